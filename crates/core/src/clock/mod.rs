@@ -1,0 +1,22 @@
+//! The clock: counted back from the meal, never planned in the past.
+
+mod cold;
+mod layout;
+mod storage;
+
+pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
+pub use layout::{Timed, lay_out};
+pub use storage::{Keeps, keeps, thaw_time};
+
+use crate::units::{Time, TimeIn, minutes};
+use jiff::SignedDuration;
+
+/// A kitchen time as an exact duration, to the second.
+pub(crate) fn exact(time: Time) -> SignedDuration {
+    SignedDuration::from_secs(time.in_s().round() as i64)
+}
+
+/// An exact duration as a kitchen time.
+pub(crate) fn kitchen(duration: SignedDuration) -> Time {
+    minutes(duration.as_secs_f64() / 60.0)
+}

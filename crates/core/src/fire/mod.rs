@@ -1,0 +1,11 @@
+//! Heat: targets, time, carry-over.
+
+mod conduction;
+mod roast;
+mod targets;
+mod trade;
+
+pub use conduction::{Body, Oven, Roast, Shape, Wetness};
+pub use roast::{FireAnswer, FireStage, StageEnd, fire_plan};
+pub use targets::{FinishTarget, Where, targets};
+pub use trade::{TradeTime, trade_time};

@@ -1,0 +1,120 @@
+//! The heat of a plan: stages, minutes with their band, pull and carry-over.
+
+use super::conduction::{Body, Oven, Roast, Shape, Wetness};
+use super::targets::FinishTarget;
+use crate::piece::{Cut, FireShape};
+use crate::units::{HeatTransfer, Length, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin, millimetres, minutes};
+
+/// When a stage ends.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum StageEnd {
+    /// When the core is where the later stages and the rest will carry it to the finish.
+    Core,
+    /// After this long.
+    After(Time),
+}
+
+/// One stage of heat as a method writes it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct FireStage {
+    /// Air temperature.
+    pub air: Temperature,
+    /// When it ends.
+    pub until: StageEnd,
+}
+
+/// What the fire gives.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FireAnswer {
+    /// Length of each stage, in order.
+    pub stages: Vec<Time>,
+    /// Core at the end of the stage that waits for the core.
+    pub core_at_stage_end: Temperature,
+    /// Core when it leaves the heat.
+    pub pull: Temperature,
+    /// How far it still climbs.
+    pub carry_over: TemperatureInterval,
+    /// All stages together.
+    pub takes: Time,
+    /// The band: model and trade agree within about a third.
+    pub low: Time,
+    /// Upper end of the band.
+    pub high: Time,
+}
+
+/// The shape of a cut on the fire. `largest` is the heaviest single portion.
+fn body(cut: Cut, largest: Mass, thickness: Length, start: Temperature) -> Body {
+    match cut.fire {
+        FireShape::Slab => Body { shape: Shape::Slab, radius: thickness / 2.0, start },
+        FireShape::HollowBird { radius_mm, at_g } => {
+            // The same shape at another size: radius grows with the cube root of the weight.
+            Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (largest.in_g() / at_g).cbrt()), start }
+        }
+    }
+}
+
+/// Minutes between the points at which the core-led stage is tried.
+const MILESTONE: f64 = 20.0;
+
+/// Finds the length of the core-led stage such that the core ends, after the remaining stages and
+/// the rest, at the target.
+///
+/// Forward in milestones of 20 minutes, then bisection: about 15 short roasts.
+pub fn fire_plan(cut: Cut, largest: Mass, thickness: Length, start: Temperature, stages: &[FireStage], rest: Time, target: &FinishTarget) -> FireAnswer {
+    let fresh = Roast::new(body(cut, largest, thickness, start), Wetness::OPEN);
+    let led = stages.iter().position(|s| s.until == StageEnd::Core).unwrap_or(0);
+    let fixed = |stage: &FireStage| match stage.until {
+        StageEnd::After(time) => time,
+        StageEnd::Core => minutes(0.0),
+    };
+    let mut before = fresh;
+    for stage in stages.iter().take(led) {
+        before.run(Oven::at(stage.air), fixed(stage), |_, _| true);
+    }
+    let finish = target.finish.in_c();
+    let led_oven = stages.get(led).map_or(Oven::board(), |s| Oven::at(s.air));
+    let after = stages.get(led + 1..).unwrap_or_default();
+    let outcome = |from: &Roast, led_for: Time| {
+        let mut roast = from.clone();
+        roast.run(led_oven, led_for, |_, _| true);
+        let stage_end = roast.core();
+        for stage in after {
+            roast.run(Oven::at(stage.air), fixed(stage), |_, _| true);
+        }
+        let pull = roast.core();
+        let mut peak = pull.in_c();
+        // Only the peak matters: once the core falls, the rest of the rest cannot raise it.
+        roast.run(Oven { h: HeatTransfer(9.0), ..Oven::board() }, rest, |_, core| {
+            let climbing = core.in_c() >= peak - 1e-6;
+            peak = peak.max(core.in_c());
+            climbing
+        });
+        (stage_end, pull, celsius(peak))
+    };
+    let mut low = 0.0;
+    let mut start_of_try = before;
+    // Walk forward until the outcome passes the finish, then narrow down.
+    while outcome(&start_of_try, minutes(MILESTONE)).2.in_c() < finish && low < hours(16.0).in_min() {
+        start_of_try.run(led_oven, minutes(MILESTONE), |_, _| true);
+        low += MILESTONE;
+    }
+    let base = low;
+    let (mut a, mut b) = (0.0, MILESTONE);
+    for _ in 0..8 {
+        let mid = f64::midpoint(a, b);
+        if outcome(&start_of_try, minutes(mid)).2.in_c() < finish { a = mid } else { b = mid }
+    }
+    let led_for = b.round();
+    let (core_at_stage_end, pull, peak) = outcome(&start_of_try, minutes(led_for));
+    let lengths: Vec<Time> = stages.iter().enumerate().map(|(i, s)| if i == led { minutes(base + led_for) } else { fixed(s) }).collect();
+    let takes: Time = lengths.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
+    FireAnswer {
+        stages: lengths,
+        core_at_stage_end,
+        pull,
+        carry_over: kelvin((peak.in_c() - pull.in_c()).max(0.0)),
+        takes,
+        low: minutes((takes.in_min() * 0.75).round()),
+        high: minutes((takes.in_min() * 1.33).round()),
+    }
+}

@@ -1,0 +1,81 @@
+//! Finish temperatures: what the authority says, and what cooks like, beside each other.
+
+use crate::piece::{Cut, Family, Species};
+use crate::units::{Temperature, celsius, fahrenheit};
+
+/// Where the probe sits.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Where {
+    /// The thickest lean, clear of bone and fat.
+    Core,
+    /// The thickest part of the breast.
+    Breast,
+    /// The inner thigh, clear of the bone.
+    Thigh,
+}
+
+impl Where {
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Core => "core",
+            Self::Breast => "breast",
+            Self::Thigh => "thigh",
+        }
+    }
+}
+
+/// One place that has to arrive.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct FinishTarget {
+    /// Where.
+    pub at: Where,
+    /// Where it ends after the rest [trade].
+    pub finish: Temperature,
+    /// The least the authority allows [pub].
+    pub authority: Temperature,
+    /// Who says so.
+    pub authority_source: &'static str,
+}
+
+impl FinishTarget {
+    /// Whether the cook's finish lies below the authority's (half a degree is the probe's own error).
+    pub fn below_authority(&self) -> bool {
+        use crate::units::TemperatureIn;
+        self.finish.in_c() < self.authority.in_c() - 0.5
+    }
+}
+
+const FSIS: &str = "USDA FSIS safe minimum internal temperature chart";
+
+/// Targets of a cut: whole cuts of beef and pork 145 °F + 3 min rest, all poultry 165 °F
+/// (USDA FSIS [pub]); finishes are the trade's: steak 54–57, belly sliced 68–75, bird breast 74
+/// and thigh 76–80 °C (handbook section 9). Birds have two cores, and both must pass.
+pub fn targets(cut: Cut) -> Vec<FinishTarget> {
+    let authority = match cut.species {
+        Species::Beef | Species::Pork => fahrenheit(145.0),
+        Species::Poultry => fahrenheit(165.0),
+    };
+    let target = |at, finish| FinishTarget { at, finish: celsius(finish), authority, authority_source: FSIS };
+    match (cut.family, cut.species) {
+        (Family::Bird, _) => vec![target(Where::Breast, 74.0), target(Where::Thigh, 78.0)],
+        (_, Species::Beef) => vec![target(Where::Core, 56.0)],
+        _ => vec![target(Where::Core, 70.0)],
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::TemperatureIn;
+
+    #[test]
+    fn authority_figures_are_the_published_ones() {
+        // USDA FSIS chart: 145 °F (62.8 °C) beef, pork; 165 °F (73.9 °C) poultry.
+        let steak = targets(Cut::find("beef-rib-steak").unwrap());
+        assert!((steak[0].authority.in_c() - 62.78).abs() < 0.01 && steak[0].below_authority());
+        let turkey = targets(Cut::find("turkey-whole").unwrap());
+        assert_eq!(turkey.iter().map(|t| t.at).collect::<Vec<_>>(), [Where::Breast, Where::Thigh]);
+        assert!(turkey.iter().all(|t| (t.authority.in_c() - 73.89).abs() < 0.01 && !t.below_authority()));
+    }
+}

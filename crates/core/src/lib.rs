@@ -1,0 +1,34 @@
+//! # rauchkeller-core
+//!
+//! The rules and the computation of a dry-brining kitchen, and nothing else:
+//! no I/O, no clock, no HTML, no SQL. The rooms follow the order of the work.
+//!
+//! | room | question it answers |
+//! |---|---|
+//! | [`units`] | what did the cook type, and how is it written in both systems |
+//! | [`piece`] | what lies on the board: cut, layers, faces, weight against measures |
+//! | [`skin`] | how deep may the knife go, how many holes, how dry is the skin |
+//! | [`salt`] | how many grams, on which face, how far have they travelled |
+//! | [`method`] | which steps does this school take |
+//! | [`fire`] | when does it leave the heat, and where will the core end |
+//! | [`clock`] | when does each step start |
+//! | [`caution`] | what could hurt somebody, and who says so |
+//! | [`verdict`] | how was it, and what to change |
+//! | [`plan`] | the door that calls the rooms in order |
+//!
+//! Every number carries its source: `[pub]` a published source, `[trade]` common
+//! practice without one, `[mem]` a published value quoted from memory, `[est]` our
+//! own estimate, shown to the cook as one.
+#![warn(missing_docs)]
+
+pub mod caution;
+pub mod clock;
+pub mod fire;
+pub mod method;
+mod numeric;
+pub mod piece;
+pub mod plan;
+pub mod salt;
+pub mod skin;
+pub mod units;
+pub mod verdict;

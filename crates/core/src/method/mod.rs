@@ -1,0 +1,7 @@
+//! Methods: one school's whole sequence of steps for a piece.
+
+mod schools;
+mod step;
+
+pub use schools::{METHODS, Method, School, SkinWork};
+pub use step::{Figure, Hands, Phase, Place, Recipe, Step, StepKind, lay_out_steps};

@@ -1,0 +1,120 @@
+//! The schools as data. Source: handbook section 7 [trade].
+
+use crate::fire::{FireStage, StageEnd};
+use crate::piece::{Cut, Family};
+use crate::salt::{RestHours, SaltOn};
+use crate::units::{Time, celsius, minutes};
+
+/// What a school does to the skin before salting.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum SkinWork {
+    /// Holes through the skin into the fat.
+    Pierce,
+    /// Nothing; on a bird without a fat window the breast skin is loosened.
+    None,
+}
+
+/// One school.
+#[derive(Debug, PartialEq)]
+pub struct School {
+    /// Stable kebab-case name.
+    pub id: &'static str,
+    /// What a cook calls it.
+    pub name: &'static str,
+    /// Cuts it is written for, by id.
+    pub cuts: &'static [&'static str],
+    /// What it does to the skin.
+    pub skin_work: SkinWork,
+    /// Where its salt goes.
+    pub salt_on: SaltOn,
+    /// Its own hours, beating the house table: shortest, ideal, longest.
+    pub own_hours: Option<(f64, f64, f64)>,
+    /// Why one would choose it.
+    pub reason: &'static str,
+    /// Where it comes from.
+    pub source: &'static str,
+}
+
+/// Every school this kitchen knows.
+pub const METHODS: &[School] = &[
+    School {
+        id: "open-air",
+        name: "open-air",
+        cuts: &["pork-belly", "duck-whole"],
+        skin_work: SkinWork::Pierce,
+        salt_on: SaltOn::BareSkin,
+        own_hours: Some((12.0, 24.0, 48.0)),
+        reason: "most even, least salt wasted, no scrubbing: holes let the fat out, bare skin dries in the cold",
+        source: "handbook section 7 [trade]",
+    },
+    School {
+        id: "dry-brine",
+        name: "plain dry-brine",
+        cuts: &["pork-belly", "beef-rib-steak", "duck-whole", "turkey-whole"],
+        skin_work: SkinWork::None,
+        salt_on: SaltOn::AllFaces,
+        own_hours: None,
+        reason: "no skin work: every face takes its share, the hours follow the thickness",
+        source: "handbook sections 2 and 7 [trade]",
+    },
+];
+
+/// A school of the table, cheap to copy.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Method(&'static School);
+
+impl std::ops::Deref for Method {
+    type Target = School;
+    fn deref(&self) -> &School {
+        self.0
+    }
+}
+
+impl Method {
+    /// Looks a school up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        METHODS.iter().find(|m| m.id == id).map(Self)
+    }
+
+    /// Whether it is written for this cut.
+    pub fn fits(self, cut: Cut) -> bool {
+        self.0.cuts.contains(&cut.id)
+    }
+
+    /// Its own hours, where it has some.
+    pub fn rest_hours(self) -> Option<RestHours> {
+        self.0.own_hours.map(|(shortest, ideal, longest)| RestHours::of(shortest, ideal, longest))
+    }
+
+    /// Whether it opens the breast skin of this cut for salt: birds without a fat window.
+    pub fn loosens(self, cut: Cut) -> bool {
+        cut.family == Family::Bird && self.0.skin_work == SkinWork::None && !cut.has_fat_window()
+    }
+
+    /// Its heat for this cut: stages in order (handbook sections 7 and 9 [trade]).
+    pub fn heat(self, cut: Cut) -> Vec<FireStage> {
+        let core = |c| FireStage { air: celsius(c), until: StageEnd::Core };
+        let after = |c, min| FireStage { air: celsius(c), until: StageEnd::After(minutes(min)) };
+        match (cut.family, cut.id) {
+            (Family::SkinSlab, _) => vec![core(175.0), after(245.0, 17.0)],
+            (Family::Bird, "duck-whole") => vec![core(154.0), after(230.0, 10.0)],
+            (Family::Bird, _) => vec![core(163.0)],
+            (Family::Steak, _) => vec![core(215.0)],
+        }
+    }
+
+    /// Rest after the heat (handbook section 9 [trade]): steaks 5, belly 15 open, birds 20, turkey 30 min.
+    pub fn rest(self, cut: Cut) -> Time {
+        minutes(match (cut.family, cut.id) {
+            (Family::Steak, _) => 5.0,
+            (Family::SkinSlab, _) => 15.0,
+            (Family::Bird, "turkey-whole") => 30.0,
+            (Family::Bird, _) => 20.0,
+        })
+    }
+
+    /// Standing out before the heat: straight from the cold for poultry, half an hour else (handbook section 11).
+    pub fn tempering(self, cut: Cut) -> Time {
+        minutes(if cut.family == Family::Bird { 0.0 } else { 30.0 })
+    }
+}

@@ -1,0 +1,409 @@
+//! Typed steps of a method, without times: the clock lays them out.
+
+use super::schools::Method;
+use crate::fire::{FireAnswer, FireStage, StageEnd};
+use crate::piece::{Cut, Family};
+use crate::salt::FaceGrams;
+use crate::skin::{DepthGuard, Piercing, Tool};
+use crate::units::{Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn, minutes};
+
+/// What is done.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum StepKind {
+    /// In the refrigerator until no ice is left.
+    Thaw,
+    /// Hands washed, tools out, salt weighed.
+    LayOut,
+    /// Towels, firmly, twice.
+    Dry,
+    /// Holes through the skin.
+    Pierce,
+    /// The breast skin opened with the fingers.
+    Loosen,
+    /// The weighed salt goes on.
+    Salt,
+    /// Hands washed before the refrigerator door is touched.
+    Wash,
+    /// In the cold.
+    Chill,
+    /// The oven comes up.
+    Preheat,
+    /// Standing out.
+    Temper,
+    /// Loose salt off, dry again.
+    BrushDry,
+    /// The stage that waits for the core.
+    Roast,
+    /// The fierce stage that finishes the skin.
+    Grill,
+    /// Off the heat.
+    Rest,
+    /// Knife and board, and to the table.
+    Carve,
+}
+
+impl StepKind {
+    /// Every kind, in the order of the work.
+    pub const ALL: [Self; 15] = [
+        Self::Thaw,
+        Self::LayOut,
+        Self::Dry,
+        Self::Pierce,
+        Self::Loosen,
+        Self::Salt,
+        Self::Wash,
+        Self::Chill,
+        Self::Preheat,
+        Self::Temper,
+        Self::BrushDry,
+        Self::Roast,
+        Self::Grill,
+        Self::Rest,
+        Self::Carve,
+    ];
+
+    /// Stable kebab-case name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Thaw => "thaw",
+            Self::LayOut => "lay-out",
+            Self::Dry => "dry",
+            Self::Pierce => "pierce",
+            Self::Loosen => "loosen",
+            Self::Salt => "salt",
+            Self::Wash => "wash",
+            Self::Chill => "chill",
+            Self::Preheat => "preheat",
+            Self::Temper => "temper",
+            Self::BrushDry => "brush-dry",
+            Self::Roast => "roast",
+            Self::Grill => "grill",
+            Self::Rest => "rest",
+            Self::Carve => "carve",
+        }
+    }
+
+    /// Looks a kind up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|kind| kind.id() == id)
+    }
+}
+
+/// Where the piece is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Place {
+    /// On the board, out of the cold.
+    Bench,
+    /// In the refrigerator.
+    Refrigerator,
+    /// In the oven or on the grill.
+    Fire,
+    /// Resting, carving, eating.
+    Table,
+}
+
+impl Place {
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Bench => "bench",
+            Self::Refrigerator => "refrigerator",
+            Self::Fire => "fire",
+            Self::Table => "table",
+        }
+    }
+}
+
+/// Whether hands have touched raw meat.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Hands {
+    /// May type, open doors, reach into the tub.
+    Clean,
+    /// May touch nothing clean.
+    Raw,
+}
+
+/// Part of the plan a step belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Phase {
+    /// In the refrigerator before the work: thawing.
+    Thawing,
+    /// Before the cold.
+    Before,
+    /// The cold itself.
+    Cold,
+    /// After it.
+    After,
+    /// Beside the step that follows, ending with it: preheating.
+    Beside,
+}
+
+/// The one number of a step, as it is shown across the kitchen.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Figure {
+    /// Digits.
+    pub value: String,
+    /// Unit.
+    pub unit: &'static str,
+}
+
+/// A step without times.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Step {
+    /// What is done.
+    pub kind: StepKind,
+    /// Part of the plan.
+    pub phase: Phase,
+    /// One line, as said across the kitchen.
+    pub title: String,
+    /// Where the piece is meanwhile.
+    pub place: Place,
+    /// How long it takes.
+    pub takes: Time,
+    /// Minutes of hands within it.
+    pub hands_on: Time,
+    /// Whether hands are raw in it.
+    pub hands: Hands,
+    /// The one number.
+    pub figure: Option<Figure>,
+    /// Condition that really ends it.
+    pub until: Option<String>,
+    /// Tools to have out.
+    pub needs: Vec<&'static str>,
+    /// The rest of what a cook needs to know.
+    pub detail: String,
+}
+
+/// Everything a method needs to write its steps.
+#[derive(Debug, Clone)]
+pub struct Recipe<'a> {
+    /// The school.
+    pub method: Method,
+    /// The cut.
+    pub cut: Cut,
+    /// Grams a face.
+    pub grams: &'a [FaceGrams],
+    /// What goes on the scale.
+    pub to_weigh: Mass,
+    /// Name of the salt.
+    pub salt: &'a str,
+    /// Holes, where the method makes them.
+    pub piercing: Option<(Piercing, Tool)>,
+    /// How deep they may go.
+    pub depth: Option<DepthGuard>,
+    /// Thickness of the skin, for the wording.
+    pub skin: Length,
+    /// Hours in the cold.
+    pub cold: Time,
+    /// How long it thaws first, if frozen.
+    pub thaw: Option<Time>,
+    /// Whether it stands out before the heat.
+    pub tempering: Time,
+    /// Stages and their lengths.
+    pub stages: &'a [FireStage],
+    /// What the fire gives.
+    pub fire: &'a FireAnswer,
+    /// Core it ends at.
+    pub finish: Temperature,
+}
+
+/// Usual minutes of a step [est], handbook section 8.
+const LAY_OUT: f64 = 5.0;
+const DRY: f64 = 3.0;
+const SALT: f64 = 5.0;
+const WASH: f64 = 2.0;
+const BRUSH: f64 = 5.0;
+const PREHEAT: f64 = 20.0;
+const LOOSEN: f64 = 5.0;
+
+/// Writes the steps of a method in the order of the work.
+pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
+    let mut steps = Vec::with_capacity(14);
+    if let Some(thaw) = recipe.thaw {
+        steps.push(Step {
+            phase: Phase::Thawing,
+            place: Place::Refrigerator,
+            hands: Hands::Clean,
+            hands_on: minutes(0.0),
+            detail: "In its wrapping on a tray, lowest shelf, 24 h for every 4–5 lb; never on the counter.".into(),
+            until: Some("no ice left in the middle".into()),
+            ..step(StepKind::Thaw, "Thaw in the refrigerator", thaw)
+        });
+    }
+    steps.extend(before_the_cold(recipe));
+    steps.push(cold(recipe));
+    steps.extend(to_the_table(recipe));
+    steps
+}
+
+/// A raw-handed step on the bench whose hands-on time is its whole length.
+fn step(kind: StepKind, title: &str, takes: Time) -> Step {
+    Step {
+        kind,
+        phase: Phase::Before,
+        title: title.into(),
+        place: Place::Bench,
+        takes,
+        hands_on: takes,
+        hands: Hands::Raw,
+        figure: None,
+        until: None,
+        needs: vec![],
+        detail: String::new(),
+    }
+}
+
+fn figure(value: String, unit: &'static str) -> Option<Figure> {
+    Some(Figure { value, unit })
+}
+
+/// `9.9 g meat side, 8.1 g cut sides`.
+fn by_face(grams: &[FaceGrams]) -> String {
+    let salted: Vec<String> =
+        grams.iter().filter(|f| f.salt.in_g() >= 0.05).map(|f| format!("{:.1} g {}", f.salt.in_g(), f.face.name)).collect();
+    salted.join(", ")
+}
+
+fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
+    let weigh = recipe.to_weigh.in_g();
+    let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
+    let mut needs = vec!["scale", "a bowl a face", "paper towels", "rack", "tray"];
+    if recipe.piercing.is_some() {
+        needs.push("needle brush");
+    }
+    let mut steps = vec![
+        Step {
+            hands: Hands::Clean,
+            figure: figure(format!("{weigh:.1}"), "g"),
+            needs,
+            detail: format!("One bowl a face: {}. {}.", by_face(recipe.grams), recipe.salt),
+            ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
+        },
+        Step {
+            needs: vec!["paper towels"],
+            detail: "Press, do not wipe; a second towel for what the first left. Never wash it.".into(),
+            ..step(StepKind::Dry, "Dry it firmly, twice", minutes(DRY))
+        },
+    ];
+    if let Some((piercing, tool)) = &recipe.piercing {
+        let stop = recipe.depth.map_or(recipe.skin, |guard| guard.at_most);
+        steps.push(Step {
+            figure: figure(format!("{:.0}", stop.in_mm()), "mm"),
+            needs: vec!["needle brush"],
+            detail: format!(
+                "{} presses of a {} make {} holes. Through the skin, stop in the fat at {:.0} mm, right into the corners.",
+                piercing.presses, tool.name, piercing.holes, stop.in_mm()
+            ),
+            ..step(StepKind::Pierce, "Pierce the skin all over", minutes(piercing.takes.in_min().ceil().max(2.0)))
+        });
+    }
+    if recipe.method.loosens(recipe.cut) {
+        steps.push(Step {
+            detail: "Fingers between skin and breast from the neck end; do not tear it.".into(),
+            ..step(StepKind::Loosen, "Loosen the breast skin", minutes(LOOSEN))
+        });
+    }
+    let keep = if bare { " The skin stays clean and dry." } else { "" };
+    steps.push(Step {
+        figure: figure(format!("{weigh:.1}"), "g"),
+        needs: vec!["the weighed bowls"],
+        detail: format!("{}. Press it on.{keep}", by_face(recipe.grams)),
+        ..step(StepKind::Salt, "Salt, face by face", minutes(SALT))
+    });
+    steps.push(Step {
+        hands: Hands::Clean,
+        detail: "Soap, before the refrigerator door is touched. Wipe the board down.".into(),
+        ..step(StepKind::Wash, "Wash your hands", minutes(WASH))
+    });
+    steps
+}
+
+fn cold(recipe: &Recipe) -> Step {
+    let (shelf, up) = match recipe.cut.family {
+        Family::Bird => ("lowest shelf", "breast up"),
+        Family::SkinSlab => ("below anything ready to eat", "skin up"),
+        Family::Steak => ("below anything ready to eat", "air under it"),
+    };
+    Step {
+        phase: Phase::Cold,
+        place: Place::Refrigerator,
+        hands: Hands::Clean,
+        hands_on: minutes(0.0),
+        figure: figure(format!("{:.0}", recipe.cold.in_h()), "h"),
+        needs: vec!["rack", "tray"],
+        detail: format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}."),
+        ..step(StepKind::Chill, "Into the refrigerator, open", recipe.cold)
+    }
+}
+
+fn to_the_table(recipe: &Recipe) -> Vec<Step> {
+    let heat = recipe.stages.first().map_or(0.0, |s| s.air.in_c());
+    let mut steps = vec![Step {
+        phase: Phase::Beside,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        figure: figure(format!("{heat:.0}"), "°C"),
+        detail: "Rack in the middle, a tray with a little water under it.".into(),
+        ..step(StepKind::Preheat, "Heat the oven", minutes(PREHEAT))
+    }];
+    if recipe.tempering.in_min() > 0.0 {
+        steps.push(Step {
+            phase: Phase::After,
+            hands: Hands::Clean,
+            hands_on: minutes(1.0),
+            detail: "Half an hour out for evenness; straight from the cold is the other school.".into(),
+            ..step(StepKind::Temper, "Out of the cold", recipe.tempering)
+        });
+    }
+    steps.push(Step {
+        phase: Phase::After,
+        needs: vec!["paper towels", "brush"],
+        detail: "Loose salt off, skin dry once more.".into(),
+        ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
+    });
+    for (stage, takes) in recipe.stages.iter().zip(&recipe.fire.stages) {
+        let air = stage.air.in_c();
+        steps.push(match stage.until {
+            StageEnd::Core => Step {
+                phase: Phase::After,
+                place: Place::Fire,
+                hands: Hands::Clean,
+                hands_on: minutes(2.0),
+                figure: figure(format!("{:.0}", recipe.fire.core_at_stage_end.in_c()), "°C core"),
+                until: Some(format!("{:.0} °C in the core", recipe.fire.core_at_stage_end.in_c())),
+                needs: vec!["probe"],
+                detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
+                ..step(StepKind::Roast, &format!("Into the heat at {air:.0} °C"), *takes)
+            },
+            StageEnd::After(_) => Step {
+                phase: Phase::After,
+                place: Place::Fire,
+                hands: Hands::Clean,
+                hands_on: *takes,
+                figure: figure(format!("{air:.0}"), "°C"),
+                until: Some("puffed all over and hollow to the knock".into()),
+                detail: "Near the top, moved about; watch the last minutes from close by. The fat is hot.".into(),
+                ..step(StepKind::Grill, "Fierce, until the skin sounds hollow", *takes)
+            },
+        });
+    }
+    let open = if recipe.cut.skin_mm > 0.0 { "open: a cover makes steam, steam softens" } else { "loosely tented if you like" };
+    steps.push(Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        hands_on: minutes(0.0),
+        figure: figure(format!("{:.0}", recipe.finish.in_c()), "°C core"),
+        detail: format!("Rest {open}. The core climbs to about {:.0} °C.", recipe.finish.in_c()),
+        ..step(StepKind::Rest, "Rest", recipe.method.rest(recipe.cut))
+    });
+    steps.push(Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        needs: vec!["sharp knife", "clean board"],
+        detail: "A clean board, not the one it was salted on.".into(),
+        ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
+    });
+    steps
+}

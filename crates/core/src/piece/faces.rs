@@ -1,0 +1,114 @@
+//! The faces of a piece and their areas.
+
+use super::cut::{CutFacts, Family};
+use super::measures::Measures;
+use crate::units::{Area, AreaIn, Length, LengthIn, Mass, MassIn, square_decimetres};
+
+/// What a face is made of; rules its share of the salt.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum FaceKind {
+    /// Skin to be crackled or rendered.
+    Skin,
+    /// A fat cap or fat edge.
+    Fat,
+    /// Lean, opened by nature or by loosening the skin over it.
+    Meat,
+    /// Sawn or sliced side.
+    Cut,
+    /// The inside of a bird.
+    Cavity,
+}
+
+/// One face of a piece.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Face {
+    /// Stable name: `skin`, `meat`, `cut`, `edge`, `under-skin`, `cavity`.
+    pub id: &'static str,
+    /// What a cook calls it.
+    pub name: &'static str,
+    /// What it is made of.
+    pub kind: FaceKind,
+    /// Its area.
+    pub area: Area,
+}
+
+/// Outer area of a bird ÷ area of a sphere of its bulk [est]: legs, wings and folds add a quarter.
+const BIRD_ROUGHNESS: f64 = 1.25;
+/// Bulk of a bird including its cavity, L per kg [est].
+const BIRD_BULK_L_PER_KG: f64 = 1.27;
+/// Cavity area ÷ outer area [est].
+const CAVITY_SHARE: f64 = 0.35;
+/// Breast area under loosened skin ÷ outer area [est].
+const BREAST_SHARE: f64 = 0.30;
+
+/// The faces of a piece, from its family and measures.
+///
+/// A slab's areas are those of the box length × width × thickness. A bird's are estimates from
+/// its weight: a sphere of its bulk, roughened; `loosened` opens the breast under the skin as a
+/// face of its own and takes it off the skin.
+pub fn faces(cut: &CutFacts, weight: Mass, measures: Measures, thickness: Length, fat: Length, loosened: bool) -> Vec<Face> {
+    let flat = measures.length * measures.width;
+    let rim = 2.0 * (measures.length + measures.width) * thickness;
+    match cut.family {
+        Family::SkinSlab => vec![
+            Face { id: "meat", name: "meat side", kind: FaceKind::Meat, area: flat },
+            Face { id: "cut", name: "cut sides", kind: FaceKind::Cut, area: rim },
+            Face { id: "skin", name: "skin", kind: FaceKind::Skin, area: flat },
+        ],
+        Family::Steak => {
+            let edge = if fat.in_mm() > 0.0 { FaceKind::Fat } else { FaceKind::Meat };
+            vec![
+                Face { id: "cut", name: "both cut faces", kind: FaceKind::Cut, area: 2.0 * flat },
+                Face { id: "edge", name: "edge", kind: edge, area: rim },
+            ]
+        }
+        Family::Bird => {
+            let bulk_dm3 = weight.in_kg() * BIRD_BULK_L_PER_KG;
+            // Area of a sphere of volume V: (36π)^⅓ · V^⅔.
+            let outer = square_decimetres((36.0 * std::f64::consts::PI).cbrt() * bulk_dm3.powf(2.0 / 3.0) * BIRD_ROUGHNESS);
+            let breast = outer * BREAST_SHARE;
+            let mut faces = Vec::with_capacity(3);
+            if loosened {
+                faces.push(Face { id: "under-skin", name: "breast, under the skin", kind: FaceKind::Meat, area: breast });
+            }
+            let skin = if loosened { outer - breast } else { outer };
+            let skin_name = if loosened { "skin, legs and back" } else { "skin, all round" };
+            faces.push(Face { id: "skin", name: skin_name, kind: FaceKind::Skin, area: skin });
+            faces.push(Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: outer * CAVITY_SHARE });
+            faces
+        }
+    }
+}
+
+impl Face {
+    /// The area in square decimetres.
+    pub fn dm2(&self) -> f64 {
+        self.area.in_dm2()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::Cut;
+    use crate::units::{grams, millimetres};
+
+    #[test]
+    fn a_slab_has_the_areas_of_its_box() {
+        let belly = Cut::find("pork-belly").unwrap();
+        let measures = Measures { length: millimetres(300.0), width: millimetres(220.0) };
+        let found = faces(&belly, grams(3000.0), measures, millimetres(45.0), millimetres(8.0), false);
+        // By hand: 3.0 × 2.2 dm = 6.6 dm² (the handbook's worked face); rim 2 × 5.2 × 0.45 = 4.68 dm².
+        assert!((found[0].dm2() - 6.6).abs() < 1e-9);
+        assert!((found[1].dm2() - 4.68).abs() < 1e-9);
+    }
+
+    #[test]
+    fn a_sphere_of_one_litre_has_the_closed_form_area() {
+        // Closed form: 4.83598 dm² for 1 dm³; times the declared roughness 1.25.
+        let duck = Cut::find("duck-whole").unwrap();
+        let none = Measures { length: millimetres(1.0), width: millimetres(1.0) };
+        let found = faces(&duck, grams(1000.0 / BIRD_BULK_L_PER_KG), none, millimetres(35.0), millimetres(4.0), false);
+        assert!((found[0].dm2() - 4.83598 * 1.25).abs() < 1e-3);
+    }
+}

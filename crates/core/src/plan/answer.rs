@@ -1,0 +1,111 @@
+//! What comes out.
+
+use super::request::PlanRequest;
+use super::resolve::Resolved;
+use super::worth::WorthMeasuring;
+use crate::caution::Caution;
+use crate::clock::{Meals, Timed};
+use crate::fire::{FinishTarget, FireAnswer, TradeTime};
+use crate::salt::travel::Profile;
+use crate::salt::{Dose, FaceGrams, RestHours, Spoons};
+use crate::skin::{DepthGuard, Piercing, Tool};
+use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Time};
+use jiff::{Timestamp, ZonedDateTime};
+
+/// The grams.
+#[derive(Debug, Clone)]
+pub struct DosePlan {
+    /// Target, ledger, remainder.
+    pub dose: Dose,
+    /// The remainder in spoons of the chosen salt.
+    pub spoons: Spoons,
+    /// Where it goes.
+    pub by_face: Vec<FaceGrams>,
+    /// Grams a portion, in the order of the request.
+    pub by_portion: Vec<Mass>,
+    /// What the ledger holds: words and grams of salt.
+    pub ledger: Vec<(String, Mass)>,
+    /// Sodium a serving.
+    pub sodium_per_serving: Mass,
+}
+
+/// The rest in the cold.
+#[derive(Debug, Clone)]
+pub struct FridgePlan {
+    /// Shortest, ideal, longest useful.
+    pub rest: RestHours,
+    /// Hours of salt until it leaves the cold.
+    pub planned: Time,
+    /// The longest that fits before the meal.
+    pub fits: Time,
+    /// Into the cold, or salted.
+    pub from: Timestamp,
+    /// Out of it.
+    pub to: Timestamp,
+    /// Salt through the thickness then.
+    pub profile: Profile,
+    /// Its evenness.
+    pub evenness: Evenness,
+    /// How far it is seasoned.
+    pub salted_depth: Length,
+    /// Outer mouthful.
+    pub rim: GramsPerKg,
+    /// Least salted mouthful.
+    pub middle: GramsPerKg,
+    /// Whole-slice mouthful.
+    pub slice: GramsPerKg,
+    /// How dry the skin is; `None` without skin.
+    pub dryness: Option<Dryness>,
+    /// Why these hours.
+    pub why: String,
+}
+
+/// The skin work.
+#[derive(Debug, Clone)]
+pub struct SkinPlan {
+    /// Holes, with the tool; `None` where the method makes none.
+    pub piercing: Option<(Piercing, Tool)>,
+    /// The guard, or why there is none.
+    pub depth: Result<DepthGuard, String>,
+}
+
+/// A step with its times.
+pub type PlanStep = Timed;
+
+/// The heat.
+#[derive(Debug, Clone)]
+pub struct FirePlan {
+    /// Where each place has to arrive.
+    pub targets: Vec<FinishTarget>,
+    /// What the model says.
+    pub answer: FireAnswer,
+    /// What the trade says.
+    pub trade: TradeTime,
+}
+
+/// A whole plan.
+#[derive(Debug, Clone)]
+pub struct Plan {
+    /// What was asked.
+    pub request: PlanRequest,
+    /// What was computed with.
+    pub with: Resolved,
+    /// The grams.
+    pub dose: DosePlan,
+    /// The cold.
+    pub fridge: FridgePlan,
+    /// The skin.
+    pub skin: Option<SkinPlan>,
+    /// The steps.
+    pub steps: Vec<PlanStep>,
+    /// The heat.
+    pub fire: FirePlan,
+    /// The meal.
+    pub serve_at: ZonedDateTime,
+    /// Meals from now.
+    pub meals: Meals,
+    /// Guesses worth measuring, the weightiest first.
+    pub worth_measuring: Vec<WorthMeasuring>,
+    /// Cautions, loudest first.
+    pub cautions: Vec<Caution>,
+}

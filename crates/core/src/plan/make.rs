@@ -1,0 +1,253 @@
+//! The rooms in order.
+
+use super::answer::{DosePlan, FirePlan, Plan, SkinPlan};
+use super::request::{PlanRequest, Refusal};
+use super::resolve::{Resolved, resolve};
+use super::rest::{already_on, fridge_plan, no_time, rest_hours, salted_at};
+use super::worth::worth_measuring;
+use crate::caution::{Caution, Facts, Severity, cautions};
+use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
+use crate::fire::{fire_plan, targets, trade_time};
+use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
+use crate::piece::weight_mismatch;
+use crate::salt::{Dose, basis_weight, in_spoons, salt_in_solution, sodium_of_salt, spread, total_salt};
+use crate::skin::{FatWindow, Tool, depth_guard, drying, pierce};
+use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams};
+
+/// Makes a plan, or says everything that stands in its way.
+///
+/// Cost: one run of salt travel and about twenty short roasts, together a few milliseconds.
+pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
+    let with = resolve(request)?;
+    let cut = request.cut;
+    let already = already_on(request, total_of(&with));
+    let dose = dose_plan(request, &with, already);
+    let skin = skin_plan(request, &with);
+    let stages = with.method.heat(cut);
+    let finish = targets(cut);
+    let Some(lead) = finish.first() else { return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]) };
+    let tempering = with.method.tempering(cut);
+    // Half an hour out warms the outside, not the middle: a few degrees on the mean [est].
+    let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
+    let fire = fire_plan(cut, with.largest, with.thickness, start, &stages, with.method.rest(cut), lead);
+    let thaw = request.frozen.then(|| thaw_time(with.largest)).filter(|_| !is_done(request, StepKind::Thaw));
+    let write = |cold: Time| {
+        let recipe = Recipe {
+            method: with.method,
+            cut,
+            grams: &dose.by_face,
+            to_weigh: dose.dose.to_weigh,
+            salt: with.salt.name,
+            piercing: skin.as_ref().and_then(|s| s.piercing),
+            depth: skin.as_ref().and_then(|s| s.depth.as_ref().ok().copied()),
+            skin: with.skin,
+            cold,
+            thaw,
+            tempering,
+            stages: &stages,
+            fire: &fire,
+            finish: lead.finish,
+        };
+        still_to_do(request, lay_out_steps(&recipe), &dose)
+    };
+    let draft = write(no_time());
+    let sum = |phase: Phase| draft.iter().filter(|s| s.phase == phase).fold(no_time(), |sum, s| sum + s.takes);
+    let rest = rest_hours(&with);
+    let kept_from = if request.frozen { request.bought_on.map(|_| request.now.date()) } else { request.bought_on };
+    let keeps = keeps(cut.storage, kept_from, request.use_by, request.now.time_zone());
+    let ask = ColdAsk {
+        now: request.now.clone(),
+        serve_at: request.serve_at.clone(),
+        thaw: sum(Phase::Thawing),
+        before: sum(Phase::Before),
+        after: sum(Phase::After),
+        rest,
+        asked: request.hours,
+        salted_at: salted_at(request),
+        keeps,
+        quiet: request.kitchen.quiet,
+    };
+    let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
+    let laid = spread(&with.faces, dose.dose.to_weigh + already, with.method.salt_on, request.faces.as_deref());
+    let fridge = fridge_plan(request, &with, &laid, rest, &cold);
+    let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
+    let out_min: f64 = draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
+    let mut said = cautions(&Facts {
+        cut,
+        fridge: with.air.temperature,
+        targets: &finish,
+        keeps,
+        out_of_cold: cold.to,
+        out_min,
+        pierced: skin.as_ref().is_some_and(|s| s.piercing.is_some()),
+        frozen: request.frozen,
+    });
+    said.extend(plan_cautions(request, &with, &dose, &fridge, skin.as_ref()));
+    said.sort_by_key(|c| std::cmp::Reverse(c.severity));
+    let worth = worth_measuring(&with, cold.planned, with.method.rest_hours().is_some());
+    Ok(Plan {
+        request: request.clone(),
+        dose,
+        skin,
+        steps,
+        fire: FirePlan { targets: finish, trade: trade_time(cut, with.largest), answer: fire },
+        serve_at: cold.serve.clone(),
+        meals: cold.meals.clone(),
+        worth_measuring: worth,
+        cautions: said,
+        fridge,
+        with,
+    })
+}
+
+fn total_of(with: &Resolved) -> Mass {
+    total_salt(with.dose, basis_weight(with.weight, with.bone, with.basis))
+}
+
+fn is_done(request: &PlanRequest, kind: StepKind) -> bool {
+    request.done.iter().any(|d| d.kind == kind)
+}
+
+fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
+    let total = total_of(with);
+    let mut ledger: Vec<(String, Mass)> =
+        request.ledger.iter().map(|(item, used)| (format!("{:.0} g {}", used.in_g(), item.name), item.salt_brought(*used))).collect();
+    if let Some(mg) = request.solution_sodium_mg_per_100g {
+        ledger.push(("added solution".into(), salt_in_solution(request.cut.species, with.weight, mg)));
+    }
+    if already.in_g() > 0.0 {
+        ledger.push(("salt already on".into(), already));
+    }
+    let brought = ledger.iter().fold(grams(0.0), |sum, (_, g)| sum + *g);
+    let mut dose = Dose::balance(total, brought);
+    // The scale shows more grams where the salt is not all sodium chloride; below the scale's own
+    // step nothing is weighed.
+    if dose.to_weigh.in_g() < 0.05 {
+        dose.to_weigh = grams(0.0);
+    }
+    let by_face = spread(&with.faces, dose.to_weigh, with.method.salt_on, request.faces.as_deref());
+    let by_portion = request.portions.iter().map(|p| dose.to_weigh * (p.weight / with.weight).value).collect();
+    let eaten = if dose.is_over_full() { brought } else { total };
+    DosePlan {
+        spoons: in_spoons(dose.to_weigh, &with.salt),
+        sodium_per_serving: sodium_of_salt(eaten) / f64::from(with.servings),
+        dose,
+        by_face,
+        by_portion,
+        ledger,
+    }
+}
+
+fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
+    if with.skin.in_mm() <= 0.0 {
+        return None;
+    }
+    let depth = depth_guard(FatWindow { skin_min: with.skin, skin_max: with.skin, fat_min: with.fat_min }).map_err(|refused| refused.to_string());
+    let piercing = (with.method.skin_work == SkinWork::Pierce && request.cut.has_fat_window()).then(|| {
+        // A bird's skin is pierced where the fat is: breast and legs, as a square of that area.
+        let face = with.faces.iter().find(|f| f.id == "skin").map_or(with.measures, |skin| {
+            if request.cut.family == crate::piece::Family::Bird {
+                let side = crate::units::millimetres((skin.dm2() * 0.6).sqrt() * 100.0);
+                crate::piece::Measures { length: side, width: side }
+            } else {
+                with.measures
+            }
+        });
+        (pierce(face, if request.cut.family == crate::piece::Family::Bird { 4.0 } else { 8.0 }, Tool::BRUSH), Tool::BRUSH)
+    });
+    Some(SkinPlan { piercing, depth })
+}
+
+/// Drops the steps that are done, and puts a top-up in their place where grams are missing.
+fn still_to_do(request: &PlanRequest, steps: Vec<Step>, dose: &DosePlan) -> Vec<Step> {
+    let salted = is_done(request, StepKind::Salt);
+    let chilled_salted = salted && request.done.iter().any(|d| d.kind == StepKind::Chill && Some(d.at) >= salted_at(request));
+    let last = request.done.iter().filter(|d| d.kind != StepKind::Chill).map(|d| d.kind).max();
+    let top_up = salted && dose.dose.to_weigh.in_g() >= 0.5;
+    steps
+        .into_iter()
+        .filter(|s| match s.phase {
+            Phase::Before if s.kind == StepKind::Salt && top_up => true,
+            Phase::Before if s.kind == StepKind::Wash => !(chilled_salted && !top_up),
+            Phase::Before | Phase::Thawing => last.is_none_or(|last| s.kind > last),
+            _ => true,
+        })
+        .collect()
+}
+
+fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
+    let wall = |at: &jiff::ZonedDateTime| at.strftime("%A %H:%M").to_string();
+    match refusal {
+        ClockRefusal::MealTooSoon { possible, sound } => Refusal::new(
+            "serve_at",
+            request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
+            format!("{} at the earliest, {} with a sound rest", wall(possible), wall(sound)),
+            "Eat later, or leave the meal open and take the best.",
+        ),
+        ClockRefusal::HoursDoNotFit { fits } => Refusal::new(
+            "hours",
+            request.hours.map_or_else(String::new, |h| format!("{:.1} h", h.in_h())),
+            format!("at most {:.1} h before this meal", (fits.in_h() * 10.0).floor() / 10.0),
+            "Eat later, or take fewer hours.",
+        ),
+        ClockRefusal::AlreadyLonger { already } => Refusal::new(
+            "hours",
+            request.hours.map_or_else(String::new, |h| format!("{:.1} h", h.in_h())),
+            format!("{:.1} h: it is salted already", already.in_h()),
+            "Leave the hours open.",
+        ),
+        ClockRefusal::BeyondCalendar => Refusal::new("serve_at", "that meal", "a date within this calendar", "Choose a nearer day."),
+    }
+}
+
+fn plan_cautions(request: &PlanRequest, with: &Resolved, dose: &DosePlan, fridge: &super::FridgePlan, skin: Option<&SkinPlan>) -> Vec<Caution> {
+    use Severity::{Amber, Note};
+    const MODEL: &str = "own estimate";
+    let mut said = Vec::new();
+    let planned = fridge.planned.in_h();
+    if planned < fridge.rest.shortest.in_h() - 0.01 {
+        let skin = fridge.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry", d.0));
+        said.push(Caution::new(
+            "short-rest",
+            Amber,
+            format!("{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.", fridge.rest.ideal.in_h(), fridge.salted_depth.in_mm()),
+            MODEL,
+            Some(StepKind::Chill),
+        ));
+    }
+    if let Some(dry) = fridge.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
+        said.push(Caution::new("skin-wet", Amber, format!("Skin only {:.2} dry: expect chewy patches. More hours, or drier air.", dry.0), MODEL, Some(StepKind::Chill)));
+    }
+    if fridge.rim.0 > 40.0 {
+        said.push(Caution::new("rim", Amber, format!("The outer 5 mm would hold {:.0} g/kg: more hours, more faces or fewer grams.", fridge.rim.0), MODEL, Some(StepKind::Salt)));
+    }
+    if with.dose.0 > 18.0 {
+        said.push(Caution::new("dose-high", Amber, format!("{:.1} g/kg is saltier than cured meat; 7.5 to 12.5 is usual.", with.dose.0), "common practice", Some(StepKind::LayOut)));
+    }
+    if dose.dose.is_over_full() {
+        let over = dose.dose.from_ledger - dose.dose.total;
+        said.push(Caution::new("ledger-full", Amber, format!("What is in already is {:.1} g over the target: weigh no salt, and leave some of it out.", over.in_g()), MODEL, Some(StepKind::LayOut)));
+    }
+    if let Some(asked) = weight_mismatch(&request.cut, with.largest, with.measures, with.thickness) {
+        said.push(Caution::new(
+            "measures-disagree",
+            Amber,
+            format!("Your measures say {}, the scale says {}: measure again.", both_mass(asked.measured).metric, both_mass(asked.typed).metric),
+            "density 1.05–1.06 kg/L",
+            None,
+        ));
+    }
+    if let Some(Err(text)) = skin.map(|s| &s.depth)
+        && with.method.skin_work == SkinWork::Pierce
+    {
+        said.push(Caution::new("no-depth", Amber, format!("No safe depth: {text}."), "handbook depth guard", Some(StepKind::Pierce)));
+    }
+    said.push(Caution::new(
+        "sodium",
+        Note,
+        format!("About {:.0} mg sodium a serving; WHO advises under 2,000 mg a day.", dose.sodium_per_serving.in_g() * 1000.0),
+        "WHO; US Daily Value 2,300 mg",
+        None,
+    ));
+    said
+}

@@ -1,0 +1,157 @@
+//! What is asked.
+
+use crate::clock::Quiet;
+use crate::method::{Method, StepKind};
+use crate::piece::Cut;
+use crate::salt::{Basis, LedgerItem, SaltKind};
+use crate::skin::drying::Air;
+use crate::units::{GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
+use jiff::civil::{Date, time};
+use jiff::{Timestamp, ZonedDateTime};
+
+/// One portion of a dish.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Portion {
+    /// Its weight.
+    pub weight: Mass,
+    /// Its own thickness, if it differs.
+    pub thickness: Option<Length>,
+}
+
+/// A step already done when the plan is asked for.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Done {
+    /// Which.
+    pub kind: StepKind,
+    /// When it ended.
+    pub at: Timestamp,
+    /// Grams of salt, for a salting; unknown means the whole dose.
+    pub salt: Option<Mass>,
+}
+
+/// The kitchen it happens in.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Kitchen {
+    /// Air of the refrigerator.
+    pub fridge: Air,
+    /// Night.
+    pub quiet: Option<Quiet>,
+}
+
+impl Default for Kitchen {
+    /// 4 °C, 50 % humid, h 5 still air; quiet from 22:30 to 06:30.
+    fn default() -> Self {
+        Self {
+            fridge: Air { temperature: celsius(4.0), humidity: RelativeHumidity(0.5), h: HeatTransfer(5.0) },
+            quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }),
+        }
+    }
+}
+
+/// Everything a cook may say; only cut, portions and `now` are needed.
+#[derive(Debug, Clone)]
+pub struct PlanRequest {
+    /// The cut.
+    pub cut: Cut,
+    /// One weight a portion, at least one.
+    pub portions: Vec<Portion>,
+    /// Salt thickness: the shortest way through at the thickest place.
+    pub thickness: Option<Length>,
+    /// Long side of the face.
+    pub length: Option<Length>,
+    /// Short side.
+    pub width: Option<Length>,
+    /// Skin.
+    pub skin: Option<Length>,
+    /// Fat under it, usual place.
+    pub fat: Option<Length>,
+    /// Fat at its thinnest.
+    pub fat_min: Option<Length>,
+    /// Share of bone in the weight.
+    pub bone: Option<Share>,
+    /// Sodium on the label of an injected piece, mg per 100 g.
+    pub solution_sodium_mg_per_100g: Option<f64>,
+    /// Still frozen.
+    pub frozen: bool,
+    /// Day bought.
+    pub bought_on: Option<Date>,
+    /// The label's use-by.
+    pub use_by: Option<Date>,
+    /// The school.
+    pub method: Option<Method>,
+    /// The salt.
+    pub salt: Option<SaltKind>,
+    /// The dose.
+    pub dose: Option<GramsPerKg>,
+    /// What the dose is counted on.
+    pub basis: Option<Basis>,
+    /// Faces to salt, by id; `None` as the method says.
+    pub faces: Option<Vec<String>>,
+    /// Salty things that go on too.
+    pub ledger: Vec<(&'static LedgerItem, Mass)>,
+    /// Refrigerator hours; `None` lets the clock choose.
+    pub hours: Option<Time>,
+    /// The moment from which is planned.
+    pub now: ZonedDateTime,
+    /// What is done already.
+    pub done: Vec<Done>,
+    /// The meal; `None` takes the best from now.
+    pub serve_at: Option<ZonedDateTime>,
+    /// Guests.
+    pub servings: Option<u32>,
+    /// The kitchen.
+    pub kitchen: Kitchen,
+}
+
+impl PlanRequest {
+    /// The smallest request: a cut, a weight and the moment.
+    pub fn new(cut: Cut, weight: Mass, now: ZonedDateTime) -> Self {
+        Self {
+            cut,
+            portions: vec![Portion { weight, thickness: None }],
+            thickness: None,
+            length: None,
+            width: None,
+            skin: None,
+            fat: None,
+            fat_min: None,
+            bone: None,
+            solution_sodium_mg_per_100g: None,
+            frozen: false,
+            bought_on: None,
+            use_by: None,
+            method: None,
+            salt: None,
+            dose: None,
+            basis: None,
+            faces: None,
+            ledger: vec![],
+            hours: None,
+            now,
+            done: vec![],
+            serve_at: None,
+            servings: None,
+            kitchen: Kitchen::default(),
+        }
+    }
+}
+
+/// One thing in a request that cannot be: said at its field, with what is allowed and what to do.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("{field}: {typed} is not possible; allowed: {allowed}. {remedy}")]
+pub struct Refusal {
+    /// Path of the field, as in the contract.
+    pub field: &'static str,
+    /// What was typed.
+    pub typed: String,
+    /// What is allowed.
+    pub allowed: String,
+    /// What to do.
+    pub remedy: String,
+}
+
+impl Refusal {
+    pub(crate) fn new(field: &'static str, typed: impl Into<String>, allowed: impl Into<String>, remedy: impl Into<String>) -> Self {
+        Self { field, typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
+    }
+}

@@ -1,0 +1,46 @@
+//! Which guess is worth measuring: what the answer would do if it were wrong.
+
+use super::resolve::Resolved;
+use crate::salt::house_table;
+use crate::skin::drying::skin_dryness;
+use crate::units::{LengthIn, Time, TimeIn, millimetres};
+
+/// A guess and what hangs on it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct WorthMeasuring {
+    /// Path of the field.
+    pub field: &'static str,
+    /// What a usual error moves.
+    pub effect: String,
+}
+
+/// The guesses whose usual error moves the plan, the weightiest first.
+pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool) -> Vec<WorthMeasuring> {
+    let mut found: Vec<(f64, WorthMeasuring)> = Vec::new();
+    let guessed = |field| with.guessed.contains(&field);
+    let mut push = |weight: f64, field, effect| found.push((weight, WorthMeasuring { field, effect }));
+    if guessed("piece.salt_thickness_mm") {
+        let ideal = |mm: f64| house_table(millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
+        let moves = f64::midpoint((ideal(5.0) - ideal(0.0)).abs(), (ideal(0.0) - ideal(-5.0)).abs());
+        let effect = if own_hours {
+            format!("5 mm of thickness either way moves the table’s hours by {moves:.0} h and the minutes on the fire by a fifth")
+        } else {
+            format!("5 mm of thickness either way moves the start by {moves:.0} h")
+        };
+        push(3.0 + moves, "piece.salt_thickness_mm", effect);
+    }
+    if guessed("piece.skin_mm") {
+        let dry = |mm: f64| skin_dryness(millimetres(with.skin.in_mm() + mm), planned, with.air).0;
+        let (thin, thick) = (dry(-0.5), dry(0.5));
+        push(2.0 + (thin - thick) * 8.0, "piece.skin_mm", format!("half a millimetre of skin either way leaves it {thin:.2} or {thick:.2} dry"));
+    }
+    if guessed("piece.fat_min_mm") && with.method.skin_work == crate::method::SkinWork::Pierce {
+        push(4.0, "piece.fat_min_mm", "a millimetre of fat at the thin end moves the depth of the knife by a millimetre".into());
+    }
+    if guessed("piece.bone_fraction") && with.bone.0 > 0.0 {
+        let grams = 0.05 * with.dose.0 * crate::units::MassIn::in_kg(with.weight);
+        push(1.0 + grams, "piece.bone_fraction", format!("five hundredths of bone either way are {grams:.1} g of salt"));
+    }
+    found.sort_by(|a, b| b.0.total_cmp(&a.0));
+    found.into_iter().map(|(_, w)| w).collect()
+}

@@ -1,0 +1,114 @@
+//! Salt that is in already: sauces, pastes and what the packer injected.
+
+use crate::piece::Species;
+use crate::units::{Mass, MassIn, grams};
+
+/// Grams of sodium chloride per gram of sodium: M(NaCl) ÷ M(Na) = 58.4428 ÷ 22.98977,
+/// IUPAC standard atomic weights [pub].
+pub const SALT_PER_SODIUM: f64 = 2.5421;
+
+/// One row of the table of salty things.
+#[derive(Debug, PartialEq)]
+pub struct LedgerItem {
+    /// Stable kebab-case name.
+    pub id: &'static str,
+    /// What a cook calls it.
+    pub name: &'static str,
+    /// Grams of salt in 100 g of it.
+    pub salt_g_per_100g: f64,
+    /// Share that ends in the meat [est]: 0.6 for a thin coat of sauce, 1 for what stays.
+    pub uptake: f64,
+    /// Where the figure comes from.
+    pub source: &'static str,
+}
+
+const SR: &str = "USDA SR Legacy sodium × 2.5421 [mem]";
+
+/// Salty things by kind.
+pub const LEDGER_ITEMS: &[LedgerItem] = &[
+    LedgerItem { id: "soy-sauce", name: "soy sauce", salt_g_per_100g: 13.96, uptake: 0.6, source: SR },
+    LedgerItem { id: "fish-sauce", name: "fish sauce", salt_g_per_100g: 19.96, uptake: 0.6, source: SR },
+    LedgerItem { id: "oyster-sauce", name: "oyster sauce", salt_g_per_100g: 6.95, uptake: 0.6, source: SR },
+    LedgerItem { id: "hoisin", name: "hoisin sauce", salt_g_per_100g: 4.11, uptake: 0.6, source: SR },
+    LedgerItem { id: "mustard", name: "mustard", salt_g_per_100g: 2.81, uptake: 0.6, source: SR },
+    LedgerItem { id: "barbecue-sauce", name: "barbecue sauce", salt_g_per_100g: 2.61, uptake: 0.6, source: SR },
+    LedgerItem { id: "ketchup", name: "ketchup", salt_g_per_100g: 2.31, uptake: 0.6, source: SR },
+    LedgerItem {
+        id: "stock-powder",
+        name: "stock powder",
+        salt_g_per_100g: 60.0,
+        uptake: 1.0,
+        source: "handbook section 4, about 60 [est]",
+    },
+];
+
+/// Looks an item up by its stable name.
+pub fn ledger_item(id: &str) -> Option<&'static LedgerItem> {
+    LEDGER_ITEMS.iter().find(|row| row.id == id)
+}
+
+impl LedgerItem {
+    /// Salt that this much of it brings into the meat: grams × salt share × uptake.
+    pub fn salt_brought(&self, used: Mass) -> Mass {
+        used * (self.salt_g_per_100g / 100.0 * self.uptake)
+    }
+}
+
+/// Natural sodium of unsalted meat, mg per 100 g [mem]; taken off a label's figure.
+pub const NATURAL_SODIUM: [(Species, f64); 3] = [(Species::Beef, 55.0), (Species::Pork, 60.0), (Species::Poultry, 70.0)];
+
+/// Salt inside a piece with added solution: (label − natural sodium) × 2.5421 × weight.
+///
+/// `label_mg_per_100g` is the sodium on the label, mg per 100 g of meat; never below zero salt.
+pub fn salt_in_solution(species: Species, weight: Mass, label_mg_per_100g: f64) -> Mass {
+    let natural = NATURAL_SODIUM.iter().find(|(s, _)| *s == species).map_or(0.0, |&(_, mg)| mg);
+    let added_g_per_g = (label_mg_per_100g - natural).max(0.0) / 1000.0 / 100.0;
+    grams(weight.in_g() * added_g_per_g * SALT_PER_SODIUM)
+}
+
+/// Sodium in this much salt, as a mass.
+pub fn sodium_of_salt(salt: Mass) -> Mass {
+    salt / SALT_PER_SODIUM
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn sodium_factor_is_the_ratio_of_molar_masses() {
+        // IUPAC 2021: Na 22.98977, Cl 35.45 (abridged conventional 35.453).
+        let (sodium, chlorine) = (22.98977, 35.453);
+        assert!(((sodium + chlorine) / sodium - SALT_PER_SODIUM).abs() < 2e-4);
+    }
+
+    #[test]
+    fn sauces_match_the_sodium_of_the_food_tables() {
+        // USDA SR Legacy sodium, mg/100 g, from memory.
+        for (id, sodium) in [
+            ("soy-sauce", 5493.0),
+            ("fish-sauce", 7851.0),
+            ("oyster-sauce", 2733.0),
+            ("hoisin", 1615.0),
+            ("mustard", 1104.0),
+            ("barbecue-sauce", 1027.0),
+            ("ketchup", 907.0),
+        ] {
+            let item = ledger_item(id).unwrap();
+            assert!((sodium / 1000.0 * SALT_PER_SODIUM - item.salt_g_per_100g).abs() < 0.006, "{id}");
+        }
+    }
+
+    #[test]
+    fn thirty_grams_of_soy_bring_two_and_a_half_of_salt() {
+        // By hand: 30 × 0.1396 × 0.6 = 2.51 g.
+        assert!((ledger_item("soy-sauce").unwrap().salt_brought(grams(30.0)).in_g() - 2.5128).abs() < 1e-9);
+    }
+
+    #[test]
+    fn an_injected_bird_starts_above_zero() {
+        // By hand: turkey 5 kg, label 240 mg: (240 − 70) mg/100 g × 5000 g = 8.5 g Na = 21.6 g salt.
+        assert!((salt_in_solution(Species::Poultry, grams(5000.0), 240.0).in_g() - 21.608).abs() < 0.01);
+        assert_eq!(salt_in_solution(Species::Poultry, grams(5000.0), 50.0).in_g(), 0.0);
+    }
+}

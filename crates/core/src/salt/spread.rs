@@ -1,0 +1,105 @@
+//! Grams over the faces.
+
+use crate::piece::{Face, FaceKind};
+use crate::units::{AreaIn, GramsPerDm2, Mass, MassIn, grams};
+
+/// How the method treats the skin.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum SaltOn {
+    /// Every face takes its share, the skin a small one.
+    AllFaces,
+    /// Skin stays bare, clean and dry; the meat and cut sides take all.
+    BareSkin,
+}
+
+/// Salt for one face.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct FaceGrams {
+    /// The face.
+    pub face: Face,
+    /// Its grams.
+    pub salt: Mass,
+}
+
+impl FaceGrams {
+    /// Grams per square decimetre, as the hand feels it.
+    pub fn density(&self) -> GramsPerDm2 {
+        let dm2 = self.face.area.in_dm2();
+        GramsPerDm2(if dm2 > 0.0 { self.salt.in_g() / dm2 } else { 0.0 })
+    }
+}
+
+/// Share of salt a face takes per area [est]: lean and cut 1, cavity 0.6, fat cap 0.25, skin 0.15.
+fn pull(kind: FaceKind) -> f64 {
+    match kind {
+        FaceKind::Meat | FaceKind::Cut => 1.0,
+        FaceKind::Cavity => 0.6,
+        FaceKind::Fat => 0.25,
+        FaceKind::Skin => 0.15,
+    }
+}
+
+/// Spreads grams over faces by area and kind. The grams add up exactly to what was given.
+///
+/// `only` names the faces the cook wants salted, where the method leaves it open.
+/// A piece without any open meat (a whole bird whose skin is not loosened) keeps its skin share
+/// even where the method would leave the skin bare: otherwise all of it would lie in the cavity.
+pub fn spread(faces: &[Face], salt: Mass, on: SaltOn, only: Option<&[String]>) -> Vec<FaceGrams> {
+    let has_meat = faces.iter().any(|f| matches!(f.kind, FaceKind::Meat | FaceKind::Cut));
+    let weight = |face: &Face| {
+        if let Some(only) = only {
+            return if only.iter().any(|id| id == face.id) { face.area.in_dm2() * pull(face.kind) } else { 0.0 };
+        }
+        let bare = on == SaltOn::BareSkin && face.kind == FaceKind::Skin && has_meat;
+        if bare { 0.0 } else { face.area.in_dm2() * pull(face.kind) }
+    };
+    let all: f64 = faces.iter().map(weight).sum();
+    faces
+        .iter()
+        .map(|face| FaceGrams { face: *face, salt: grams(if all > 0.0 { salt.in_g() * weight(face) / all } else { 0.0 }) })
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::square_decimetres;
+
+    fn slab() -> Vec<Face> {
+        let face = |id, kind, dm2| Face { id, name: id, kind, area: square_decimetres(dm2) };
+        vec![face("meat", FaceKind::Meat, 6.0), face("cut", FaceKind::Cut, 4.0), face("skin", FaceKind::Skin, 6.0)]
+    }
+
+    #[test]
+    fn bare_skin_stays_bare_and_the_rest_goes_by_area() {
+        let on = spread(&slab(), grams(20.0), SaltOn::BareSkin, None);
+        let g: Vec<f64> = on.iter().map(|f| f.salt.in_g()).collect();
+        assert_eq!(g, [12.0, 8.0, 0.0]);
+        assert_eq!(on[0].density(), on[1].density());
+    }
+
+    #[test]
+    fn all_faces_take_the_handbook_shares() {
+        // By hand: weights 6, 4, 6 × 0.15 = 0.9; 0.9 ÷ 10.9 of 10.9 g is 0.9 g.
+        let on = spread(&slab(), grams(10.9), SaltOn::AllFaces, None);
+        assert!((on[2].salt.in_g() - 0.9).abs() < 1e-9);
+    }
+
+    #[test]
+    fn the_cook_may_name_the_faces() {
+        let on = spread(&slab(), grams(10.0), SaltOn::BareSkin, Some(&["meat".into()]));
+        assert!((on[0].salt.in_g() - 10.0).abs() < 1e-9 && on[1].salt.in_g() == 0.0);
+    }
+
+    proptest::proptest! {
+        #[test]
+        fn faces_add_up(salt in 0.0..500.0f64, a in 0.1..30.0f64, b in 0.1..30.0f64, c in 0.0..30.0f64) {
+            let face = |id, kind, dm2| Face { id, name: id, kind, area: square_decimetres(dm2) };
+            let faces = [face("meat", FaceKind::Meat, a), face("cavity", FaceKind::Cavity, b), face("skin", FaceKind::Skin, c)];
+            for on in [SaltOn::AllFaces, SaltOn::BareSkin] {
+                let sum: f64 = spread(&faces, grams(salt), on, None).iter().map(|f| f.salt.in_g()).sum();
+                proptest::prop_assert!((sum - salt).abs() < 1e-6);
+            }
+        }
+    }
+}

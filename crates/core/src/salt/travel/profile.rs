@@ -1,0 +1,166 @@
+//! Reading a profile: evenness, salted depth, the three mouthfuls.
+
+use super::Tissue;
+use crate::units::{Evenness, GramsPerDm2, GramsPerKg, Length, millimetres};
+
+/// One cell of a profile.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Cell {
+    /// Distance of its upper edge from the top of the piece, mm.
+    pub top_mm: f64,
+    /// Distance of its lower edge, mm.
+    pub bottom_mm: f64,
+    /// What it is made of.
+    pub tissue: Tissue,
+    /// Grams of salt per kilogram of tissue.
+    pub g_per_kg: f64,
+}
+
+impl Cell {
+    fn width(&self) -> f64 {
+        self.bottom_mm - self.top_mm
+    }
+}
+
+/// Salt through the thickness at one moment.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Profile {
+    /// From the top of the piece down.
+    pub cells: Vec<Cell>,
+    /// Dry salt still waiting on the top and bottom face.
+    pub waiting: [GramsPerDm2; 2],
+    /// Which of them were salted at all.
+    pub salted: [bool; 2],
+}
+
+/// Depth of the first mouthful, mm (handbook section 1: mean of the outer 5 mm).
+const RIM_MM: f64 = 5.0;
+
+impl Profile {
+    pub(super) fn new(cells: Vec<Cell>, waiting: [GramsPerDm2; 2], salted: [bool; 2]) -> Self {
+        Self { cells, waiting, salted }
+    }
+
+    /// Thickness of the piece, mm.
+    pub fn thickness_mm(&self) -> f64 {
+        self.cells.last().map_or(0.0, |c| c.bottom_mm)
+    }
+
+    /// Lowest concentration in the lean ÷ mean of the lean; 0 while nothing has gone in.
+    pub fn evenness(&self) -> Evenness {
+        let mean = self.lean_mean();
+        let least = self.lean().map(|c| c.g_per_kg).fold(f64::INFINITY, f64::min);
+        Evenness(if mean > 1e-12 { (least / mean).clamp(0.0, 1.0) } else { 0.0 })
+    }
+
+    /// From the salted faces inwards, as far as the concentration is at least half the lean's mean.
+    ///
+    /// The deeper of the two when both faces are salted; the whole thickness when it never falls below.
+    pub fn salted_depth(&self) -> Length {
+        let mean = self.lean_mean();
+        if mean <= 1e-12 {
+            return millimetres(0.0);
+        }
+        let from_top = || self.depth_along(self.cells.iter().map(|c| (f64::midpoint(c.top_mm, c.bottom_mm), c.g_per_kg, c.tissue)), mean);
+        let thickness = self.thickness_mm();
+        let from_bottom = || {
+            let cells = self.cells.iter().rev();
+            self.depth_along(cells.map(|c| (thickness - f64::midpoint(c.top_mm, c.bottom_mm), c.g_per_kg, c.tissue)), mean)
+        };
+        let mut deepest: f64 = 0.0;
+        if self.salted[0] {
+            deepest = deepest.max(from_top());
+        }
+        if self.salted[1] {
+            deepest = deepest.max(from_bottom());
+        }
+        millimetres(deepest)
+    }
+
+    fn depth_along(&self, cells: impl Iterator<Item = (f64, f64, Tissue)>, mean: f64) -> f64 {
+        let half = mean / 2.0;
+        let mut before: Option<(f64, f64)> = None;
+        for (x, c, tissue) in cells {
+            // Skin and fat hold little; what is asked is how far the lean is seasoned.
+            if tissue != Tissue::Lean {
+                continue;
+            }
+            if c < half {
+                return before.map_or(0.0, |(x0, c0)| x0 + (x - x0) * (c0 - half) / (c0 - c));
+            }
+            before = Some((x, c));
+        }
+        if before.is_some() { self.thickness_mm() } else { 0.0 }
+    }
+
+    /// Mean of the outer 5 mm of the saltiest salted face.
+    pub fn rim(&self) -> GramsPerKg {
+        let thickness = self.thickness_mm();
+        let depth = RIM_MM.min(thickness);
+        let mut rim: f64 = 0.0;
+        if self.salted[0] {
+            rim = rim.max(self.mean_between(0.0, depth));
+        }
+        if self.salted[1] {
+            rim = rim.max(self.mean_between(thickness - depth, thickness));
+        }
+        GramsPerKg(rim)
+    }
+
+    /// The least salted place of the lean.
+    pub fn middle(&self) -> GramsPerKg {
+        let least = self.lean().map(|c| c.g_per_kg).fold(f64::INFINITY, f64::min);
+        GramsPerKg(if least.is_finite() { least.max(0.0) } else { 0.0 })
+    }
+
+    /// Mean through the whole thickness.
+    pub fn slice(&self) -> GramsPerKg {
+        GramsPerKg(self.mean_between(0.0, self.thickness_mm()))
+    }
+
+    /// Mean of the lean.
+    pub fn lean_mean(&self) -> f64 {
+        let (salt, width) = self.lean().fold((0.0, 0.0), |(s, w), c| (s + c.g_per_kg * c.width(), w + c.width()));
+        if width > 0.0 { salt / width } else { 0.0 }
+    }
+
+    /// Mean between two depths from the top, mm.
+    pub fn mean_between(&self, from_mm: f64, to_mm: f64) -> f64 {
+        let width = to_mm - from_mm;
+        if width <= 0.0 {
+            return 0.0;
+        }
+        let salt: f64 =
+            self.cells.iter().map(|c| c.g_per_kg * (c.bottom_mm.min(to_mm) - c.top_mm.max(from_mm)).max(0.0)).sum();
+        salt / width
+    }
+
+    /// Depths (mm from the top) of `n` equal grains of the salt that has gone in, evenly through
+    /// its distribution: grain i sits where (i + ½)/n of the salt lies above it.
+    pub fn grain_depths(&self, n: usize) -> Vec<f64> {
+        let total: f64 = self.cells.iter().map(|c| c.g_per_kg.max(0.0) * c.width()).sum();
+        if total <= 0.0 {
+            return vec![];
+        }
+        let mut depths = Vec::with_capacity(n);
+        let (mut above, mut cells) = (0.0, self.cells.iter());
+        let mut cell = cells.next();
+        for i in 0..n {
+            let wanted = (i as f64 + 0.5) / n as f64 * total;
+            while let Some(here) = cell {
+                let holds = here.g_per_kg.max(0.0) * here.width();
+                if above + holds >= wanted && holds > 0.0 {
+                    depths.push(here.top_mm + (wanted - above) / holds * here.width());
+                    break;
+                }
+                above += holds;
+                cell = cells.next();
+            }
+        }
+        depths
+    }
+
+    fn lean(&self) -> impl Iterator<Item = &Cell> {
+        self.cells.iter().filter(|c| c.tissue == Tissue::Lean)
+    }
+}

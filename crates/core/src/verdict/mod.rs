@@ -1,0 +1,76 @@
+//! How was it? Asked in taps; answered from this run's own record.
+
+/// The short verdict of a cook at the table.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Verdict {
+    /// Ninths of the skin that did not blister, of the nine fields of the drawn face; `None` where there is no skin.
+    pub bad_patches: Option<u16>,
+    /// Saltiness of the rim, −2 bland … +2 too salty.
+    pub rim: i8,
+    /// Saltiness of the middle, −2 … +2.
+    pub middle: i8,
+    /// Juice, −2 dry … +2 very juicy.
+    pub juice: i8,
+}
+
+/// What the run itself recorded, as far as advice needs it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Run {
+    /// Skin dryness when it left the refrigerator; `None` without skin.
+    pub skin_dryness: Option<f64>,
+    /// Hours it really lay salted.
+    pub hours: f64,
+    /// Ideal hours of the plan.
+    pub ideal_hours: f64,
+}
+
+/// One change to try next, with its reason from this run. With too little evidence it says so
+/// (handbook section 10).
+pub fn next_time(verdict: Verdict, run: Run) -> String {
+    let patches = verdict.bad_patches.map_or(0, u16::count_ones);
+    if patches > 0 {
+        if let Some(dryness) = run.skin_dryness.filter(|d| *d < 0.7) {
+            return format!("{patches} of 9 fields stayed chewy, and the skin went in only {dryness:.2} dry: give it more hours in the open, 0.95 is the aim.");
+        }
+        return format!("{patches} of 9 fields stayed chewy although the skin was dry: more holes there, and prop that corner level.");
+    }
+    match (verdict.rim, verdict.middle) {
+        (1.., ..=0) if run.hours < run.ideal_hours => {
+            format!("Salty outside, plain inside after {:.0} h: same grams, but {:.0} h.", run.hours, run.ideal_hours)
+        }
+        (1.., ..=0) => "Salty outside, plain inside although the hours were kept: salt more faces, or take a thinner piece.".into(),
+        (1.., 1..) => "Salty throughout: one gram per kilogram less, and count the sauce.".into(),
+        (..=-1, ..=-1) => "Bland throughout: one gram per kilogram more.".into(),
+        (_, ..=-1) if run.hours < run.ideal_hours => format!("Bland inside after {:.0} h: give it {:.0} h.", run.hours, run.ideal_hours),
+        (_, ..=-1) => "Bland inside although the hours were kept: a thinner piece, or a longer rest.".into(),
+        _ if verdict.juice < 0 => "Dry: pull it two degrees earlier.".into(),
+        _ => "Nothing to change. Do it again, and see if it holds.".into(),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn verdict(bad: Option<u16>, rim: i8, middle: i8) -> Verdict {
+        Verdict { bad_patches: bad, rim, middle, juice: 0 }
+    }
+
+    #[test]
+    fn the_same_verdict_with_different_records_gets_different_advice() {
+        let chewy = verdict(Some(0b11), 0, 0);
+        let wet = next_time(chewy, Run { skin_dryness: Some(0.5), hours: 12.0, ideal_hours: 24.0 });
+        let dry = next_time(chewy, Run { skin_dryness: Some(0.96), hours: 24.0, ideal_hours: 24.0 });
+        assert!(wet.contains("more hours") && dry.contains("more holes") && wet.contains("2 of 9"));
+    }
+
+    #[test]
+    fn salty_rim_and_plain_middle_asks_for_hours_not_for_less_salt() {
+        // Handbook section 10: rim salty and middle right → same dose, longer or more faces.
+        let short = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 8.0, ideal_hours: 21.0 });
+        assert!(short.contains("same grams") && short.contains("21 h"));
+        let kept = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0 });
+        assert!(kept.contains("more faces"));
+        assert!(next_time(verdict(None, 1, 1), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0 }).contains("less"));
+    }
+}
