@@ -1,1 +1,28 @@
+//! # rauchkeller-contract
+//!
+//! The wire: what a request may say, what a plan answers, how problems are told. Plain numbers
+//! with the unit in the name; to and from the typed quantities of `rauchkeller-core`.
 
+mod catalog;
+mod plan_doc;
+mod problem;
+mod reader;
+mod request;
+mod to_doc;
+
+pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
+pub use plan_doc::*;
+pub use problem::{Problem, Problems};
+pub use request::{EXAMPLE, read_request, read_request_text};
+pub use to_doc::plan_doc;
+
+use rauchkeller_core::plan::make_plan;
+
+/// The number of the stored and sent plan's shape; raised when a field changes its meaning.
+pub const SCHEMA: u32 = 1;
+
+/// Request value in, plan out: the same call behind CLI, API and pages.
+pub fn plan_from(value: &serde_json::Value, now: &jiff::ZonedDateTime) -> Result<PlanDoc, Problems> {
+    let request = read_request(value, now)?;
+    make_plan(&request).map(|plan| plan_doc(&plan)).map_err(Problems::from)
+}

@@ -3,9 +3,11 @@
 mod cold;
 mod layout;
 mod storage;
+mod wall;
 
 pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
 pub use layout::{Timed, lay_out};
+pub use wall::{Toward, WallError, read_wall};
 pub use storage::{Keeps, keeps, thaw_time};
 
 use crate::units::{Time, TimeIn, minutes};

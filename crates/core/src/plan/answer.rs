@@ -29,20 +29,10 @@ pub struct DosePlan {
     pub sodium_per_serving: Mass,
 }
 
-/// The rest in the cold.
+/// Salt and skin at one moment of the rest.
 #[derive(Debug, Clone)]
-pub struct FridgePlan {
-    /// Shortest, ideal, longest useful.
-    pub rest: RestHours,
-    /// Hours of salt until it leaves the cold.
-    pub planned: Time,
-    /// The longest that fits before the meal.
-    pub fits: Time,
-    /// Into the cold, or salted.
-    pub from: Timestamp,
-    /// Out of it.
-    pub to: Timestamp,
-    /// Salt through the thickness then.
+pub struct ColdState {
+    /// Salt through the thickness.
     pub profile: Profile,
     /// Its evenness.
     pub evenness: Evenness,
@@ -56,6 +46,23 @@ pub struct FridgePlan {
     pub slice: GramsPerKg,
     /// How dry the skin is; `None` without skin.
     pub dryness: Option<Dryness>,
+}
+
+/// The rest in the cold.
+#[derive(Debug, Clone)]
+pub struct FridgePlan {
+    /// Shortest, ideal, longest useful.
+    pub rest: RestHours,
+    /// Hours of salt until it leaves the cold.
+    pub planned: Time,
+    /// The longest that fits before the meal.
+    pub fits: Time,
+    /// Into the cold, or salted.
+    pub from: Timestamp,
+    /// Out of it.
+    pub to: Timestamp,
+    /// The piece when it comes out.
+    pub state: ColdState,
     /// Why these hours.
     pub why: String,
 }

@@ -1,9 +1,9 @@
 //! The rooms in order.
 
-use super::answer::{DosePlan, FirePlan, Plan, SkinPlan};
+use super::answer::{ColdState, DosePlan, FirePlan, Plan, SkinPlan};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve};
-use super::rest::{already_on, fridge_plan, no_time, rest_hours, salted_at};
+use super::rest::{already_on, cold_state, fridge_plan, no_time, rest_hours, salted_at};
 use super::worth::worth_measuring;
 use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
@@ -98,6 +98,16 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         fridge,
         with,
     })
+}
+
+/// How a salted piece stands after some hours in the cold, whatever the calendar says.
+///
+/// `salted` counts from the salting, `open` from the moment the skin stood in the open cold.
+pub fn state_after(request: &PlanRequest, salted: Time, open: Time) -> Result<ColdState, Vec<Refusal>> {
+    let with = resolve(request)?;
+    let on = dose_plan(request, &with, grams(0.0)).dose.to_weigh;
+    let laid = spread(&with.faces, on, with.method.salt_on, request.faces.as_deref());
+    Ok(cold_state(request, &with, &laid, salted, open))
 }
 
 fn total_of(with: &Resolved) -> Mass {
@@ -206,20 +216,20 @@ fn plan_cautions(request: &PlanRequest, with: &Resolved, dose: &DosePlan, fridge
     let mut said = Vec::new();
     let planned = fridge.planned.in_h();
     if planned < fridge.rest.shortest.in_h() - 0.01 {
-        let skin = fridge.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry", d.0));
+        let skin = fridge.state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry", d.0));
         said.push(Caution::new(
             "short-rest",
             Amber,
-            format!("{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.", fridge.rest.ideal.in_h(), fridge.salted_depth.in_mm()),
+            format!("{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.", fridge.rest.ideal.in_h(), fridge.state.salted_depth.in_mm()),
             MODEL,
             Some(StepKind::Chill),
         ));
     }
-    if let Some(dry) = fridge.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
+    if let Some(dry) = fridge.state.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
         said.push(Caution::new("skin-wet", Amber, format!("Skin only {:.2} dry: expect chewy patches. More hours, or drier air.", dry.0), MODEL, Some(StepKind::Chill)));
     }
-    if fridge.rim.0 > 40.0 {
-        said.push(Caution::new("rim", Amber, format!("The outer 5 mm would hold {:.0} g/kg: more hours, more faces or fewer grams.", fridge.rim.0), MODEL, Some(StepKind::Salt)));
+    if fridge.state.rim.0 > 40.0 {
+        said.push(Caution::new("rim", Amber, format!("The outer 5 mm would hold {:.0} g/kg: more hours, more faces or fewer grams.", fridge.state.rim.0), MODEL, Some(StepKind::Salt)));
     }
     if with.dose.0 > 18.0 {
         said.push(Caution::new("dose-high", Amber, format!("{:.1} g/kg is saltier than cured meat; 7.5 to 12.5 is usual.", with.dose.0), "common practice", Some(StepKind::LayOut)));

@@ -10,8 +10,8 @@ mod worth;
 #[cfg(test)]
 mod tests;
 
-pub use answer::{DosePlan, FirePlan, FridgePlan, Plan, PlanStep, SkinPlan};
-pub use make::make_plan;
+pub use answer::{ColdState, DosePlan, FirePlan, FridgePlan, Plan, PlanStep, SkinPlan};
+pub use make::{make_plan, state_after};
 pub use request::{Done, Kitchen, PlanRequest, Portion, Refusal};
 pub use resolve::Resolved;
 pub use worth::WorthMeasuring;

@@ -1,6 +1,6 @@
 //! The piece in the cold: its column, its hours, what they give, and why.
 
-use super::answer::FridgePlan;
+use super::answer::{ColdState, FridgePlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::clock::{ColdPlan, kitchen};
@@ -45,24 +45,30 @@ fn column(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> (Vec<La
 ///
 /// `laid` is all salt on the faces, put on earlier or still to be weighed.
 pub(super) fn fridge_plan(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], rest: RestHours, cold: &ColdPlan) -> FridgePlan {
-    let (layers, salting) = column(request, with, laid);
-    let mut travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 300.0).clamp(0.1, 0.5)));
-    travel.run(cold.planned, with.air.temperature);
-    let profile = travel.profile();
-    let dryness = (with.skin.in_mm() > 0.0).then(|| skin_dryness(with.skin, open_for(request, cold), with.air));
     FridgePlan {
-        evenness: profile.evenness(),
-        salted_depth: profile.salted_depth(),
-        rim: profile.rim(),
-        middle: profile.middle(),
-        slice: profile.slice(),
-        dryness,
+        state: cold_state(request, with, laid, cold.planned, open_for(request, cold)),
         rest,
         planned: cold.planned,
         fits: cold.fits,
         from: cold.from,
         to: cold.to,
         why: why(request, with, rest, cold),
+    }
+}
+
+/// Salt after `salted` and skin after `open` in the refrigerator of the request.
+pub(super) fn cold_state(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], salted: Time, open: Time) -> ColdState {
+    let (layers, salting) = column(request, with, laid);
+    let mut travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 300.0).clamp(0.1, 0.5)));
+    travel.run(salted, with.air.temperature);
+    let profile = travel.profile();
+    ColdState {
+        evenness: profile.evenness(),
+        salted_depth: profile.salted_depth(),
+        rim: profile.rim(),
+        middle: profile.middle(),
+        slice: profile.slice(),
+        dryness: (with.skin.in_mm() > 0.0).then(|| skin_dryness(with.skin, open, with.air)),
         profile,
     }
 }

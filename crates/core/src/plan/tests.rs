@@ -62,7 +62,7 @@ fn a_steak_agrees_with_the_two_face_table(#[case] mm: f64, #[case] h: f64, #[cas
         ..PlanRequest::new(cut("beef-rib-steak"), grams(600.0), now())
     };
     let plan = make_plan(&request).unwrap();
-    assert!((plan.fridge.evenness.0 - evenness).abs() < 0.02, "{}", plan.fridge.evenness.0);
+    assert!((plan.fridge.state.evenness.0 - evenness).abs() < 0.02, "{}", plan.fridge.state.evenness.0);
 }
 
 #[test]
@@ -78,16 +78,16 @@ fn salted_hours_ago_counts_what_is_on() {
     request.done[0].salt = None;
     let plan = make_plan(&request).unwrap();
     assert!(plan.dose.dose.to_weigh.in_g() == 0.0 && !plan.steps.iter().any(|s| s.step.kind == StepKind::Salt));
-    assert!(plan.fridge.slice.0 > 1.0, "the salt that is on still travels");
+    assert!(plan.fridge.state.slice.0 > 1.0, "the salt that is on still travels");
 }
 
 #[test]
 fn lying_open_since_yesterday_counts_for_the_skin() {
     let mut request = belly();
-    let fresh = make_plan(&request).unwrap().fridge.dryness.unwrap().0;
+    let fresh = make_plan(&request).unwrap().fridge.state.dryness.unwrap().0;
     request.done = vec![Done { kind: StepKind::Chill, at: "2026-12-09T09:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(), salt: None }];
     let plan = make_plan(&request).unwrap();
-    assert!(plan.fridge.dryness.unwrap().0 > fresh + 0.05);
+    assert!(plan.fridge.state.dryness.unwrap().0 > fresh + 0.05);
     assert!(plan.steps.iter().any(|s| s.step.kind == StepKind::Salt), "it still wants its salt");
 }
 

@@ -135,6 +135,19 @@ impl Profile {
         salt / width
     }
 
+    /// A profile read back from `(lower edge mm, g/kg)` pairs, as the contract writes it.
+    ///
+    /// Tissues and what waits outside are not in the pairs; only depths of grains and means make sense.
+    pub fn from_points(points: &[(f64, f64)]) -> Self {
+        let mut top_mm = 0.0;
+        let cells = points.iter().map(|&(bottom_mm, g_per_kg)| {
+            let cell = Cell { top_mm, bottom_mm, tissue: Tissue::Lean, g_per_kg };
+            top_mm = bottom_mm;
+            cell
+        });
+        Self::new(cells.collect(), [GramsPerDm2(0.0); 2], [false; 2])
+    }
+
     /// Depths (mm from the top) of `n` equal grains of the salt that has gone in, evenly through
     /// its distribution: grain i sits where (i + ½)/n of the salt lies above it.
     pub fn grain_depths(&self, n: usize) -> Vec<f64> {

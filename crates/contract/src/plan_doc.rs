@@ -1,0 +1,294 @@
+//! The plan as it is sent and stored. Instants are RFC 9557 with their zone.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// A whole plan.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct PlanDoc {
+    /// Shape number, so that old plans stay readable.
+    pub schema: u32,
+    /// What was computed with, guesses named.
+    pub request: RequestDoc,
+    /// The grams.
+    pub dose: DoseDoc,
+    /// The rest in the cold.
+    pub fridge: FridgeDoc,
+    /// The skin work; null without skin.
+    pub skin: Option<SkinDoc>,
+    /// What to do, in order.
+    pub steps: Vec<StepDoc>,
+    /// The heat.
+    pub fire: FireDoc,
+    /// The meal.
+    pub serve_at: String,
+    /// Meals from now.
+    pub meals: MealsDoc,
+    /// Guesses worth measuring, the weightiest first.
+    pub worth_measuring: Vec<WorthDoc>,
+    /// What could hurt somebody, loudest first.
+    pub cautions: Vec<CautionDoc>,
+}
+
+/// A request with every open place filled.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct RequestDoc {
+    /// Stable name of the cut.
+    pub cut: String,
+    /// What a cook calls it.
+    pub cut_name: String,
+    /// All portions together.
+    pub weight_g: f64,
+    /// Weight of each portion.
+    pub portions_g: Vec<f64>,
+    /// Salt thickness.
+    pub salt_thickness_mm: f64,
+    /// Long side of the face.
+    pub length_mm: f64,
+    /// Short side.
+    pub width_mm: f64,
+    /// Skin; 0 for none.
+    pub skin_mm: f64,
+    /// Fat; 0 for none.
+    pub fat_mm: f64,
+    /// Fat at its thinnest.
+    pub fat_min_mm: f64,
+    /// Share of bone.
+    pub bone_fraction: f64,
+    /// Stable name of the method.
+    pub method: String,
+    /// What a cook calls it.
+    pub method_name: String,
+    /// Stable name of the salt.
+    pub salt: String,
+    /// What a cook calls it.
+    pub salt_name: String,
+    /// The dose.
+    pub g_per_kg: f64,
+    /// `edible` or `whole`.
+    pub basis: String,
+    /// Guests.
+    pub servings: u32,
+    /// The moment planned from.
+    pub now: String,
+    /// Refrigerator temperature.
+    pub fridge_c: f64,
+    /// Refrigerator humidity, 0–1.
+    pub fridge_rh: f64,
+    /// Refrigerator coefficient.
+    pub fridge_h_w_m2k: f64,
+    /// Fields that were guessed, as paths of the request.
+    pub guessed: Vec<String>,
+}
+
+/// The grams.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct DoseDoc {
+    /// dose × basis weight.
+    pub total_g: f64,
+    /// In already.
+    pub from_ledger_g: f64,
+    /// On the scale.
+    pub to_weigh_g: f64,
+    /// The same in level spoons.
+    pub spoons: String,
+    /// What those spoons weigh.
+    pub spoons_g: f64,
+    /// Where it goes; adds up to `to_weigh_g`.
+    pub by_face: Vec<FaceDoc>,
+    /// Grams a portion.
+    pub by_portion_g: Vec<f64>,
+    /// What is in already, by source.
+    pub ledger: Vec<LedgerEntryDoc>,
+    /// Sodium a serving.
+    pub sodium_mg_per_serving: f64,
+}
+
+/// Salt for one face.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FaceDoc {
+    /// Stable name.
+    pub face: String,
+    /// What a cook calls it.
+    pub name: String,
+    /// Its area.
+    pub area_dm2: f64,
+    /// Its grams.
+    pub g: f64,
+}
+
+/// One source of salt that is in already.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct LedgerEntryDoc {
+    /// What it is.
+    pub what: String,
+    /// Salt it brings.
+    pub g: f64,
+}
+
+/// The rest in the cold.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FridgeDoc {
+    /// Shortest sound rest.
+    pub shortest_h: f64,
+    /// Ideal.
+    pub ideal_h: f64,
+    /// Longest useful.
+    pub longest_h: f64,
+    /// What is planned.
+    pub planned_h: f64,
+    /// The most that fits before the meal.
+    pub fits_h: f64,
+    /// Into the cold, or salted.
+    pub from: String,
+    /// Out of it.
+    pub to: String,
+    /// Lowest ÷ mean of the lean, 0–1.
+    pub evenness: f64,
+    /// How far it is seasoned.
+    pub salted_depth_mm: f64,
+    /// Outer 5 mm.
+    pub rim_g_per_kg: f64,
+    /// Least salted place.
+    pub middle_g_per_kg: f64,
+    /// Whole slice.
+    pub slice_g_per_kg: f64,
+    /// 0 fresh, 0.95 dry enough; null without skin.
+    pub skin_dryness: Option<f64>,
+    /// Wet, tacky, dry or parchment; null without skin.
+    pub skin_touch: Option<String>,
+    /// (lower edge of the layer in mm from the top, g/kg in it), top to bottom.
+    pub salt_profile: Vec<(f64, f64)>,
+    /// Dry salt still waiting on top and bottom, g/dm².
+    pub waiting_g_per_dm2: (f64, f64),
+    /// Why these hours.
+    pub why: String,
+}
+
+/// The skin work.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct SkinDoc {
+    /// `lattice` where holes are made, else `none`.
+    pub pattern: String,
+    /// Deepest the tool may go; null where no depth is safe.
+    pub depth_max_mm: Option<f64>,
+    /// Why no depth is safe.
+    pub depth_refused: Option<String>,
+    /// Number of holes.
+    pub holes: Option<u32>,
+    /// Presses of the tool.
+    pub presses: Option<u32>,
+    /// Distance between holes.
+    pub spacing_mm: Option<f64>,
+    /// Radius of the largest circle without a hole.
+    pub largest_gap_mm: Option<f64>,
+    /// The tool.
+    pub tool: Option<String>,
+}
+
+/// One step.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct StepDoc {
+    /// Stable name of the kind.
+    pub kind: String,
+    /// One line.
+    pub title: String,
+    /// `bench`, `refrigerator`, `fire` or `table`.
+    pub place: String,
+    /// Start.
+    pub starts_at: String,
+    /// End.
+    pub ends_at: String,
+    /// Earliest start that keeps the plan sound.
+    pub earliest: String,
+    /// Latest.
+    pub latest: String,
+    /// Condition that really ends it.
+    pub until: Option<String>,
+    /// Minutes of hands.
+    pub hands_on_min: f64,
+    /// `clean` or `raw`.
+    pub hands: String,
+    /// Tools to have out.
+    pub needs: Vec<String>,
+    /// The rest of it.
+    pub detail: String,
+    /// The one number: digits.
+    pub figure: Option<String>,
+    /// Its unit.
+    pub figure_unit: Option<String>,
+}
+
+/// The heat.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FireDoc {
+    /// Where each place has to arrive.
+    pub targets: Vec<TargetDoc>,
+    /// How far the core climbs after the heat.
+    pub carry_over_k: f64,
+    /// All stages.
+    pub minutes: f64,
+    /// Lower end of the band.
+    pub minutes_low: f64,
+    /// Upper end.
+    pub minutes_high: f64,
+    /// What the trade's rule says.
+    pub trade_minutes: f64,
+    /// The rule, with the size it was made for.
+    pub trade_rule: String,
+    /// Whether this piece is near that size.
+    pub trade_near_its_size: bool,
+}
+
+/// One place that has to arrive.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct TargetDoc {
+    /// `core`, `breast` or `thigh`.
+    #[serde(rename = "where")]
+    pub at: String,
+    /// Out of the heat.
+    pub pull_c: f64,
+    /// After the rest.
+    pub finish_c: f64,
+    /// The authority's least.
+    pub authority_c: f64,
+    /// Who that is.
+    pub authority: String,
+    /// Whether the finish lies below it.
+    pub below_authority: bool,
+}
+
+/// Meals from now.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct MealsDoc {
+    /// With the shortest sound rest.
+    pub earliest: String,
+    /// With the ideal rest, in waking hours.
+    pub best: String,
+    /// With the longest useful rest, or at the storage limit.
+    pub latest: String,
+}
+
+/// A guess worth measuring.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct WorthDoc {
+    /// Path of the field.
+    pub field: String,
+    /// What hangs on it.
+    pub effect: String,
+}
+
+/// A caution.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct CautionDoc {
+    /// Stable name.
+    pub code: String,
+    /// `note`, `amber` or `red`.
+    pub severity: String,
+    /// What to say.
+    pub text: String,
+    /// Who says so.
+    pub source: String,
+    /// Kind of the step it belongs to.
+    pub step: Option<String>,
+}

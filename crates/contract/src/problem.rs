@@ -1,0 +1,44 @@
+//! Problems: one a field, all at once, in words a cook can act on.
+
+use rauchkeller_core::plan::Refusal;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// What is wrong with one field.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct Problem {
+    /// Path of the field, like `piece.weight_g`.
+    pub field: String,
+    /// What was typed.
+    pub typed: String,
+    /// What is allowed.
+    pub allowed: String,
+    /// What to do.
+    #[serde(rename = "do")]
+    pub remedy: String,
+}
+
+impl Problem {
+    /// A problem at a field.
+    pub fn new(field: impl Into<String>, typed: impl Into<String>, allowed: impl Into<String>, remedy: impl Into<String>) -> Self {
+        Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
+    }
+
+    /// One sentence for beside the field.
+    pub fn sentence(&self) -> String {
+        format!("{} does not work here: {}. {}", self.typed, self.allowed, self.remedy)
+    }
+}
+
+/// All problems of a request.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct Problems {
+    /// One entry a field.
+    pub problems: Vec<Problem>,
+}
+
+impl From<Vec<Refusal>> for Problems {
+    fn from(refusals: Vec<Refusal>) -> Self {
+        Self { problems: refusals.into_iter().map(|r| Problem::new(r.field, r.typed, r.allowed, r.remedy)).collect() }
+    }
+}

@@ -1,0 +1,185 @@
+//! From core's plan to the wire.
+
+use crate::SCHEMA;
+use crate::plan_doc::*;
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+use rauchkeller_core::method::Hands;
+use rauchkeller_core::plan::Plan;
+use rauchkeller_core::salt::Basis;
+use rauchkeller_core::skin::drying::touch;
+use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
+
+/// Four decimals: far below any kitchen's scale, short enough to read.
+fn r4(value: f64) -> f64 {
+    (value * 1e4).round() / 1e4
+}
+
+fn instant(at: Timestamp, zone: &TimeZone) -> String {
+    at.to_zoned_datetime(zone.clone()).to_string()
+}
+
+/// Writes a plan.
+pub fn plan_doc(plan: &Plan) -> PlanDoc {
+    let zone = plan.request.now.time_zone();
+    PlanDoc {
+        schema: SCHEMA,
+        request: request_doc(plan),
+        dose: dose_doc(plan),
+        fridge: fridge_doc(plan, zone),
+        skin: skin_doc(plan),
+        steps: plan.steps.iter().map(|s| step_doc(s, zone)).collect(),
+        fire: fire_doc(plan),
+        serve_at: plan.serve_at.to_string(),
+        meals: MealsDoc {
+            earliest: plan.meals.earliest.to_string(),
+            best: plan.meals.best.to_string(),
+            latest: plan.meals.latest.to_string(),
+        },
+        worth_measuring: plan.worth_measuring.iter().map(|w| WorthDoc { field: w.field.into(), effect: w.effect.clone() }).collect(),
+        cautions: plan
+            .cautions
+            .iter()
+            .map(|c| CautionDoc {
+                code: c.code.into(),
+                severity: c.severity.id().into(),
+                text: c.text.clone(),
+                source: c.source.into(),
+                step: c.at.map(|k| k.id().into()),
+            })
+            .collect(),
+    }
+}
+
+fn request_doc(plan: &Plan) -> RequestDoc {
+    let with = &plan.with;
+    RequestDoc {
+        cut: plan.request.cut.id.into(),
+        cut_name: plan.request.cut.name.into(),
+        weight_g: r4(with.weight.in_g()),
+        portions_g: plan.request.portions.iter().map(|p| r4(p.weight.in_g())).collect(),
+        salt_thickness_mm: r4(with.thickness.in_mm()),
+        length_mm: r4(with.measures.length.in_mm()),
+        width_mm: r4(with.measures.width.in_mm()),
+        skin_mm: r4(with.skin.in_mm()),
+        fat_mm: r4(with.fat.in_mm()),
+        fat_min_mm: r4(with.fat_min.in_mm()),
+        bone_fraction: with.bone.0,
+        method: with.method.id.into(),
+        method_name: with.method.name.into(),
+        salt: with.salt.id.into(),
+        salt_name: with.salt.name.into(),
+        g_per_kg: with.dose.0,
+        basis: if with.basis == Basis::Edible { "edible" } else { "whole" }.into(),
+        servings: with.servings,
+        now: plan.request.now.to_string(),
+        fridge_c: r4(with.air.temperature.in_c()),
+        fridge_rh: with.air.humidity.0,
+        fridge_h_w_m2k: with.air.h.0,
+        guessed: with.guessed.iter().map(|g| (*g).into()).collect(),
+    }
+}
+
+fn dose_doc(plan: &Plan) -> DoseDoc {
+    let dose = &plan.dose;
+    DoseDoc {
+        total_g: r4(dose.dose.total.in_g()),
+        from_ledger_g: r4(dose.dose.from_ledger.in_g()),
+        to_weigh_g: r4(dose.dose.to_weigh.in_g()),
+        spoons: dose.spoons.to_string(),
+        spoons_g: r4(dose.spoons.weighs.in_g()),
+        by_face: dose
+            .by_face
+            .iter()
+            .map(|f| FaceDoc { face: f.face.id.into(), name: f.face.name.into(), area_dm2: r4(f.face.area.in_dm2()), g: r4(f.salt.in_g()) })
+            .collect(),
+        by_portion_g: dose.by_portion.iter().map(|g| r4(g.in_g())).collect(),
+        ledger: dose.ledger.iter().map(|(what, g)| LedgerEntryDoc { what: what.clone(), g: r4(g.in_g()) }).collect(),
+        sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
+    }
+}
+
+fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
+    let fridge = &plan.fridge;
+    let state = &fridge.state;
+    FridgeDoc {
+        shortest_h: r4(fridge.rest.shortest.in_h()),
+        ideal_h: r4(fridge.rest.ideal.in_h()),
+        longest_h: r4(fridge.rest.longest.in_h()),
+        planned_h: r4(fridge.planned.in_h()),
+        fits_h: r4(fridge.fits.in_h()),
+        from: instant(fridge.from, zone),
+        to: instant(fridge.to, zone),
+        evenness: r4(state.evenness.0),
+        salted_depth_mm: r4(state.salted_depth.in_mm()),
+        rim_g_per_kg: r4(state.rim.0),
+        middle_g_per_kg: r4(state.middle.0),
+        slice_g_per_kg: r4(state.slice.0),
+        skin_dryness: state.dryness.map(|d| r4(d.0)),
+        skin_touch: state.dryness.map(|d| touch(d).into()),
+        salt_profile: state.profile.cells.iter().map(|c| (r4(c.bottom_mm), r4(c.g_per_kg))).collect(),
+        waiting_g_per_dm2: (r4(state.profile.waiting[0].0), r4(state.profile.waiting[1].0)),
+        why: fridge.why.clone(),
+    }
+}
+
+fn skin_doc(plan: &Plan) -> Option<SkinDoc> {
+    let skin = plan.skin.as_ref()?;
+    let piercing = skin.piercing.as_ref();
+    Some(SkinDoc {
+        pattern: if piercing.is_some() { "lattice" } else { "none" }.into(),
+        depth_max_mm: skin.depth.as_ref().ok().map(|d| r4(d.at_most.in_mm())),
+        depth_refused: skin.depth.as_ref().err().cloned(),
+        holes: piercing.map(|(p, _)| p.holes),
+        presses: piercing.map(|(p, _)| p.presses),
+        spacing_mm: piercing.map(|(p, _)| r4(p.spacing.in_mm())),
+        largest_gap_mm: piercing.map(|(p, _)| r4(p.largest_gap.in_mm())),
+        tool: piercing.map(|(_, tool)| tool.name.into()),
+    })
+}
+
+fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDoc {
+    let step = &timed.step;
+    StepDoc {
+        kind: step.kind.id().into(),
+        title: step.title.clone(),
+        place: step.place.id().into(),
+        starts_at: instant(timed.starts, zone),
+        ends_at: instant(timed.ends, zone),
+        earliest: instant(timed.earliest, zone),
+        latest: instant(timed.latest, zone),
+        until: step.until.clone(),
+        hands_on_min: r4(step.hands_on.in_min()),
+        hands: if step.hands == Hands::Clean { "clean" } else { "raw" }.into(),
+        needs: step.needs.iter().map(|n| (*n).into()).collect(),
+        detail: step.detail.clone(),
+        figure: step.figure.as_ref().map(|f| f.value.clone()),
+        figure_unit: step.figure.as_ref().map(|f| f.unit.into()),
+    }
+}
+
+fn fire_doc(plan: &Plan) -> FireDoc {
+    let fire = &plan.fire;
+    let carry = fire.answer.carry_over.in_kelvin();
+    FireDoc {
+        targets: fire
+            .targets
+            .iter()
+            .map(|t| TargetDoc {
+                at: t.at.id().into(),
+                pull_c: r4(t.finish.in_c() - carry),
+                finish_c: r4(t.finish.in_c()),
+                authority_c: (t.authority.in_c() * 10.0).round() / 10.0,
+                authority: t.authority_source.into(),
+                below_authority: t.below_authority(),
+            })
+            .collect(),
+        carry_over_k: r4(carry),
+        minutes: r4(fire.answer.takes.in_min()),
+        minutes_low: r4(fire.answer.low.in_min()),
+        minutes_high: r4(fire.answer.high.in_min()),
+        trade_minutes: r4(fire.trade.minutes()),
+        trade_rule: fire.trade.rule.into(),
+        trade_near_its_size: fire.trade.near_its_size,
+    }
+}

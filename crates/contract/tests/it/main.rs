@@ -1,0 +1,102 @@
+//! The contract from outside: the example, bad input, and junk.
+
+use jiff::ZonedDateTime;
+use rauchkeller_contract::{EXAMPLE, PlanDoc, plan_from, read_request_text};
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn now() -> ZonedDateTime {
+    "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
+}
+
+fn example() -> Value {
+    read_request_text(EXAMPLE).unwrap()
+}
+
+#[test]
+fn the_example_makes_a_plan_that_adds_up() {
+    let plan = plan_from(&example(), &now()).unwrap();
+    let faces: f64 = plan.dose.by_face.iter().map(|f| f.g).sum();
+    assert!((faces - plan.dose.to_weigh_g).abs() < 0.1);
+    assert!((plan.dose.total_g - plan.dose.from_ledger_g - plan.dose.to_weigh_g).abs() < 0.1);
+    // By hand: 7.5 × 2.4 = 18 g; soy sauce 30 g × 13.96 % × 0.6 = 2.51 g.
+    assert!((plan.dose.to_weigh_g - 15.487).abs() < 0.01);
+    assert_eq!(plan.steps.last().unwrap().ends_at, plan.serve_at);
+    assert!(plan.serve_at.contains("2026-12-12T19:00:00+01:00[Europe/Vienna]"));
+}
+
+#[test]
+fn a_plan_survives_the_wire_unchanged() {
+    let plan = plan_from(&example(), &now()).unwrap();
+    let text = serde_json::to_string(&plan).unwrap();
+    assert_eq!(serde_json::from_str::<PlanDoc>(&text).unwrap(), plan);
+}
+
+#[test]
+fn cut_and_weight_are_enough_and_the_rest_is_marked() {
+    let plan = plan_from(&json!({"piece": {"cut": "duck-whole", "weight_g": 2200}}), &now()).unwrap();
+    for field in ["piece.salt_thickness_mm", "piece.bone_fraction", "method", "salt.kind", "salt.g_per_kg"] {
+        assert!(plan.request.guessed.iter().any(|g| g == field), "{field} is not marked");
+    }
+    assert_eq!(plan.serve_at, plan.meals.best);
+    assert_eq!(plan.fire.targets.iter().map(|t| t.at.as_str()).collect::<Vec<_>>(), ["breast", "thigh"]);
+}
+
+#[test]
+fn numbers_may_be_typed_as_text() {
+    let plan = plan_from(&json!({"piece": {"cut": "pork-belly", "weight_g": "2400", "skin_mm": "2,5"}}), &now()).unwrap();
+    assert!((plan.request.weight_g - 2400.0).abs() < 1e-9 && (plan.request.skin_mm - 2.5).abs() < 1e-9);
+}
+
+#[rstest]
+#[case(json!({"piece": {"cut": "dragon", "weight_g": 1}}), "piece.cut")]
+#[case(json!({"piece": {"cut": "pork-belly"}}), "piece.weight_g")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": -2400}}), "piece.weight_g")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 1e308}}), "piece.weight_g")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "wieght": 1}}), "piece.wieght")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"g_per_kg": 60}}), "salt.g_per_kg")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"kind": "pink curing salt"}}), "salt.kind")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "2020-01-01T12:00[Europe/Vienna]"}), "serve_at")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "2027-03-28T02:30[Europe/Vienna]"}), "serve_at")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "whenever"}), "serve_at")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "method": 7}), "method")]
+#[case(json!({"piece": {"cut": "turkey-whole", "weight_g": 5200}, "method": "open-air"}), "method")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"item": "soy-sauce", "g": -3}]}), "ledger[0].g")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"fridge_rh": 50}}), "kitchen.fridge_rh")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "hours": 1000}), "hours")]
+#[case(json!([1, 2]), "request")]
+#[case(json!({"piece": "belly"}), "piece")]
+fn each_mistake_is_named_at_its_field(#[case] request: Value, #[case] field: &str) {
+    let problems = plan_from(&request, &now()).unwrap_err().problems;
+    let found = problems.iter().find(|p| p.field == field).unwrap_or_else(|| panic!("no {field} in {problems:?}"));
+    assert!(!found.typed.is_empty() && !found.allowed.is_empty() && found.remedy.len() > 8, "{found:?}");
+}
+
+#[test]
+fn all_mistakes_come_at_once() {
+    let request = json!({"piece": {"cut": "x", "weight_g": "heavy", "skin_mm": []}, "method": "y", "servings": "many", "now": "never"});
+    let fields: Vec<String> = plan_from(&request, &now()).unwrap_err().problems.into_iter().map(|p| p.field).collect();
+    for field in ["piece.cut", "piece.weight_g", "piece.skin_mm", "method", "servings", "now"] {
+        assert!(fields.iter().any(|f| f == field), "{field} missing in {fields:?}");
+    }
+}
+
+#[test]
+fn portions_must_add_up() {
+    let dish = |weight| json!({"piece": {"cut": "beef-rib-steak", "weight_g": weight, "portions": [{"weight_g": 420}, {"weight_g": 400}]}});
+    let plan = plan_from(&dish(820), &now()).unwrap();
+    assert_eq!(plan.dose.by_portion_g.len(), 2);
+    assert_eq!(plan_from(&dish(900), &now()).unwrap_err().problems[0].field, "piece.portions");
+}
+
+proptest::proptest! {
+    #![proptest_config(proptest::prelude::ProptestConfig::with_cases(60))]
+    #[test]
+    fn any_numbers_give_a_plan_or_problems(weight in -1e9..1e9f64, thick in -100.0..1000.0f64, dose in -10.0..100.0f64, h in -10.0..500.0f64, c in -100.0..100.0f64) {
+        let request = json!({"piece": {"cut": "pork-belly", "weight_g": weight, "salt_thickness_mm": thick}, "salt": {"g_per_kg": dose}, "hours": h, "kitchen": {"fridge_c": c}});
+        match plan_from(&request, &now()) {
+            Ok(plan) => proptest::prop_assert!(plan.dose.to_weigh_g.is_finite()),
+            Err(problems) => proptest::prop_assert!(!problems.problems.is_empty()),
+        }
+    }
+}

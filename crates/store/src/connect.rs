@@ -1,0 +1,54 @@
+//! Connecting, and bringing the schema up to date.
+
+use crate::error::StoreError;
+use crate::migration::Migrator;
+use crate::repo::{HouseholdId, Kitchen};
+use sea_orm::{ConnectOptions, ConnectionTrait, Database, DatabaseConnection, Statement, TransactionTrait};
+use sea_orm_migration::MigratorTrait;
+use std::time::Duration;
+
+/// The database of all kitchens.
+#[derive(Debug, Clone)]
+pub struct Store {
+    pub(crate) db: DatabaseConnection,
+}
+
+impl Store {
+    /// Prepares a pool; connects on first use, so that a server may start before its database.
+    ///
+    /// A request waits at most two seconds for a connection: with the database away a page answers in words.
+    pub async fn connect(url: &str) -> Result<Self, StoreError> {
+        let mut options = ConnectOptions::new(url);
+        options
+            .max_connections(16)
+            .min_connections(0)
+            .connect_timeout(Duration::from_secs(2))
+            .acquire_timeout(Duration::from_secs(2))
+            .connect_lazy(true)
+            .test_before_acquire(true)
+            .sqlx_logging(false);
+        Ok(Self { db: Database::connect(options).await? })
+    }
+
+    /// Brings the schema up to date. Several servers may start at once: one migrates, the others wait.
+    pub async fn migrate(&self) -> Result<(), StoreError> {
+        // The lock belongs to one connection; the transaction holds on to it meanwhile.
+        let guard = self.db.begin().await?;
+        let backend = guard.get_database_backend();
+        guard.query_one_raw(Statement::from_string(backend, "SELECT GET_LOCK('rauchkeller-migrate', 60)")).await?;
+        let done = Migrator::up(&self.db, None).await;
+        guard.query_one_raw(Statement::from_string(backend, "SELECT RELEASE_LOCK('rauchkeller-migrate')")).await?;
+        guard.commit().await?;
+        Ok(done?)
+    }
+
+    /// Whether the database answers.
+    pub async fn ping(&self) -> Result<(), StoreError> {
+        self.db.ping().await.map_err(StoreError::from)
+    }
+
+    /// The rows of one household: the only door to them.
+    pub fn kitchen(&self, household: HouseholdId) -> Kitchen<'_> {
+        Kitchen::new(self, household)
+    }
+}

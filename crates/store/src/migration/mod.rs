@@ -1,0 +1,15 @@
+//! The schema, one statement a migration step.
+
+use sea_orm_migration::prelude::*;
+
+mod m001_first;
+
+/// Every migration, oldest first.
+pub struct Migrator;
+
+#[async_trait::async_trait]
+impl MigratorTrait for Migrator {
+    fn migrations() -> Vec<Box<dyn MigrationTrait>> {
+        vec![Box::new(m001_first::Migration)]
+    }
+}

@@ -1,0 +1,35 @@
+//! One repository a table family, each scoped by household.
+
+mod accounts;
+mod kitchen;
+mod retry;
+mod sessions;
+
+pub use accounts::{Cook, SignUp};
+pub use kitchen::{Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
+pub use sessions::SessionRow;
+
+use uuid::Uuid;
+
+macro_rules! id {
+    ($(#[$doc:meta] $name:ident),* $(,)?) => {$(
+        #[$doc]
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+        pub struct $name(pub Uuid);
+        impl std::fmt::Display for $name {
+            fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+                self.0.fmt(f)
+            }
+        }
+    )*};
+}
+id! {
+    /// A household.
+    HouseholdId,
+    /// A cook who signs in.
+    CookId,
+    /// A kept piece.
+    PieceId,
+    /// One of its steps.
+    StepId,
+}
