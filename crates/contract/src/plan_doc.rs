@@ -203,6 +203,8 @@ pub struct StepDoc {
     pub earliest: String,
     /// Latest.
     pub latest: String,
+    /// Air temperature, for a step in the heat.
+    pub air_c: Option<f64>,
     /// Condition that really ends it.
     pub until: Option<String>,
     /// Minutes of hands.

@@ -148,6 +148,7 @@ fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDo
         ends_at: instant(timed.ends, zone),
         earliest: instant(timed.earliest, zone),
         latest: instant(timed.latest, zone),
+        air_c: step.air.map(|t| r4(t.in_c())),
         until: step.until.clone(),
         hands_on_min: r4(step.hands_on.in_min()),
         hands: if step.hands == Hands::Clean { "clean" } else { "raw" }.into(),

@@ -1,1 +1,54 @@
-fn main() {}
+//! The binary: `serve`, `demo`, `plan`, `list`, `openapi`.
+
+mod demo;
+mod plan;
+mod serve;
+
+use clap::{Parser, Subcommand};
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+/// The bench-side companion of a cook who salts, scores and air-dries meat.
+#[derive(Parser)]
+#[command(version, about)]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serve against any database.
+    Serve(serve::Options),
+    /// Serve the demo kitchen: migrates, loads made-up pieces into an empty database, one press enters.
+    Demo(serve::Options),
+    /// Read a request and print the plan as JSON. Exit 2 with problems when it cannot be.
+    Plan {
+        /// A file, or - for standard input.
+        #[arg(required_unless_present = "example")]
+        file: Option<PathBuf>,
+        /// Print a request to start from.
+        #[arg(long)]
+        example: bool,
+    },
+    /// Print a table of facts as JSON.
+    List {
+        /// Which table.
+        what: plan::Table,
+    },
+    /// Print the OpenAPI document.
+    Openapi,
+}
+
+fn main() -> ExitCode {
+    let filter = tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn,rauchkeller=info".into());
+    tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
+    match Cli::parse().command {
+        Command::Serve(options) => serve::run(options, false),
+        Command::Demo(options) => serve::run(options, true),
+        Command::Plan { example: true, .. } => plan::example(),
+        Command::Plan { file, .. } => plan::run(file),
+        Command::List { what } => plan::list(what),
+        Command::Openapi => plan::print(&rauchkeller_web::openapi()),
+    }
+}

@@ -1,1 +1,23 @@
+//! # rauchkeller-web
+//!
+//! The server: one module a station, each with its routes, view model and template beside each
+//! other. Handlers parse, call `core` through the contract, call the store, and render.
 
+mod api;
+mod assets;
+mod auth;
+mod bench;
+mod book;
+mod cellar;
+mod draw;
+mod error;
+mod piece;
+mod routes;
+mod shell;
+mod state;
+mod words;
+
+pub use api::openapi;
+pub use piece::{PieceDraft, draft_piece};
+pub use routes::router;
+pub use state::{AppState, Settings};

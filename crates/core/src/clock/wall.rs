@@ -20,6 +20,9 @@ pub enum WallError {
     /// Not a time at all.
     #[error("“{0}” is not a time this kitchen can read; write a day and a time, like Saturday 18:00 or tomorrow 7 pm")]
     NotATime(String),
+    /// Not a day at all.
+    #[error("“{0}” is not a day this kitchen can read; write today, yesterday, Thursday or 2026-12-10")]
+    NotADay(String),
     /// The clock jumps over it.
     #[error("{0} does not exist: the clocks go forward over it; take a time an hour later")]
     Skipped(DateTime),
@@ -82,6 +85,12 @@ pub fn read_wall(typed: &str, now: &ZonedDateTime, toward: Toward) -> Result<Zon
         _ => return Ok(today),
     };
     at_wall(moved.map_err(|_| WallError::NotATime(short))?.to_datetime(time), zone)
+}
+
+/// Reads a day as seen from `now`: `today`, `yesterday`, a weekday, or a date.
+pub fn read_day_said(typed: &str, now: &ZonedDateTime, toward: Toward) -> Result<Date, WallError> {
+    let word = typed.trim().to_lowercase();
+    read_day(&word, now.date(), toward).ok_or_else(|| WallError::NotADay(typed.trim().chars().take(60).collect()))
 }
 
 fn at_wall(wall: DateTime, zone: &TimeZone) -> Result<ZonedDateTime, WallError> {
@@ -178,6 +187,16 @@ mod tests {
     fn said(#[case] typed: &str, #[case] toward: Toward, #[case] want: &str) {
         let now: ZonedDateTime = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
         assert_eq!(read_wall(typed, &now, toward).unwrap().datetime(), want.parse().unwrap(), "{typed}");
+    }
+
+    #[test]
+    fn days() {
+        let now: ZonedDateTime = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
+        let day = |typed| read_day_said(typed, &now, Toward::Past).map(|d| d.to_string());
+        assert_eq!(day("Yesterday").unwrap(), "2026-12-09");
+        assert_eq!(day("tuesday").unwrap(), "2026-12-08");
+        assert_eq!(day("2026-12-01").unwrap(), "2026-12-01");
+        assert!(day("soon").is_err());
     }
 
     #[test]

@@ -166,6 +166,8 @@ pub struct Step {
     pub hands: Hands,
     /// The one number.
     pub figure: Option<Figure>,
+    /// Air temperature, for a step in the heat.
+    pub air: Option<Temperature>,
     /// Condition that really ends it.
     pub until: Option<String>,
     /// Tools to have out.
@@ -247,6 +249,7 @@ fn step(kind: StepKind, title: &str, takes: Time) -> Step {
         hands_on: takes,
         hands: Hands::Raw,
         figure: None,
+        air: None,
         until: None,
         needs: vec![],
         detail: String::new(),
@@ -367,6 +370,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
             StageEnd::Core => Step {
                 phase: Phase::After,
                 place: Place::Fire,
+                air: Some(stage.air),
                 hands: Hands::Clean,
                 hands_on: minutes(2.0),
                 figure: figure(format!("{:.0}", recipe.fire.core_at_stage_end.in_c()), "°C core"),
@@ -378,6 +382,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
             StageEnd::After(_) => Step {
                 phase: Phase::After,
                 place: Place::Fire,
+                air: Some(stage.air),
                 hands: Hands::Clean,
                 hands_on: *takes,
                 figure: figure(format!("{air:.0}"), "°C"),

@@ -17,6 +17,7 @@ fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
         hands_on: minutes(min),
         hands: Hands::Clean,
         figure: None,
+        air: None,
         until: None,
         needs: vec![],
         detail: String::new(),

@@ -107,6 +107,13 @@ impl Profile {
         GramsPerKg(rim)
     }
 
+    /// Outer 5 mm of the saltier side, g/kg, for a profile that no longer knows which side was salted.
+    pub fn rim_of_saltier_side(&self) -> f64 {
+        let thickness = self.thickness_mm();
+        let depth = RIM_MM.min(thickness);
+        self.mean_between(0.0, depth).max(self.mean_between(thickness - depth, thickness))
+    }
+
     /// The least salted place of the lean.
     pub fn middle(&self) -> GramsPerKg {
         let least = self.lean().map(|c| c.g_per_kg).fold(f64::INFINITY, f64::min);

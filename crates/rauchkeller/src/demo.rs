@@ -1,0 +1,137 @@
+//! The demo kitchen: a rowing club's end-of-season supper. All of it is made up, and no check rests on it.
+
+use jiff::civil::time;
+use jiff::tz::TimeZone;
+use jiff::{SignedDuration, ToSpan, ZonedDateTime};
+use rauchkeller_contract::plan_from;
+use rauchkeller_core::verdict::{Run, Verdict as Tasted, next_time};
+use rauchkeller_store::{HouseholdId, SignUp, Store, StoreError, Verdict, hash_password};
+use rauchkeller_web::draft_piece;
+use serde_json::{Value, json};
+
+/// Sign-in address of the demo cook.
+pub const ADDRESS: &str = "crew@boathouse.example";
+
+/// Why the demo could not be loaded.
+#[derive(Debug, thiserror::Error)]
+pub enum DemoError {
+    /// The database.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    /// A request of the demo makes no plan.
+    #[error("demo request: {0}")]
+    Request(String),
+    /// The calendar.
+    #[error(transparent)]
+    Time(#[from] jiff::Error),
+}
+
+/// How far a piece has come.
+enum Ticked {
+    /// Nothing is done.
+    Nothing,
+    /// Every step that lies before now.
+    UntilNow,
+    /// All of it, with bad patches, rim, middle and juice.
+    Eaten(u16, i8, i8, i8),
+}
+
+/// Loads the demo kitchen into a database that has none; otherwise leaves everything as it is.
+pub async fn load(store: &Store) -> Result<(), DemoError> {
+    if store.cook_by_address(ADDRESS).await?.is_some() {
+        return Ok(());
+    }
+    let zone = TimeZone::system();
+    let name = zone.iana_name().filter(|name| *name != "Etc/Unknown").unwrap_or("UTC").to_owned();
+    let now = ZonedDateTime::now().with_time_zone(TimeZone::get(&name).unwrap_or(TimeZone::UTC));
+    // Nobody knows this password: the demo is entered by its one press.
+    let password_hash = hash_password(uuid::Uuid::now_v7().to_string() + &uuid::Uuid::new_v4().to_string()).await.unwrap_or_default();
+    let sign_up = SignUp { household: "Boathouse kitchen".into(), time_zone: name, name: "Crew cook".into(), address: ADDRESS.into(), password_hash };
+    let home = store.sign_up(sign_up, now.timestamp()).await?.household;
+    on_their_way(store, home, &now).await?;
+    book(store, home, &now).await
+}
+
+/// The supper: tomorrow evening, and a turkey on the fire for tonight's crew.
+async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> Result<(), DemoError> {
+    let supper = now.date().tomorrow()?.to_datetime(time(18, 30, 0, 0)).to_zoned_datetime(now.time_zone().clone())?;
+    let ago = |hours: i64| now.checked_sub(SignedDuration::from_hours(hours));
+    let day = |days: i64| Ok::<_, jiff::Error>(now.date().checked_sub(days.days())?.to_string());
+    let tonight = now.checked_add(SignedDuration::from_mins(95))?;
+    let until_supper = supper.duration_since(now).as_hours();
+    let belly = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45, "skin_mm": 2.2, "fat_mm": 8, "fat_min_mm": 7, "bought_on": day(1)?},
+        "servings": 8, "hours": f64::from(i32::try_from(until_supper + 12).unwrap_or(36)).clamp(20.0, 46.0)});
+    put(store, home, belly, &ago(20)?, &supper, now, Ticked::UntilNow).await?;
+    let steaks = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 1680, "salt_thickness_mm": 38, "fat_mm": 6, "bought_on": day(0)?,
+        "portions": [{"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}]}, "servings": 4});
+    put(store, home, steaks, &now.checked_add(SignedDuration::from_mins(20))?, &supper, now, Ticked::Nothing).await?;
+    let ducks = json!({"piece": {"cut": "duck-whole", "weight_g": 4200, "salt_thickness_mm": 34, "bought_on": day(0)?,
+        "portions": [{"weight_g": 2100}, {"weight_g": 2100}]}, "servings": 8, "hours": until_supper.clamp(6, 24)});
+    put(store, home, ducks, &ago(2)?, &supper.checked_sub(SignedDuration::from_mins(15))?, now, Ticked::UntilNow).await?;
+    let turkey = json!({"piece": {"cut": "turkey-whole", "weight_g": 5200, "salt_thickness_mm": 50, "bought_on": day(2)?}, "servings": 9});
+    put(store, home, turkey, &ago(44)?, &tonight, now, Ticked::UntilNow).await
+}
+
+/// A dozen finished cooks: cut, grams, thickness, dose, hours, days ago, and how it was.
+const EATEN: [(&str, u32, u32, f64, u32, i64, (u16, i8, i8, i8)); 12] = [
+    ("pork-belly", 1100, 38, 10.0, 14, 12, (0b0_0100_1000, 2, 0, 0)),
+    ("beef-rib-steak", 520, 36, 10.0, 20, 17, (0, 0, 0, 1)),
+    ("duck-whole", 2200, 34, 10.0, 22, 24, (0, 1, 0, 0)),
+    ("pork-belly", 1900, 45, 9.0, 24, 31, (0b1_0000_0000, 1, 0, 1)),
+    ("turkey-whole", 4800, 48, 8.0, 30, 38, (0, 0, -1, 0)),
+    ("pork-belly", 2000, 46, 8.0, 30, 45, (0, 0, 0, 1)),
+    ("beef-rib-steak", 480, 32, 12.0, 18, 52, (0, 1, 1, 0)),
+    ("duck-whole", 2400, 36, 9.0, 24, 60, (0b0_0000_0010, 0, 0, 0)),
+    ("beef-rib-steak", 610, 42, 10.0, 26, 74, (0, 0, 0, 0)),
+    ("pork-belly", 2300, 44, 7.5, 36, 88, (0, 0, 0, 1)),
+    ("turkey-whole", 6100, 54, 8.0, 36, 102, (0, 0, -1, 1)),
+    ("beef-rib-steak", 700, 45, 9.0, 30, 120, (0, 0, -1, 0)),
+];
+
+async fn book(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> Result<(), DemoError> {
+    for (cut, weight, thick, dose, hours, days, (bad, rim, middle, juice)) in EATEN {
+        let meal = now.date().checked_sub(days.days())?.to_datetime(time(18, 30, 0, 0)).to_zoned_datetime(now.time_zone().clone())?;
+        let start = meal.checked_sub(SignedDuration::from_hours(i64::from(hours) + 8))?;
+        let request = json!({"piece": {"cut": cut, "weight_g": weight, "salt_thickness_mm": thick, "bought_on": start.date().to_string()},
+            "salt": {"g_per_kg": dose}, "hours": hours});
+        put(store, home, request, &start, &meal, now, Ticked::Eaten(bad, rim, middle, juice)).await?;
+    }
+    Ok(())
+}
+
+/// Plans a piece as it was planned then, keeps it, and ticks what is done.
+async fn put(store: &Store, home: HouseholdId, mut request: Value, then: &ZonedDateTime, meal: &ZonedDateTime, now: &ZonedDateTime, ticked: Ticked) -> Result<(), DemoError> {
+    request["now"] = then.to_string().into();
+    request["serve_at"] = meal.to_string().into();
+    let plan = plan_from(&request, then).map_err(|p| DemoError::Request(p.problems.iter().map(|p| format!("{}: {}", p.field, p.sentence())).collect::<Vec<_>>().join("; ")))?;
+    let kitchen = store.kitchen(home);
+    let id = kitchen.keep(draft_piece(uuid::Uuid::now_v7().to_string(), &request, &plan).into_new(), then.timestamp()).await?.id();
+    for step in kitchen.piece(id).await?.steps {
+        // Hands tick “into the cold” and “out of it” when they do it, everything else when it ends.
+        let at = if matches!(step.kind.as_str(), "chill" | "temper") { step.planned_start } else { step.planned_end };
+        let over = match ticked {
+            Ticked::Nothing => false,
+            Ticked::UntilNow => at <= now.timestamp(),
+            Ticked::Eaten(..) => true,
+        };
+        if over {
+            kitchen.tick(id, step.id, at).await?;
+        }
+    }
+    if let Ticked::Eaten(bad, rim, middle, juice) = ticked {
+        let skin = plan.request.skin_mm > 0.0;
+        let tasted = Tasted { bad_patches: skin.then_some(bad), rim, middle, juice };
+        let run = Run { skin_dryness: plan.fridge.skin_dryness, hours: plan.fridge.planned_h, ideal_hours: plan.fridge.ideal_h };
+        let verdict = Verdict {
+            bad_patches: skin.then_some(i32::from(bad)),
+            rim: rim.into(),
+            middle: middle.into(),
+            juice: juice.into(),
+            advice: next_time(tasted, run),
+            version: 0,
+            given_at: meal.timestamp(),
+        };
+        kitchen.give_verdict(id, verdict).await?;
+    }
+    Ok(())
+}

@@ -1,0 +1,161 @@
+// The little that cannot be done on the server: keys, holding, scrubbing, clocks that tick, a wake lock.
+// No state lives here that a reload would lose.
+"use strict";
+
+const HOLD_MS = 500;
+const UNDO_MS = 10000;
+
+/* ---------- keys: one stroke a station ---------- */
+const isTyping = (target) => target.closest("input:not([type=range]):not([type=checkbox]):not([type=radio]), textarea, select");
+
+document.addEventListener("keydown", (event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+  if (document.body.classList.contains("raw")) return;
+  const hook = document.querySelector(`.hook[data-key="${CSS.escape(event.key)}"]`);
+  if (hook) hook.click();
+});
+
+/* Enter in a word of the sentence answers; it does not keep the plan by accident. */
+document.addEventListener("keydown", (event) => {
+  if (event.key === "Enter" && event.target.matches(".said")) event.preventDefault();
+});
+
+/* ---------- the hours: the slider writes the hidden field ---------- */
+document.addEventListener("input", (event) => {
+  if (!event.target.matches(".scrub")) return;
+  const box = event.target.closest("[data-scrub]");
+  box.querySelector('input[name="hours"]').value = event.target.value;
+}, true);
+
+document.addEventListener("click", (event) => {
+  const clear = event.target.closest("[data-clear]");
+  if (!clear) return;
+  const field = document.getElementById(`w-${clear.dataset.clear}`);
+  field.value = "";
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+});
+
+/* ---------- holding: half a second of press, by knuckle or space bar ---------- */
+let holding = null;
+
+const release = () => {
+  if (!holding) return;
+  clearTimeout(holding.timer);
+  holding.button.classList.remove("holding");
+  holding = null;
+};
+
+const hold = (button) => {
+  release();
+  button.classList.add("holding");
+  holding = { button, timer: setTimeout(() => { release(); held(button); }, HOLD_MS) };
+};
+
+const held = (button) => {
+  chime(button.hasAttribute("data-undo") ? 330 : 660);
+  if (button.dataset.leave) {
+    window.location.assign(button.dataset.leave);
+    return;
+  }
+  button.dispatchEvent(new CustomEvent("held", { bubbles: true }));
+};
+
+document.addEventListener("pointerdown", (event) => {
+  const button = event.target.closest("[data-hold]");
+  if (button) hold(button);
+});
+for (const end of ["pointerup", "pointercancel"]) document.addEventListener(end, release);
+document.addEventListener("contextmenu", (event) => { if (event.target.closest("[data-hold]")) event.preventDefault(); });
+
+const primary = () => [...document.querySelectorAll("[data-primary]")].find((button) => !button.hidden);
+
+document.addEventListener("keydown", (event) => {
+  if (!document.body.classList.contains("raw")) return;
+  if (event.key === "ArrowLeft") document.querySelector("[data-back]")?.click();
+  if (event.key === "ArrowRight") document.querySelector("[data-next]")?.click();
+  if (event.key !== " ") return;
+  event.preventDefault();
+  if (!event.repeat && !holding && primary()) hold(primary());
+});
+
+document.addEventListener("keyup", (event) => {
+  if (event.key !== " " || !document.body.classList.contains("raw")) return;
+  event.preventDefault();
+  const tapped = holding?.button;
+  release();
+  // A tap on Undo says: it stays done, go on.
+  if (tapped?.hasAttribute("data-undo")) endUndo();
+});
+
+/* ---------- undo stays for ten seconds, then the next step's button takes its place ---------- */
+let undoTimer = null;
+
+const endUndo = () => {
+  clearTimeout(undoTimer);
+  document.querySelector("[data-undo]")?.remove();
+  for (const button of document.querySelectorAll(".hands-done[hidden]")) button.hidden = false;
+};
+
+const startUndo = () => {
+  clearTimeout(undoTimer);
+  if (document.querySelector("[data-undo]")) undoTimer = setTimeout(endUndo, UNDO_MS);
+};
+
+/* ---------- sound: short, and quiet at night ---------- */
+let audio = null;
+const chime = (pitch) => {
+  if (document.querySelector('[data-night="true"]')) return;
+  try {
+    audio = audio || new AudioContext();
+    const tone = audio.createOscillator();
+    const loud = audio.createGain();
+    tone.frequency.value = pitch;
+    loud.gain.setValueAtTime(0.2, audio.currentTime);
+    loud.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + 0.35);
+    tone.connect(loud).connect(audio.destination);
+    tone.start();
+    tone.stop(audio.currentTime + 0.36);
+  } catch {
+    // A browser without sound still shows the colour.
+  }
+};
+
+/* ---------- the standing out-of-refrigerator clock ---------- */
+const tickClocks = () => {
+  for (const clock of document.querySelectorAll("[data-out-since]")) {
+    const ms = Date.now() - Number(clock.dataset.outSince) + Number(clock.dataset.outBase);
+    const minutes = Math.max(0, Math.floor(ms / 60000));
+    const words = minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
+    clock.querySelector("[data-out-words]").textContent = words;
+    clock.querySelector("progress").value = Math.min(minutes, 120);
+    clock.classList.toggle("late", minutes > 120);
+  }
+};
+setInterval(tickClocks, 5000);
+
+/* ---------- the screen stays awake while hands are raw, where the browser allows ---------- */
+const canStayAwake = "wakeLock" in navigator;
+const stayAwake = async () => {
+  if (!document.body.classList.contains("raw") || !canStayAwake) return;
+  try {
+    await navigator.wakeLock.request("screen");
+  } catch {
+    showWakeNote();
+  }
+};
+const showWakeNote = () => { for (const note of document.querySelectorAll("[data-wake-note]")) note.hidden = false; };
+document.addEventListener("visibilitychange", () => { if (document.visibilityState === "visible") stayAwake(); });
+
+/* ---------- once, and after every swap ---------- */
+const settle = () => {
+  startUndo();
+  tickClocks();
+  if (!canStayAwake) showWakeNote();
+};
+document.addEventListener("htmx:after:swap", settle);
+document.addEventListener("DOMContentLoaded", () => {
+  const zone = document.querySelector("[data-time-zone]");
+  if (zone) zone.value = Intl.DateTimeFormat().resolvedOptions().timeZone || "";
+  settle();
+  stayAwake();
+});

@@ -1,0 +1,59 @@
+//! The extractor that is the authorisation: a handler that names it runs only for a signed-in cook.
+
+use super::Session;
+use crate::error::WebError;
+use crate::state::AppState;
+use axum::extract::FromRequestParts;
+use axum::http::HeaderValue;
+use axum::http::request::Parts;
+use axum::response::{IntoResponse, Redirect, Response};
+use jiff::ZonedDateTime;
+use jiff::tz::TimeZone;
+use rauchkeller_store::{Cook, Kitchen};
+use std::convert::Infallible;
+
+/// A signed-in cook. Anybody else is sent to the door.
+#[derive(Debug, Clone)]
+pub struct SignedIn(pub Cook);
+
+impl SignedIn {
+    /// The rows of this cook's household, and no others.
+    pub fn kitchen<'a>(&self, state: &'a AppState) -> Kitchen<'a> {
+        state.store.kitchen(self.0.household)
+    }
+
+    /// The moment in this household's zone.
+    pub fn now(&self, state: &AppState) -> ZonedDateTime {
+        state.now().to_zoned_datetime(TimeZone::get(&self.0.time_zone).unwrap_or(TimeZone::UTC))
+    }
+}
+
+impl<S: Send + Sync> FromRequestParts<S> for SignedIn {
+    type Rejection = Response;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Response> {
+        let session = Session::from_request_parts(parts, state).await.map_err(|(_, why)| WebError::Session(why.to_owned()).into_response())?;
+        if let Some(user) = session.user {
+            return Ok(Self(user.0));
+        }
+        // htmx follows a redirect inside the fragment; this header moves the whole page instead.
+        let mut response = Redirect::to("/sign-in").into_response();
+        if parts.headers.contains_key("HX-Request") {
+            response = axum::http::StatusCode::UNAUTHORIZED.into_response();
+            response.headers_mut().insert("HX-Redirect", HeaderValue::from_static("/sign-in"));
+        }
+        Err(response)
+    }
+}
+
+/// A cook, if one is signed in.
+pub struct MaybeCook(pub Option<Cook>);
+
+impl<S: Send + Sync> FromRequestParts<S> for MaybeCook {
+    type Rejection = Infallible;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Infallible> {
+        let session = Session::from_request_parts(parts, state).await.ok();
+        Ok(Self(session.and_then(|s| s.user).map(|u| u.0)))
+    }
+}

@@ -1,0 +1,61 @@
+//! The Bench: a piece in, a plan out.
+
+mod form;
+mod view;
+
+pub use form::BenchForm;
+
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::piece::draft_piece;
+use crate::shell::{Partial, Rail, render};
+use crate::state::AppState;
+use askama::Template;
+use axum::extract::{Form, Query, State};
+use axum::http::{HeaderValue, StatusCode};
+use axum::response::{IntoResponse, Redirect, Response};
+use uuid::Uuid;
+use view::BenchView;
+
+#[derive(Template)]
+#[template(path = "bench/page.html")]
+struct BenchPage {
+    rail: Rail,
+    view: BenchView,
+}
+
+#[derive(Template)]
+#[template(path = "bench/bench.html")]
+struct BenchFragment {
+    view: BenchView,
+}
+
+/// The Bench with the state of its address.
+pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partial, Query(form): Query<BenchForm>) -> Result<Response, WebError> {
+    let address = form.address();
+    let view = BenchView::of(form, &cook.now(&state));
+    if !partial.0 {
+        return render(&BenchPage { rail: Rail::at("bench", &cook), view });
+    }
+    let mut response = render(&BenchFragment { view })?;
+    // The address keeps the state; every keystroke replaces it, so that Back leaves the Bench.
+    if let Ok(address) = HeaderValue::from_str(&address) {
+        response.headers_mut().insert("HX-Replace-Url", address);
+    }
+    Ok(response)
+}
+
+/// Keeps the plan of the form in the Cellar. The same form sent twice keeps one piece.
+pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): Form<BenchForm>) -> Result<Response, WebError> {
+    let now = cook.now(&state);
+    let key = form.key.clone();
+    let view = BenchView::of(form, &now);
+    let usable_key = Uuid::parse_str(&key).is_ok();
+    let (Some(plan), true, true) = (&view.plan, view.may_keep, usable_key) else {
+        let page = BenchPage { rail: Rail::at("bench", &cook), view };
+        return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
+    };
+    let piece = draft_piece(key, &view.request, plan).into_new();
+    let kept = cook.kitchen(&state).keep(piece, state.now()).await?;
+    Ok(Redirect::to(&format!("/pieces/{}", kept.id())).into_response())
+}

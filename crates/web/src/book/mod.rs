@@ -1,0 +1,111 @@
+//! The Book: what was eaten, how it was, and what to change.
+
+use crate::auth::SignedIn;
+use crate::draw::{Slice, Width, draw_slice};
+use crate::error::WebError;
+use crate::piece::Opened;
+use crate::shell::{Rail, render};
+use crate::state::AppState;
+use crate::words::{grams, trim};
+use askama::Template;
+use axum::extract::State;
+use axum::response::Response;
+use jiff::tz::TimeZone;
+
+/// One page of the book.
+pub struct Entry {
+    pub href: String,
+    pub verdict_href: String,
+    pub name: String,
+    pub day: String,
+    pub line: String,
+    pub judged: bool,
+    pub patches: Vec<bool>,
+    pub has_skin: bool,
+    pub bad: u32,
+    pub rim_word: &'static str,
+    pub middle_word: &'static str,
+    pub juice_word: &'static str,
+    pub advice: String,
+    pub slice: String,
+}
+
+/// What the entries say together.
+pub struct Lesson {
+    pub cut: String,
+    pub line: String,
+}
+
+#[derive(Template)]
+#[template(path = "book/page.html")]
+struct BookPage {
+    rail: Rail,
+    entries: Vec<Entry>,
+    lessons: Vec<Lesson>,
+}
+
+const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
+const JUICE: [&str; 5] = ["dry", "a little dry", "right", "juicy", "running"];
+
+fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
+    let verdict = opened.piece.verdict.as_ref();
+    let place = |value: Option<i32>| value.map_or(2, |v| (v.clamp(-2, 2) + 2) as usize);
+    let (rim, middle, juice) = (place(verdict.map(|v| v.rim)), place(verdict.map(|v| v.middle)), place(verdict.map(|v| v.juice)));
+    let bits = verdict.and_then(|v| v.bad_patches).unwrap_or(0);
+    let eaten = opened.piece.finished_at.unwrap_or(opened.piece.serve_at);
+    let plan = &opened.plan;
+    Entry {
+        href: format!("/pieces/{}", opened.piece.id),
+        verdict_href: format!("/pieces/{}/verdict", opened.piece.id),
+        name: opened.piece.name.clone(),
+        day: eaten.to_zoned_datetime(zone.clone()).strftime("%a %-d %b %Y").to_string(),
+        line: format!(
+            "{} g of {} · {} g/kg · {} h · {}",
+            grams(plan.dose.to_weigh_g),
+            plan.request.salt_name,
+            trim(plan.request.g_per_kg, 1),
+            trim(plan.fridge.planned_h, 0),
+            plan.request.method_name
+        ),
+        judged: verdict.is_some(),
+        patches: (0..9).map(|i| bits & (1 << i) != 0).collect(),
+        has_skin: plan.request.skin_mm > 0.0,
+        bad: bits.count_ones(),
+        rim_word: SALTINESS[rim],
+        middle_word: SALTINESS[middle],
+        juice_word: JUICE[juice],
+        advice: verdict.map(|v| v.advice.clone()).unwrap_or_default(),
+        slice: draw_slice(&Slice { stop_mm: None, ..Slice::of(plan) }, Width::Narrow),
+    }
+}
+
+/// What several verdicts of one cut say together; with fewer than three it says so.
+fn lessons(opened: &[Opened]) -> Vec<Lesson> {
+    let mut cuts: Vec<&str> = opened.iter().map(|o| o.plan.request.cut_name.as_str()).collect();
+    cuts.sort_unstable();
+    cuts.dedup();
+    cuts.into_iter()
+        .map(|cut| {
+            let judged: Vec<_> = opened.iter().filter(|o| o.plan.request.cut_name == cut).filter_map(|o| Some((o.plan.request.g_per_kg, o.piece.verdict.as_ref()?))).collect();
+            let right: Vec<f64> = judged.iter().filter(|(_, v)| v.rim.abs() <= 1 && v.middle.abs() <= 1).map(|(dose, _)| *dose).collect();
+            let line = if judged.len() < 3 {
+                format!("{} judged so far: too few to say more than the last one did.", judged.len())
+            } else if right.is_empty() {
+                format!("{} judged, none of them seasoned right yet.", judged.len())
+            } else {
+                let (low, high) = right.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), d| (l.min(*d), h.max(*d)));
+                let band = if (high - low).abs() < 0.05 { format!("{} g/kg", trim(low, 1)) } else { format!("{}–{} g/kg", trim(low, 1), trim(high, 1)) };
+                format!("{} of {} seasoned about right, at {band}.", right.len(), judged.len())
+            };
+            Lesson { cut: cut.to_owned(), line }
+        })
+        .collect()
+}
+
+/// The Book.
+pub async fn page(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
+    let pieces = cook.kitchen(&state).book(60).await?.into_iter().map(Opened::of).collect::<Result<Vec<_>, _>>()?;
+    let zone = cook.now(&state).time_zone().clone();
+    let entries = pieces.iter().map(|p| entry(p, &zone)).collect();
+    render(&BookPage { rail: Rail::at("book", &cook), entries, lessons: lessons(&pieces) })
+}

@@ -1,0 +1,229 @@
+//! What the Cellar shows.
+
+use crate::draw::{Board, BoardPiece, Segment, Width, draw_board};
+use crate::piece::{Opened, Standing, journey};
+use crate::words::{day_wall, instant, span, wall};
+use jiff::{SignedDuration, Timestamp, ZonedDateTime};
+use rauchkeller_core::piece::{Cut, Family, Species};
+
+/// Something hands have to do.
+pub struct HandLine {
+    pub when: String,
+    pub what: String,
+    pub href: String,
+    pub late: bool,
+}
+
+/// Something to keep an eye on.
+pub struct WatchLine {
+    pub text: String,
+    pub severity: String,
+}
+
+/// The Cellar.
+pub struct CellarView {
+    pub empty: bool,
+    pub headline: String,
+    pub sub: String,
+    pub board_wide: String,
+    pub board_narrow: String,
+    pub by_hand: Vec<HandLine>,
+    pub watch: Vec<WatchLine>,
+    pub hands_href: String,
+}
+
+/// A block of work of one piece.
+struct Block<'a> {
+    opened: &'a Opened,
+    starts: Timestamp,
+    hands: SignedDuration,
+    doing: String,
+    grams: Option<String>,
+}
+
+/// Short names of kinds, as said in a list.
+fn said(kind: &str) -> &str {
+    match kind {
+        "lay-out" => "weigh salt",
+        "chill" => "into the cold",
+        "preheat" => "oven on",
+        "temper" => "out of the cold",
+        "brush-dry" => "brush, dry",
+        "roast" => "into the heat",
+        "grill" => "grill the skin",
+        "wash" => "wash hands",
+        other => other,
+    }
+}
+
+/// Blocks of work still to do: neighbouring steps of one piece without a pause are one block.
+fn blocks(opened: &Opened) -> Vec<Block<'_>> {
+    let mut found: Vec<(Block, Timestamp)> = Vec::new();
+    for (row, step) in opened.piece.steps.iter().zip(&opened.plan.steps).filter(|(r, s)| r.done_at.is_none() && (s.hands_on_min > 0.0 || s.kind == "chill")) {
+        let hands = SignedDuration::from_secs((step.hands_on_min * 60.0) as i64);
+        let grams = (step.kind == "salt").then(|| format!("{} g", step.figure.as_deref().unwrap_or_default()));
+        match found.last_mut() {
+            Some((block, end)) if row.planned_start <= *end + SignedDuration::from_mins(2) && step.place == "bench" && step.kind != "preheat" => {
+                block.hands += hands;
+                block.doing = format!("{}, {}", block.doing, said(&row.kind));
+                block.grams = block.grams.take().or(grams);
+                *end = row.planned_end;
+            }
+            _ => found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, row.planned_end)),
+        }
+    }
+    found.into_iter().map(|(block, _)| block).filter(|b| b.doing != "into the cold" || b.starts <= b.opened.piece.serve_at).collect()
+}
+
+fn lane(place: &str, species: Option<Species>) -> usize {
+    match (place, species) {
+        ("refrigerator", Some(Species::Poultry)) => 2,
+        ("refrigerator", _) => 1,
+        ("fire", _) => 3,
+        ("table", _) => 4,
+        _ => 0,
+    }
+}
+
+fn texture(cut: &str) -> &'static str {
+    match Cut::find(cut).map(|c| (c.family, c.id)) {
+        Some((Family::SkinSlab, _)) => "belly",
+        Some((Family::Bird, "duck-whole")) => "duck",
+        Some((Family::Bird, _)) => "turkey",
+        _ => "steak",
+    }
+}
+
+fn board_piece(opened: &Opened, now: &ZonedDateTime) -> BoardPiece {
+    let species = Cut::find(&opened.piece.cut).map(|c| c.species);
+    let mut segments: Vec<Segment> = Vec::new();
+    for leg in journey(opened) {
+        let step = opened.plan.steps.get(leg.step);
+        let hands = leg.place == "bench" || leg.kind == "grill";
+        let lane = lane(&leg.place, species);
+        match segments.last_mut() {
+            Some(last) if last.lane == lane => {
+                last.to = leg.to;
+                last.hands |= hands && step.is_some_and(|s| s.hands_on_min > 0.0);
+            }
+            _ => segments.push(Segment { lane, from: leg.from, to: leg.to, hands: hands && step.is_some_and(|s| s.hands_on_min > 0.0) }),
+        }
+    }
+    let standing = Standing::of(opened, now);
+    let out = opened.plan.steps.iter().zip(&opened.piece.steps).find(|(s, _)| matches!(s.kind.as_str(), "temper" | "brush-dry")).filter(|(_, r)| r.done_at.is_none());
+    let out = out.map_or_else(String::new, |(_, row)| format!(" · out {}", wall(row.planned_start, now)));
+    BoardPiece {
+        name: opened.piece.name.clone(),
+        state: format!("{}{out}", standing.words),
+        texture: texture(&opened.piece.cut),
+        journey: segments,
+        href: format!("/pieces/{}", opened.piece.id),
+    }
+}
+
+/// Two pieces in the fire at once that want it more than 5 K apart.
+fn clashes(pieces: &[Opened]) -> Vec<(Timestamp, Timestamp, String)> {
+    let stays: Vec<(usize, Timestamp, Timestamp, f64)> = pieces
+        .iter()
+        .enumerate()
+        .flat_map(|(i, opened)| {
+            journey(opened).into_iter().filter_map(move |leg| {
+                let air = opened.plan.steps.get(leg.step)?.air_c?;
+                Some((i, leg.from, leg.to, air))
+            })
+        })
+        .collect();
+    let mut found = Vec::new();
+    for (n, a) in stays.iter().enumerate() {
+        for b in &stays[n + 1..] {
+            let (from, to) = (a.1.max(b.1), a.2.min(b.2));
+            if a.0 != b.0 && from < to && (a.3 - b.3).abs() > 5.0 && !found.iter().any(|(_, _, who, _)| *who == (a.0, b.0)) {
+                let words = format!("One fire: {} wants {:.0} °C, {} wants {:.0} °C", pieces[a.0].piece.name, a.3, pieces[b.0].piece.name, b.3);
+                found.push((from, to, (a.0, b.0), words));
+            }
+        }
+    }
+    found.into_iter().map(|(from, to, _, words)| (from, to, words)).collect()
+}
+
+impl CellarView {
+    /// Everything of the page, from the pieces and the clock.
+    pub fn of(pieces: &[Opened], now: &ZonedDateTime) -> Self {
+        let at = now.timestamp();
+        let mut work: Vec<Block> = pieces.iter().flat_map(blocks).collect();
+        work.sort_by_key(|b| b.starts);
+        let (headline, sub) = headline(&work, now, pieces.is_empty());
+        let clashes = clashes(pieces);
+        let board_pieces: Vec<BoardPiece> = pieces.iter().map(|p| board_piece(p, now)).collect();
+        let starts = board_pieces.iter().filter_map(|p| p.journey.first().map(|s| s.from)).min().unwrap_or(at);
+        let ends = board_pieces.iter().filter_map(|p| p.journey.last().map(|s| s.to)).max().unwrap_or(at);
+        // Enough of the past to see where each piece came from, but never so much that the hours to come shrink.
+        let from = starts.max(at - SignedDuration::from_hours(30)).min(at - SignedDuration::from_hours(2));
+        let to = ends.max(at + SignedDuration::from_hours(6)).min(at + SignedDuration::from_hours(24 * 5));
+        let pad = SignedDuration::from_secs((to.duration_since(from).as_secs_f64() * 0.02) as i64);
+        let board = Board {
+            now: at,
+            from: from - pad,
+            to: to + pad,
+            pieces: board_pieces,
+            clashes: clashes.iter().map(|(from, to, _)| (*from, *to)).collect(),
+            zone: now.time_zone().clone(),
+        };
+        // A phone shows the next day and a half.
+        let near = Board {
+            from: (at - SignedDuration::from_hours(5)).max(board.from),
+            to: (at + SignedDuration::from_hours(31)).min(board.to),
+            ..board.clone()
+        };
+        Self {
+            empty: pieces.is_empty(),
+            headline,
+            sub,
+            board_wide: draw_board(&board, Width::Wide),
+            board_narrow: draw_board(&near, Width::Narrow),
+            hands_href: work.first().map(|b| format!("/pieces/{}/hands", b.opened.piece.id)).unwrap_or_default(),
+            by_hand: work
+                .iter()
+                .take(7)
+                .map(|b| HandLine {
+                    when: if b.starts < at { "now".into() } else { wall(b.starts, now) },
+                    what: format!("{}: {}", b.opened.piece.name, b.doing),
+                    href: format!("/pieces/{}", b.opened.piece.id),
+                    late: at.duration_since(b.starts).as_mins() > 15,
+                })
+                .collect(),
+            watch: watch(pieces, &clashes, now),
+        }
+    }
+}
+
+fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String) {
+    let Some(first) = work.first() else {
+        return if empty { ("The Cellar is empty".into(), String::new()) } else { ("Nothing more to do".into(), "everything is on the table".into()) };
+    };
+    let hands = format!("{} of hands", span(first.hands.max(SignedDuration::from_mins(1))));
+    let grams = first.grams.as_ref().map_or_else(String::new, |g| format!(", {g}"));
+    let what = format!("{}: {}, {hands}{grams}", first.opened.piece.name, first.doing);
+    if first.starts <= now.timestamp() + SignedDuration::from_mins(1) {
+        return (format!("Now: {}", first.doing.split(", ").next().unwrap_or_default()), what);
+    }
+    (format!("Nothing to do until {}", wall(first.starts, now)), format!("then {what}"))
+}
+
+fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &ZonedDateTime) -> Vec<WatchLine> {
+    let mut lines: Vec<WatchLine> = clashes
+        .iter()
+        .map(|(from, _, words)| WatchLine { text: format!("{words}, from {}", day_wall(*from, now.time_zone())), severity: "red".into() })
+        .collect();
+    for opened in pieces {
+        for caution in opened.plan.cautions.iter().filter(|c| matches!(c.code.as_str(), "storage-limit" | "fridge-too-warm" | "short-rest" | "skin-wet" | "bought-when")) {
+            lines.push(WatchLine { text: format!("{}: {}", opened.piece.name, caution.text), severity: caution.severity.clone() });
+        }
+        let meal = instant(&opened.plan.serve_at);
+        if meal < now.timestamp() {
+            lines.push(WatchLine { text: format!("{}: the meal was {}. Tick what is done, or say how it was.", opened.piece.name, wall(meal, now)), severity: "amber".into() });
+        }
+    }
+    lines.truncate(8);
+    lines
+}

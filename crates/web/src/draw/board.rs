@@ -1,0 +1,284 @@
+//! The journey board: time runs right, lanes are places, each piece travels through them.
+
+use super::{Width, n, text};
+use jiff::tz::TimeZone;
+use jiff::{SignedDuration, Timestamp};
+use std::fmt::Write;
+
+/// Part of a journey: one place for a while.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Segment {
+    /// Lane: 0 bench, 1 upper shelf, 2 lowest shelf, 3 fire, 4 table.
+    pub lane: usize,
+    /// From.
+    pub from: Timestamp,
+    /// To.
+    pub to: Timestamp,
+    /// Hands are needed in it.
+    pub hands: bool,
+}
+
+/// A piece on the board.
+#[derive(Debug, Clone)]
+pub struct BoardPiece {
+    /// Its name.
+    pub name: String,
+    /// What to say beside it.
+    pub state: String,
+    /// Texture of the strip: `belly`, `steak`, `duck`, `turkey`.
+    pub texture: &'static str,
+    /// Its journey, in order of time.
+    pub journey: Vec<Segment>,
+    /// Where it leads when pressed.
+    pub href: String,
+}
+
+/// The whole board.
+#[derive(Debug, Clone)]
+pub struct Board {
+    /// Now.
+    pub now: Timestamp,
+    /// Left edge.
+    pub from: Timestamp,
+    /// Right edge.
+    pub to: Timestamp,
+    /// Pieces, by their meal.
+    pub pieces: Vec<BoardPiece>,
+    /// Spans in which two pieces want the fire at different heat.
+    pub clashes: Vec<(Timestamp, Timestamp)>,
+    /// Zone of the walls.
+    pub zone: TimeZone,
+}
+
+const LANES: [(&str, &str); 5] = [
+    ("Bench", ""),
+    ("Upper shelf", "beef, pork"),
+    ("Lowest shelf", "poultry, tray below"),
+    ("Fire", "oven · kettle"),
+    ("Table", ""),
+];
+
+/// Geometry of one drawing.
+struct Grid {
+    left: f64,
+    right: f64,
+    head: f64,
+    row: f64,
+    strip: f64,
+    lane_top: [f64; 6],
+    from: Timestamp,
+    to: Timestamp,
+}
+
+impl Grid {
+    fn of(board: &Board, width: Width) -> Self {
+        let (left, right, head, row, strip) = match width {
+            Width::Wide => (150.0, 1190.0, 52.0, 44.0, 13.0),
+            Width::Narrow => (8.0, 352.0, 48.0, 40.0, 12.0),
+        };
+        let rows = |lane: usize| board.pieces.iter().filter(|p| p.journey.iter().any(|s| s.lane == lane)).count().max(1) as f64;
+        let mut lane_top = [head; 6];
+        for lane in 0..5 {
+            // On the bench and at the table strips are short: half rows do.
+            let high = if matches!(lane, 0 | 3 | 4) { row * 0.62 } else { row };
+            lane_top[lane + 1] = lane_top[lane] + rows(lane) * high + 22.0;
+        }
+        Self { left, right, head, row, strip, lane_top, from: board.from, to: board.to }
+    }
+
+    fn x(&self, at: Timestamp) -> f64 {
+        let span = self.to.duration_since(self.from).as_secs_f64().max(1.0);
+        let part = at.duration_since(self.from).as_secs_f64() / span;
+        self.left + part.clamp(0.0, 1.0) * (self.right - self.left)
+    }
+
+    fn y(&self, board: &Board, piece: usize, lane: usize) -> f64 {
+        let before = board.pieces.iter().take(piece).filter(|p| p.journey.iter().any(|s| s.lane == lane)).count() as f64;
+        let high = if matches!(lane, 0 | 3 | 4) { self.row * 0.62 } else { self.row };
+        self.lane_top[lane] + 24.0 + before * high
+    }
+
+    fn bottom(&self) -> f64 {
+        self.lane_top[5]
+    }
+}
+
+/// Draws the board.
+pub fn draw_board(board: &Board, width: Width) -> String {
+    let grid = Grid::of(board, width);
+    let (canvas, class) = if width == Width::Wide { (1200.0, "board-wide") } else { (358.0, "board-narrow") };
+    let mut svg = format!(
+        r#"<svg class="board {class}" viewBox="0 0 {canvas} {}" role="img" aria-label="Journey board: {} pieces by place and time">"#,
+        n(grid.bottom() + 26.0),
+        board.pieces.len()
+    );
+    svg += PATTERNS;
+    svg += &ground(board, &grid, canvas, width);
+    for index in 0..board.pieces.len() {
+        svg += &journey(board, &grid, index, width);
+    }
+    for (from, to) in &board.clashes {
+        let (top, bottom) = (grid.lane_top[3] + 4.0, grid.lane_top[4] - 4.0);
+        let _ = write!(svg, r#"<path class="clash" d="M{a} {top}V{bottom}M{b} {top}V{bottom}"/>"#, a = n(grid.x(*from)), b = n(grid.x(*to)), top = n(top), bottom = n(bottom));
+    }
+    svg += &plumb_line(board, &grid);
+    svg.push_str("</svg>");
+    svg
+}
+
+/// Textures of the strips: each piece is known by its own, not by a colour code.
+const PATTERNS: &str = r##"<defs>
+<pattern id="tx-belly" width="12" height="13" patternUnits="userSpaceOnUse" y="0"><rect width="12" height="13" fill="#c99a66"/><rect y="3" width="12" height="3" fill="#f0dfc0"/><rect y="6" width="12" height="7" fill="#b9716a"/><path d="M0 9h12" stroke="#e3bfa0" stroke-width="1"/></pattern>
+<pattern id="tx-steak" width="30" height="13" patternUnits="userSpaceOnUse"><rect width="30" height="13" fill="#9b6a69"/><rect x="25" width="5" height="13" fill="#efe0c6"/><path d="M4 4q5 3 9-1M10 9q4-2 9 1" stroke="#d9b7ab" fill="none" stroke-width="1"/></pattern>
+<pattern id="tx-duck" width="11" height="13" patternUnits="userSpaceOnUse"><rect width="11" height="13" fill="#dcbf86"/><path d="M0 0l11 13M11 0L0 13" stroke="#6c5326" stroke-width="1.1"/></pattern>
+<pattern id="tx-turkey" width="9" height="9" patternUnits="userSpaceOnUse"><rect width="9" height="9" fill="#cbb79c"/><circle cx="3" cy="3" r="1.1" fill="#5d4a38"/><circle cx="7.5" cy="7.5" r="0.9" fill="#5d4a38"/></pattern>
+</defs>"##;
+
+fn ground(board: &Board, grid: &Grid, canvas: f64, width: Width) -> String {
+    let mut svg = String::new();
+    let lane = |from: usize, to: usize, class: &str| {
+        format!(r#"<rect class="{class}" x="0" y="{}" width="{canvas}" height="{}"/>"#, n(grid.lane_top[from]), n(grid.lane_top[to] - grid.lane_top[from]))
+    };
+    svg += &lane(1, 3, "lane-cold");
+    svg += &lane(3, 4, "lane-fire");
+    svg += &hours(board, grid);
+    for (i, (name, what)) in LANES.iter().enumerate() {
+        let y = grid.lane_top[i] + if width == Width::Wide { 30.0 } else { 14.0 };
+        let _ = write!(svg, r#"<text class="lane" x="{}" y="{}">{name}</text>"#, if width == Width::Wide { 12.0 } else { 8.0 }, n(y));
+        if width == Width::Wide && !what.is_empty() {
+            let _ = write!(svg, r#"<text class="tick" x="12" y="{}">{what}</text>"#, n(y + 17.0));
+        }
+    }
+    svg
+}
+
+/// Nights shaded, days named, hours ticked.
+fn hours(board: &Board, grid: &Grid) -> String {
+    let mut svg = String::new();
+    let total_h = grid.to.duration_since(grid.from).as_secs_f64() / 3600.0;
+    let every = match total_h {
+        h if h < 16.0 => 2,
+        h if h < 40.0 => 6,
+        _ => 12,
+    };
+    // From the first full hour on.
+    let first = grid.from.as_second().div_euclid(3600) * 3600 + 3600;
+    let mut at = Timestamp::from_second(first).unwrap_or(grid.from);
+    let mut night_from: Option<Timestamp> = None;
+    let is_night = |at: Timestamp| {
+        let hour = at.to_zoned_datetime(board.zone.clone()).hour();
+        !(6..22).contains(&hour)
+    };
+    if is_night(grid.from) {
+        night_from = Some(grid.from);
+    }
+    let mut nights = String::new();
+    let mut close = |from: Timestamp, to: Timestamp| {
+        let _ = write!(
+            nights,
+            r#"<rect class="night" x="{}" y="{}" width="{}" height="{}"/>"#,
+            n(grid.x(from)),
+            n(grid.head),
+            n(grid.x(to) - grid.x(from)),
+            n(grid.bottom() - grid.head)
+        );
+    };
+    while at < grid.to {
+        let wall = at.to_zoned_datetime(board.zone.clone());
+        match (is_night(at), night_from) {
+            (true, None) => night_from = Some(at),
+            (false, Some(from)) => {
+                close(from, at);
+                night_from = None;
+            }
+            _ => {}
+        }
+        let hour = i64::from(wall.hour());
+        if hour % every == 0 {
+            let midnight = hour == 0;
+            let name = if midnight { format!(r#"<tspan class="strong">{}</tspan>"#, wall.strftime("%a %-d")) } else { format!("{hour:02}") };
+            let class = if midnight { "hour midnight" } else { "hour" };
+            let _ = write!(
+                svg,
+                r#"<path class="{class}" d="M{x} {}V{}"/><text class="tick" x="{x}" y="{}" text-anchor="middle">{name}</text>"#,
+                n(grid.head),
+                n(grid.bottom()),
+                n(grid.head - 8.0),
+                x = n(grid.x(at)),
+            );
+        }
+        at += SignedDuration::from_hours(1);
+    }
+    if let Some(from) = night_from {
+        close(from, grid.to);
+    }
+    nights + &svg
+}
+
+/// One piece: strips in its lanes, a thread between them, what is done solid, what is to come pale.
+fn journey(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
+    let piece = &board.pieces[index];
+    let mut svg = format!(r#"<a href="{}" class="journey" aria-label="{}">"#, text(&piece.href), text(&format!("{}: {}", piece.name, piece.state)));
+    let mut last: Option<(f64, f64)> = None;
+    for segment in &piece.journey {
+        let y = grid.y(board, index, segment.lane);
+        let (from, to) = (grid.x(segment.from), grid.x(segment.to).max(grid.x(segment.from) + 3.0));
+        let mid = y + grid.strip / 2.0;
+        if let Some((x, above)) = last {
+            let class = if segment.from <= board.now { "thread" } else { "thread to-come" };
+            let _ = write!(svg, r#"<path class="{class}" d="M{} {}L{} {}"/>"#, n(x), n(above), n(from), n(mid));
+        }
+        let now = grid.x(board.now);
+        let strip = |a: f64, b: f64, class: &str| {
+            format!(
+                r#"<rect class="strip {class}" x="{}" y="{}" width="{}" height="{}" rx="2.5" fill="url(#tx-{})"/>"#,
+                n(a), n(y), n((b - a).max(1.5)), n(grid.strip), piece.texture
+            )
+        };
+        if segment.to <= board.now {
+            svg += &strip(from, to, "done");
+        } else if segment.from >= board.now {
+            svg += &strip(from, to, "to-come");
+        } else {
+            svg += &strip(from, now, "done");
+            svg += &strip(now, to, "to-come");
+        }
+        if segment.hands {
+            let x = f64::midpoint(from, to);
+            let _ = write!(svg, r#"<path class="hand" d="M{a} {l}l5 -16m-1 16l5 -16"/>"#, a = n(x - 5.0), l = n(y + grid.strip + 2.0));
+        }
+        last = Some((to, mid));
+    }
+    svg += &label(board, grid, index, width);
+    svg.push_str("</a>");
+    svg
+}
+
+/// The name stands over the longest strip that is in view, right of now where there is room.
+fn label(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
+    let piece = &board.pieces[index];
+    let Some(longest) = piece.journey.iter().max_by_key(|s| s.to.duration_since(s.from)) else { return String::new() };
+    let y = grid.y(board, index, longest.lane) - 6.0;
+    let (from, to) = (grid.x(longest.from), grid.x(longest.to));
+    let now = grid.x(board.now);
+    let state = if width == Width::Wide { format!(" {}", piece.state) } else { String::new() };
+    let wanted = 8.0 * (piece.name.chars().count() + state.chars().count()) as f64 * if width == Width::Wide { 0.9 } else { 0.85 };
+    let start = if now > from && now < to { now + 10.0 } else { from + 2.0 };
+    let (x, anchor) = if start + wanted > grid.right { (grid.right.min(to.max(wanted + grid.left)), "end") } else { (start, "start") };
+    format!(
+        r#"<text class="board-label" x="{}" y="{}" text-anchor="{anchor}"><tspan class="strong">{}</tspan>{}</text>"#,
+        n(x), n(y), text(&piece.name), text(&state)
+    )
+}
+
+fn plumb_line(board: &Board, grid: &Grid) -> String {
+    let x = grid.x(board.now);
+    let wall = board.now.to_zoned_datetime(board.zone.clone()).strftime("%a %H:%M").to_string();
+    let anchor = if x < grid.left + 60.0 { "start" } else if x > grid.right - 60.0 { "end" } else { "middle" };
+    format!(
+        r#"<path class="plumb" d="M{x} 22V{b}"/><path class="bob" d="M{l} {b}h12l-6 16z"/><text class="plumb-label" x="{x}" y="14" text-anchor="{anchor}">now, {wall}</text>"#,
+        x = n(x),
+        l = n(x - 6.0),
+        b = n(grid.bottom() + 4.0),
+    )
+}

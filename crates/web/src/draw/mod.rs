@@ -1,0 +1,27 @@
+//! Pictures as SVG, drawn on the server from core's numbers. Presentation attributes only: no styles.
+
+mod band;
+mod board;
+mod slice;
+
+pub use band::{Band, draw_band};
+pub use board::{Board, BoardPiece, Segment, draw_board};
+pub use slice::{Slice, Width, draw_slice};
+
+/// A number for an SVG attribute: two decimals, no trailing zeros.
+pub(crate) fn n(value: f64) -> String {
+    crate::words::trim(value, 2)
+}
+
+/// A fixed scatter between 0 and 1: the same picture for the same piece, every time.
+pub(crate) fn scatter(seed: u64) -> f64 {
+    let mut x = seed.wrapping_add(0x9E37_79B9_7F4A_7C15);
+    x = (x ^ (x >> 30)).wrapping_mul(0xBF58_476D_1CE4_E5B9);
+    x = (x ^ (x >> 27)).wrapping_mul(0x94D0_49BB_1331_11EB);
+    ((x ^ (x >> 31)) >> 11) as f64 / (1u64 << 53) as f64
+}
+
+/// Escapes text for an SVG text node.
+pub(crate) fn text(raw: &str) -> String {
+    raw.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;")
+}

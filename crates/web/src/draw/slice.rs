@@ -1,0 +1,402 @@
+//! The slice: the piece in cross-section at true proportion, with the salt in it.
+
+use super::{n, scatter, text};
+use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::piece::{Cut, Family};
+use rauchkeller_core::salt::travel::Profile;
+use std::fmt::Write;
+
+/// For which screen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Width {
+    /// A laptop: labels stand to the right.
+    Wide,
+    /// A phone: labels stand in the text below.
+    Narrow,
+}
+
+/// Everything the picture shows.
+#[derive(Debug, Clone)]
+pub struct Slice {
+    /// How it is drawn.
+    pub family: Family,
+    /// Long side of the cut shown, mm.
+    pub length_mm: f64,
+    /// Skin, fat, whole thickness, mm.
+    pub skin_mm: f64,
+    /// Fat, mm.
+    pub fat_mm: f64,
+    /// From top to bottom, mm.
+    pub thickness_mm: f64,
+    /// Salt through the thickness.
+    pub profile: Profile,
+    /// Dry salt waiting on top and bottom, g/dm².
+    pub waiting: (f64, f64),
+    /// How dry the skin is.
+    pub dryness: Option<f64>,
+    /// Where knife or pick stops, mm from the top.
+    pub stop_mm: Option<f64>,
+    /// Distance of the holes in the skin, mm.
+    pub holes_mm: Option<f64>,
+    /// Depth of seasoned lean from the salted face, mm.
+    pub salted_mm: f64,
+}
+
+impl Slice {
+    /// The slice of a plan when it leaves the cold.
+    pub fn of(plan: &PlanDoc) -> Self {
+        let points = plan.fridge.salt_profile.clone();
+        let family = Cut::find(&plan.request.cut).map_or(Family::Steak, |cut| cut.family);
+        let skin = plan.skin.as_ref();
+        Self {
+            family,
+            length_mm: if family == Family::Bird { plan.request.salt_thickness_mm * 3.2 } else { plan.request.length_mm },
+            skin_mm: plan.request.skin_mm,
+            fat_mm: plan.request.fat_mm,
+            thickness_mm: plan.request.salt_thickness_mm,
+            profile: Profile::from_points(&points),
+            waiting: plan.fridge.waiting_g_per_dm2,
+            dryness: plan.fridge.skin_dryness,
+            stop_mm: skin.filter(|s| s.holes.is_some()).and_then(|s| s.depth_max_mm),
+            holes_mm: skin.and_then(|s| s.spacing_mm),
+            salted_mm: plan.fridge.salted_depth_mm,
+        }
+    }
+
+    /// Salt in one column, g/dm²: what has gone in, and what waits.
+    fn column_load(&self) -> (f64, f64) {
+        // g/kg × mm of a 1.06 kg/L tissue over 1 dm² is 0.0106 g.
+        let inside: f64 = self.profile.slice().0 * self.profile.thickness_mm() * 0.0106;
+        (inside, self.waiting.0 + self.waiting.1)
+    }
+}
+
+/// Where things are on the drawing, px.
+struct Frame {
+    left: f64,
+    top: f64,
+    scale: f64,
+    right: f64,
+    bottom: f64,
+}
+
+impl Frame {
+    fn of(slice: &Slice, width: Width) -> Self {
+        let (most_wide, most_high, left) = match width {
+            Width::Wide => (690.0, 190.0, 40.0),
+            Width::Narrow => (342.0, 150.0, 8.0),
+        };
+        let scale = (most_wide / slice.length_mm).min(most_high / slice.thickness_mm);
+        let top = if slice.stop_mm.is_some() { 52.0 } else { 14.0 };
+        Self { left, top, scale, right: left + slice.length_mm * scale, bottom: top + slice.thickness_mm * scale }
+    }
+
+    /// Upper and lower edge at a place along the piece (0–1): straight for a slab, rounded ends for a
+    /// steak, an arch for a breast.
+    fn edges(&self, family: Family, along: f64) -> (f64, f64) {
+        let high = self.bottom - self.top;
+        match family {
+            Family::SkinSlab => (self.top, self.bottom),
+            Family::Steak => {
+                let end = (along.min(1.0 - along) / 0.07).min(1.0);
+                let shrink = (1.0 - (1.0 - end).powi(2)).max(0.0).sqrt();
+                let cut = high / 2.0 * (1.0 - shrink) * 0.8;
+                (self.top + cut, self.bottom - cut)
+            }
+            Family::Bird => {
+                let arch = (std::f64::consts::PI * along).sin().max(0.0).powf(0.6);
+                (self.bottom - high * (0.3 + 0.7 * arch), self.bottom)
+            }
+        }
+    }
+
+    /// A point: `along` 0–1, `depth_mm` of `thickness_mm` from the top, both at true proportion.
+    fn point(&self, slice: &Slice, along: f64, depth_mm: f64) -> (f64, f64) {
+        let (top, bottom) = self.edges(slice.family, along);
+        (self.left + along * (self.right - self.left), top + depth_mm / slice.thickness_mm * (bottom - top))
+    }
+}
+
+const STEPS: usize = 60;
+
+/// A layer between two depths with slightly wavy inner borders.
+fn layer(frame: &Frame, slice: &Slice, from: f64, to: f64, fill: &str, id: &str) -> String {
+    let wave = |depth: f64, along: f64, seed: f64| {
+        let outer = depth <= 0.01 || depth >= slice.thickness_mm - 0.01;
+        let sway = (along * 19.0 + seed).sin() * 0.5 + (along * 41.0 + seed * 2.0).sin() * 0.3;
+        if outer { depth } else { depth + sway * 0.9 }
+    };
+    let mut path = String::new();
+    for i in 0..=STEPS {
+        let along = i as f64 / STEPS as f64;
+        let (x, y) = frame.point(slice, along, wave(from, along, from));
+        let _ = write!(path, "{}{} {}", if i == 0 { 'M' } else { 'L' }, n(x), n(y));
+    }
+    for i in (0..=STEPS).rev() {
+        let along = i as f64 / STEPS as f64;
+        let (x, y) = frame.point(slice, along, wave(to, along, to));
+        let _ = write!(path, "L{} {}", n(x), n(y));
+    }
+    format!(r#"<path class="{id}" d="{path}Z" fill="{fill}"/>"#)
+}
+
+/// Skin pales as it dries: from wet to dry straw.
+fn skin_colour(dryness: f64) -> String {
+    let mix = |wet: f64, dry: f64| (wet + (dry - wet) * dryness.clamp(0.0, 1.0)).round() as u8;
+    format!("#{:02x}{:02x}{:02x}", mix(184.0, 228.0), mix(118.0, 189.0), mix(74.0, 134.0))
+}
+
+const FAT: &str = "#f3e3c3";
+const LEAN: &str = "#b9635a";
+const LEAN_DARK: &str = "#a4524b";
+
+/// Draws the slice.
+pub fn draw_slice(slice: &Slice, width: Width) -> String {
+    let frame = Frame::of(slice, width);
+    let (canvas_w, canvas_h) = match width {
+        Width::Wide => (900.0, frame.bottom + 40.0),
+        Width::Narrow => (358.0, frame.bottom + 30.0),
+    };
+    let name = if width == Width::Wide { "slice-wide" } else { "slice-narrow" };
+    let mut svg = format!(
+        r#"<svg id="{name}" class="slice {name}" viewBox="0 0 {} {}" role="img" aria-label="{}" data-top="{}" data-scale="{}" data-thickness="{}">"#,
+        n(canvas_w),
+        n(canvas_h),
+        describe(slice),
+        n(frame.top),
+        n(frame.scale),
+        n(slice.thickness_mm)
+    );
+    svg += &body(&frame, slice);
+    svg += &grains(&frame, slice);
+    svg += &skin_and_stop(&frame, slice, width);
+    svg += &measures(&frame, slice, width);
+    svg.push_str("</svg>");
+    svg
+}
+
+fn describe(slice: &Slice) -> String {
+    let dry = slice.dryness.map_or_else(String::new, |d| format!(", skin {d:.2} dry"));
+    format!(
+        "Cross-section, {:.0} mm thick: salted to {:.0} mm{dry}. Rim {:.0}, middle {:.0}, whole slice {:.0} grams per kilogram.",
+        slice.thickness_mm,
+        slice.salted_mm,
+        slice.profile.rim_of_saltier_side(),
+        slice.profile.middle().0,
+        slice.profile.slice().0
+    )
+}
+
+fn body(frame: &Frame, slice: &Slice) -> String {
+    let mut svg = layer(frame, slice, slice.skin_mm, slice.thickness_mm, LEAN, "lean");
+    match slice.family {
+        Family::SkinSlab => {
+            let lean = slice.thickness_mm - slice.skin_mm - slice.fat_mm;
+            for (at, thick) in [(0.34, 0.07), (0.62, 0.05)] {
+                let from = slice.skin_mm + slice.fat_mm + lean * at;
+                svg += &layer(frame, slice, from, from + lean * thick, "#e3bfa0", "seam");
+            }
+            svg += &layer(frame, slice, slice.thickness_mm - lean * 0.16, slice.thickness_mm, LEAN_DARK, "lean");
+        }
+        Family::Steak => svg += &marbling(frame, slice),
+        Family::Bird => svg += &bones(frame),
+    }
+    if slice.skin_mm > 0.0 {
+        svg += &layer(frame, slice, slice.skin_mm, slice.skin_mm + slice.fat_mm, FAT, "fat");
+    }
+    svg
+}
+
+/// Threads of fat in a steak, and its fat edge at one end.
+fn marbling(frame: &Frame, slice: &Slice) -> String {
+    let mut path = String::new();
+    for i in 0..26u64 {
+        let along = 0.08 + 0.84 * scatter(i * 3 + 1);
+        let depth = slice.thickness_mm * (0.1 + 0.8 * scatter(i * 3 + 2));
+        let (x, y) = frame.point(slice, along, depth);
+        let long = 8.0 + 22.0 * scatter(i * 3 + 3);
+        let _ = write!(path, "M{} {}q{} {} {} {}", n(x), n(y), n(long / 2.0), n(-5.0 + 10.0 * scatter(i + 90)), n(long), n(-3.0 + 6.0 * scatter(i + 190)));
+    }
+    let edge = slice.fat_mm * frame.scale;
+    let mid = f64::midpoint(frame.top, frame.bottom);
+    let mut svg = format!(r##"<path d="{path}" fill="none" stroke="#e6c9b4" stroke-width="1.6" stroke-linecap="round"/>"##);
+    if edge > 0.5 {
+        let (_, low) = frame.edges(slice.family, 0.03);
+        let half = low - mid;
+        let _ = write!(
+            svg,
+            r#"<path class="fat" d="M{l} {a}Q{o} {mid} {l} {b}L{r} {b2}Q{i} {mid} {r} {a2}Z" fill="{FAT}"/>"#,
+            l = n(frame.left + 3.0),
+            o = n(frame.left - 3.0),
+            r = n(frame.left + 3.0 + edge),
+            i = n(frame.left - 3.0 + edge),
+            mid = n(mid),
+            a = n(mid - half * 0.8),
+            b = n(mid + half * 0.8),
+            a2 = n(mid - half),
+            b2 = n(mid + half),
+        );
+    }
+    svg
+}
+
+/// Breastbone and ribs under a bird's breast, and the cavity below them.
+fn bones(frame: &Frame) -> String {
+    let mut svg = String::new();
+    let wide = frame.right - frame.left;
+    let _ = write!(
+        svg,
+        r##"<rect x="{}" y="{}" width="{}" height="9" rx="4" fill="#e9e0cf" stroke="#b9ab93" stroke-width="1"/>"##,
+        n(frame.left + 4.0),
+        n(frame.bottom),
+        n(wide - 8.0)
+    );
+    for i in 0..9 {
+        let x = frame.left + wide * (0.08 + 0.105 * f64::from(i));
+        let _ = write!(svg, r##"<ellipse cx="{}" cy="{}" rx="5" ry="3.4" fill="#cfc2aa"/>"##, n(x), n(frame.bottom + 4.5));
+    }
+    svg
+}
+
+/// Every grain stands for the same salt; the ones that have gone in lie where core says, the rest wait outside.
+fn grains(frame: &Frame, slice: &Slice) -> String {
+    let (inside, waiting) = slice.column_load();
+    let all = ((inside + waiting) * 260.0).clamp(0.0, 1500.0);
+    if all < 1.0 {
+        return String::new();
+    }
+    let gone_in = (all * inside / (inside + waiting)).round() as usize;
+    // A piece whose column leaves the skin out (loosened breast) starts its depths below skin and fat.
+    let offset = (slice.thickness_mm - slice.profile.thickness_mm()).max(0.0);
+    let mut path = String::new();
+    for (i, depth) in slice.profile.grain_depths(gone_in).into_iter().enumerate() {
+        let (i, across) = (i as u64, i as f64 * 0.618_033_988_75);
+        let along = (across.fract() + (scatter(i) - 0.5) * 0.05).clamp(0.012, 0.988);
+        let (x, y) = frame.point(slice, along, offset + depth);
+        let _ = write!(path, "M{} {}h0", n(x), n(y));
+    }
+    let mut svg = format!(r##"<path class="grains" data-count="{gone_in}" d="{path}" stroke="#fffdf7" stroke-width="1.9" stroke-linecap="round"/>"##);
+    let mut outside = String::new();
+    for (side, load) in [(0, slice.waiting.0), (1, slice.waiting.1)] {
+        let count = (all * load / (inside + waiting)).round() as u64;
+        for i in 0..count {
+            let along = (i as f64 * 0.618_033_988_75 + 0.31).fract().clamp(0.01, 0.99);
+            let (x, y) = frame.point(slice, along, if side == 0 { 0.0 } else { slice.thickness_mm });
+            let off = 2.0 + 5.0 * scatter(i * 7 + side);
+            let _ = write!(outside, "M{} {}h0", n(x), n(if side == 0 { y - off } else { y + off }));
+        }
+    }
+    if !outside.is_empty() {
+        let _ = write!(svg, r#"<path class="waiting" d="{outside}" stroke="currentColor" stroke-width="1.8" stroke-linecap="round"/>"#);
+    }
+    svg
+}
+
+fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
+    let mut svg = String::new();
+    if slice.skin_mm > 0.0 {
+        svg += &layer(frame, slice, 0.0, slice.skin_mm, &skin_colour(slice.dryness.unwrap_or(0.0)), "skin");
+    }
+    if let Some(spacing) = slice.holes_mm {
+        let mut path = String::new();
+        let count = (slice.length_mm / spacing).floor() as usize;
+        let deep = slice.stop_mm.unwrap_or(slice.skin_mm).min(slice.skin_mm + 2.0);
+        for i in 0..count {
+            let along = (i as f64 + 0.5) * spacing / slice.length_mm;
+            let (x, y) = frame.point(slice, along, 0.0);
+            let (_, y2) = frame.point(slice, along, deep);
+            let _ = write!(path, "M{} {}V{}", n(x), n(y - 1.0), n(y2));
+        }
+        let _ = write!(svg, r##"<path class="holes" d="{path}" stroke="#3a2a1c" stroke-width="1" fill="none"/>"##);
+    }
+    if let Some(stop) = slice.stop_mm {
+        let (x, top) = frame.point(slice, if slice.family == Family::Bird { 0.5 } else { 0.12 }, 0.0);
+        let (_, y) = frame.point(slice, if slice.family == Family::Bird { 0.5 } else { 0.12 }, stop);
+        let _ = write!(
+            svg,
+            r#"<path class="tool" d="M{l} {h}H{r}M{x} {h}V{y}" fill="none" stroke="currentColor" stroke-width="2"/><path class="stop" d="M{a} {y}H{b}" stroke-width="2.5"/>"#,
+            l = n(x - 7.0),
+            r = n(x + 7.0),
+            h = n(top.min(frame.top) - 36.0),
+            x = n(x),
+            y = n(y),
+            a = n(x - 24.0),
+            b = n(x + 24.0),
+        );
+        let label = if width == Width::Wide { "pick or blade stops at" } else { "stops at" };
+        let _ = write!(
+            svg,
+            r#"<text x="{}" y="{}" class="label">{label} <tspan class="strong">{} mm</tspan></text>"#,
+            n(x + 16.0),
+            n(top.min(frame.top) - 24.0),
+            crate::words::trim(stop, 1)
+        );
+    }
+    svg
+}
+
+/// Ruler, thickness, and on a laptop the words beside the layers.
+fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
+    let mut svg = String::new();
+    let below = frame.bottom + if slice.family == Family::Bird { 18.0 } else { 12.0 };
+    let every = if slice.length_mm > 150.0 { 50.0 } else { 20.0 };
+    let mut ticks = String::new();
+    let mut mm = 0.0;
+    while mm <= slice.length_mm + 0.1 {
+        let x = frame.left + mm * frame.scale;
+        let long = (mm % every).abs() < 0.01;
+        let _ = write!(ticks, "M{} {}v{}", n(x), n(below), if long { 7 } else { 3 });
+        if long {
+            let _ = write!(svg, r#"<text x="{}" y="{}" class="tick" text-anchor="middle">{mm:.0}</text>"#, n(x), n(below + 19.0));
+        }
+        mm += 10.0;
+    }
+    let _ = write!(svg, r#"<path class="ruler" d="{ticks}" fill="none"/>"#);
+    if width == Width::Narrow {
+        return svg;
+    }
+    let (x, mid) = (frame.left - 16.0, f64::midpoint(frame.top, frame.bottom));
+    let _ = write!(
+        svg,
+        r#"<path class="ruler" d="M{a} {t}h10M{x} {t}V{b}M{a} {b}h10" fill="none"/><text class="tick" transform="translate({} {}) rotate(-90)" text-anchor="middle">{} mm</text>"#,
+        n(x - 8.0),
+        n(mid),
+        crate::words::trim(slice.thickness_mm, 1),
+        a = n(x - 5.0),
+        x = n(x),
+        t = n(frame.top),
+        b = n(frame.bottom),
+    );
+    let label_x = frame.right + 14.0;
+    let mut next_free = f64::NEG_INFINITY;
+    let mut label = |y: f64, words: &str, strong: &str| {
+        let y = y.max(next_free);
+        next_free = y + 22.0;
+        let _ = write!(svg, r#"<text x="{}" y="{}" class="label">{}<tspan class="strong">{}</tspan></text>"#, n(label_x), n(y), text(words), text(strong));
+    };
+    if slice.skin_mm > 0.0 {
+        let dry = slice.dryness.map_or_else(String::new, |d| format!("{d:.2} dry"));
+        label(frame.top + 10.0, &format!("skin {} mm · ", crate::words::trim(slice.skin_mm, 1)), &dry);
+        label(frame.top + slice.skin_mm * frame.scale + 14.0, &format!("fat {} mm", crate::words::trim(slice.fat_mm, 1)), "");
+    }
+    let (from_top, to_bottom) = (frame.top + slice.salted_mm * frame.scale, frame.bottom - slice.salted_mm * frame.scale);
+    let through = slice.salted_mm >= slice.thickness_mm - 0.1;
+    match slice.family {
+        _ if through => label(mid + 5.0, "salted ", "right through"),
+        Family::SkinSlab => label(to_bottom + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
+        Family::Steak => label(from_top + 5.0, "salted to ", &format!("{:.0} mm each side", slice.salted_mm)),
+        Family::Bird => label(mid + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
+    }
+    let line = |y: f64| format!(r#"<path class="depth" d="M{} {}H{}" fill="none"/>"#, n(frame.left - 8.0), n(y), n(frame.right + 8.0));
+    if !through && slice.salted_mm > 0.1 {
+        match slice.family {
+            Family::SkinSlab => svg += &line(to_bottom),
+            Family::Steak => {
+                svg += &line(from_top);
+                svg += &line(to_bottom);
+            }
+            Family::Bird => {}
+        }
+    }
+    svg
+}

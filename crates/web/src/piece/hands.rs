@@ -1,0 +1,122 @@
+//! Raw hands: the current step, readable across the kitchen, worked with a knuckle or the space bar.
+
+use super::page::lower;
+use super::{Opened, open, out_of_cold};
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::shell::{Partial, render};
+use crate::state::AppState;
+use crate::words::{span, wall};
+use askama::Template;
+use axum::extract::{Path, Query, State};
+use axum::response::Response;
+use jiff::{Timestamp, ZonedDateTime};
+use serde::Deserialize;
+
+/// Which step is looked at.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct At {
+    at: Option<usize>,
+}
+
+/// The view.
+pub struct HandsView {
+    pub piece: String,
+    pub name: String,
+    pub step: String,
+    pub figure: String,
+    pub unit: String,
+    pub title: String,
+    pub detail: String,
+    pub done: bool,
+    pub back_at: String,
+    pub not_before: String,
+    pub then: String,
+    pub out_since: String,
+    pub out_since_ms: i64,
+    pub out_base_ms: i64,
+    pub out_words: String,
+    pub out_late: bool,
+    pub undo: Option<(String, String)>,
+    pub previous: Option<usize>,
+    pub next: Option<usize>,
+    pub finished: bool,
+    pub caution: Option<String>,
+    pub night: bool,
+}
+
+#[derive(Template)]
+#[template(path = "piece/hands_page.html")]
+struct HandsPage {
+    view: HandsView,
+}
+
+#[derive(Template)]
+#[template(path = "piece/hands.html")]
+struct HandsFragment {
+    view: HandsView,
+}
+
+impl HandsView {
+    /// The view of one step: the one asked for, else the first still to do.
+    pub fn of(opened: &Opened, now: &ZonedDateTime, at: Option<usize>, just_done: Option<&str>) -> Self {
+        let steps = &opened.piece.steps;
+        let last = steps.len().saturating_sub(1);
+        let next_undone = opened.next_step();
+        let index = at.map_or(next_undone.unwrap_or(last), |at| at.min(last));
+        let (row, step) = (steps.get(index), opened.plan.steps.get(index));
+        let at = now.timestamp();
+        // The next time hands are wanted after this step: out of the cold, out of the heat.
+        let back = steps.iter().zip(&opened.plan.steps).skip(index + 1).find(|(r, s)| r.planned_start > at && s.hands_on_min > 0.0).map(|(r, _)| r.planned_start);
+        let then = opened.plan.steps.get(index + 1).map(|s| format!("then {}", lower(&s.title))).unwrap_or_default();
+        let (out, since) = out_of_cold(opened, at);
+        let started = since.unwrap_or(at);
+        let wait = row.map_or(at, |r| r.planned_start);
+        let undo = just_done.and_then(|id| {
+            let i = steps.iter().position(|s| s.id.to_string() == id)?;
+            Some((id.to_owned(), lower(&opened.plan.steps.get(i)?.title)))
+        });
+        let text = |value: Option<&String>| value.cloned().unwrap_or_default();
+        Self {
+            piece: opened.piece.id.to_string(),
+            name: opened.piece.name.clone(),
+            step: row.map(|r| r.id.to_string()).unwrap_or_default(),
+            figure: text(step.and_then(|s| s.figure.as_ref())),
+            unit: text(step.and_then(|s| s.figure_unit.as_ref())),
+            title: step.map(|s| s.title.clone()).unwrap_or_default(),
+            detail: step.map(|s| s.detail.clone()).unwrap_or_default(),
+            done: row.is_some_and(|r| r.done_at.is_some()),
+            back_at: back.map(|b| wall(b, now)).unwrap_or_default(),
+            not_before: if wait.duration_since(at).as_mins() >= 2 { format!("at {}, in {}", wall(wait, now), span(wait.duration_since(at))) } else { String::new() },
+            then,
+            out_since: since.map(|s| wall(s, now)).unwrap_or_default(),
+            out_since_ms: started.as_millisecond(),
+            out_base_ms: i64::try_from(out.as_millis()).unwrap_or(0) - started_ms(at, started),
+            out_words: span(out),
+            out_late: out.as_mins() > 120,
+            undo,
+            previous: index.checked_sub(1),
+            next: (index < last).then_some(index + 1),
+            finished: next_undone.is_none(),
+            caution: step.and_then(|s| opened.plan.cautions.iter().find(|c| c.step.as_deref() == Some(s.kind.as_str()) && c.severity != "note")).map(|c| c.text.clone()),
+            night: !(6..22).contains(&now.hour()),
+        }
+    }
+
+    /// Only the view, for htmx.
+    pub fn fragment(self) -> Result<Response, WebError> {
+        render(&HandsFragment { view: self })
+    }
+}
+
+/// Milliseconds of the running stretch out of the cold.
+fn started_ms(at: Timestamp, started: Timestamp) -> i64 {
+    (at.as_millisecond() - started.as_millisecond()).max(0)
+}
+
+/// The raw-hands view.
+pub async fn hands(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path(id): Path<String>, Query(at): Query<At>) -> Result<Response, WebError> {
+    let view = HandsView::of(&open(&state, &cook, &id).await?, &cook.now(&state), at.at, None);
+    if partial.0 { view.fragment() } else { render(&HandsPage { view }) }
+}

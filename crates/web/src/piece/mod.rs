@@ -1,0 +1,56 @@
+//! One page a piece: its steps, the raw-hands view, the verdict.
+
+mod draft;
+mod hands;
+mod journey;
+mod page;
+mod standing;
+mod verdict;
+
+pub use draft::{PieceDraft, draft_piece};
+pub use hands::hands;
+pub use journey::{journey, out_of_cold};
+pub use page::{done, page, remove, restore, undone};
+pub use standing::Standing;
+pub use verdict::{give_verdict, verdict};
+
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::state::AppState;
+use rauchkeller_contract::PlanDoc;
+use rauchkeller_store::{Piece, PieceId, StepId};
+use uuid::Uuid;
+
+/// A kept piece with its plan read.
+pub struct Opened {
+    /// As stored.
+    pub piece: Piece,
+    /// Its plan.
+    pub plan: PlanDoc,
+}
+
+impl Opened {
+    /// Reads the plan of a stored piece.
+    pub fn of(piece: Piece) -> Result<Self, WebError> {
+        let plan = serde_json::from_str(&piece.plan)?;
+        Ok(Self { piece, plan })
+    }
+
+    /// The first step still to do.
+    pub fn next_step(&self) -> Option<usize> {
+        self.piece.steps.iter().position(|s| s.done_at.is_none())
+    }
+}
+
+/// Opens a piece of this cook's kitchen. An address that is no id is simply not here.
+async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
+    Opened::of(cook.kitchen(state).piece(piece_id(id)?).await?)
+}
+
+fn piece_id(id: &str) -> Result<PieceId, WebError> {
+    Uuid::parse_str(id).map(PieceId).map_err(|_| WebError::NotFound)
+}
+
+fn step_id(id: &str) -> Result<StepId, WebError> {
+    Uuid::parse_str(id).map(StepId).map_err(|_| WebError::NotFound)
+}

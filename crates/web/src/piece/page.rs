@@ -1,0 +1,179 @@
+//! The page of a piece: how it stands, its steps, ticks and their undo.
+
+use super::hands::HandsView;
+use super::{Opened, Standing, open, piece_id, step_id};
+use crate::auth::SignedIn;
+use crate::draw::{Width, draw_slice};
+use crate::error::WebError;
+use crate::shell::{Partial, Rail, render};
+use crate::state::AppState;
+use crate::words::{day_wall, grams, instant, sentence, span, wall};
+use askama::Template;
+use axum::extract::{Path, Query, State};
+use axum::response::{IntoResponse, Redirect, Response};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::CautionDoc;
+use serde::Deserialize;
+
+/// One line of the list.
+pub struct StepLine {
+    pub id: String,
+    pub when: String,
+    pub title: String,
+    pub figure: String,
+    pub detail: String,
+    pub needs: String,
+    pub until: String,
+    pub done: Option<String>,
+    pub next: bool,
+    pub late: Option<String>,
+    pub raw: bool,
+    pub place: String,
+    pub cautions: Vec<CautionDoc>,
+}
+
+/// The page.
+pub struct PieceView {
+    pub id: String,
+    pub name: String,
+    pub headline: String,
+    pub sub: String,
+    pub standing: String,
+    pub slice_wide: String,
+    pub slice_narrow: String,
+    pub grams: String,
+    pub grams_line: String,
+    pub steps: Vec<StepLine>,
+    pub removed: bool,
+    pub finished: bool,
+    pub judged: bool,
+    pub pull: String,
+    pub loud: Vec<CautionDoc>,
+}
+
+#[derive(Template)]
+#[template(path = "piece/page.html")]
+struct PiecePage {
+    rail: Rail,
+    view: PieceView,
+}
+
+#[derive(Template)]
+#[template(path = "piece/piece.html")]
+struct PieceFragment {
+    view: PieceView,
+}
+
+impl PieceView {
+    fn of(opened: &Opened, now: &ZonedDateTime) -> Self {
+        let zone = now.time_zone();
+        let next = opened.next_step();
+        let standing = Standing::of(opened, now);
+        let plan = &opened.plan;
+        let steps = opened
+            .piece
+            .steps
+            .iter()
+            .zip(&plan.steps)
+            .enumerate()
+            .map(|(i, (row, step))| {
+                let due = now.timestamp().duration_since(row.planned_start);
+                StepLine {
+                    id: row.id.to_string(),
+                    when: day_wall(row.planned_start, zone),
+                    title: step.title.clone(),
+                    figure: step.figure.as_ref().map(|f| format!("{f} {}", step.figure_unit.as_deref().unwrap_or_default())).unwrap_or_default(),
+                    detail: step.detail.clone(),
+                    needs: step.needs.join(", "),
+                    until: step.until.clone().unwrap_or_default(),
+                    done: row.done_at.map(|at| wall(at, now)),
+                    next: next == Some(i),
+                    late: (row.done_at.is_none() && next == Some(i) && due.as_mins() > 5).then(|| format!("due {} ago", span(due))),
+                    raw: step.hands == "raw",
+                    place: step.place.clone(),
+                    cautions: plan.cautions.iter().filter(|c| c.step.as_deref() == Some(step.kind.as_str())).cloned().collect(),
+                }
+            })
+            .collect::<Vec<_>>();
+        let headline = match next.and_then(|i| Some((&opened.piece.steps[i], plan.steps.get(i)?))) {
+            Some((row, step)) if row.planned_start <= now.timestamp() => format!("Now: {}", lower(&step.title)),
+            Some((row, step)) => format!("{}: {}", wall(row.planned_start, now), lower(&step.title)),
+            None => "On the table".into(),
+        };
+        let target = plan.fire.targets.first();
+        Self {
+            id: opened.piece.id.to_string(),
+            name: opened.piece.name.clone(),
+            sub: format!("on the table {}", day_wall(instant(&plan.serve_at), zone)),
+            headline,
+            standing: sentence(&standing.words),
+            slice_wide: draw_slice(&standing.slice, Width::Wide),
+            slice_narrow: draw_slice(&standing.slice, Width::Narrow),
+            grams: grams(plan.dose.to_weigh_g),
+            grams_line: plan.dose.by_face.iter().filter(|f| f.g >= 0.05).map(|f| format!("{} g {}", grams(f.g), f.name)).collect::<Vec<_>>().join(" · "),
+            removed: opened.piece.deleted_at.is_some(),
+            finished: next.is_none() || opened.piece.finished_at.is_some(),
+            judged: opened.piece.verdict.is_some(),
+            pull: target.map(|t| format!("{:.0} °C", t.pull_c)).unwrap_or_default(),
+            loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
+            steps,
+        }
+    }
+}
+
+/// First letter lower case, to follow a colon.
+pub(super) fn lower(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| first.to_lowercase().collect::<String>() + chars.as_str())
+}
+
+/// The page of a piece.
+pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path(id): Path<String>) -> Result<Response, WebError> {
+    show(&state, &cook, partial, &id).await
+}
+
+async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> Result<Response, WebError> {
+    let view = PieceView::of(&open(state, cook, id).await?, &cook.now(state));
+    if partial.0 { render(&PieceFragment { view }) } else { render(&PiecePage { rail: Rail::at("cellar", cook), view }) }
+}
+
+/// Where a tick came from.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct From {
+    /// `hands` for the raw-hands view.
+    from: String,
+}
+
+/// Ticks a step.
+pub async fn done(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path((id, step)): Path<(String, String)>, Query(from): Query<From>) -> Result<Response, WebError> {
+    cook.kitchen(&state).tick(piece_id(&id)?, step_id(&step)?, state.now()).await?;
+    answer(&state, &cook, partial, &id, &from, Some(&step)).await
+}
+
+/// Takes a tick back.
+pub async fn undone(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path((id, step)): Path<(String, String)>, Query(from): Query<From>) -> Result<Response, WebError> {
+    cook.kitchen(&state).untick(piece_id(&id)?, step_id(&step)?).await?;
+    answer(&state, &cook, partial, &id, &from, None).await
+}
+
+async fn answer(state: &AppState, cook: &SignedIn, partial: Partial, id: &str, from: &From, just_done: Option<&str>) -> Result<Response, WebError> {
+    match (partial.0, from.from.as_str()) {
+        (true, "hands") => HandsView::of(&open(state, cook, id).await?, &cook.now(state), None, just_done).fragment(),
+        (true, _) => show(state, cook, partial, id).await,
+        (false, "hands") => Ok(Redirect::to(&format!("/pieces/{id}/hands")).into_response()),
+        (false, _) => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+    }
+}
+
+/// Takes a piece out of the Cellar; its page offers to put it back.
+pub async fn remove(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    cook.kitchen(&state).set_deleted(piece_id(&id)?, Some(state.now())).await?;
+    Ok(Redirect::to(&format!("/pieces/{id}")).into_response())
+}
+
+/// Puts it back.
+pub async fn restore(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    cook.kitchen(&state).set_deleted(piece_id(&id)?, None).await?;
+    Ok(Redirect::to(&format!("/pieces/{id}")).into_response())
+}

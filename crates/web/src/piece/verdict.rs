@@ -1,0 +1,144 @@
+//! The verdict: tapped on the drawn skin and slice, no text needed.
+
+use super::standing::salted_at;
+use super::{Opened, open, piece_id};
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::shell::{Rail, render};
+use crate::state::AppState;
+use askama::Template;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Redirect, Response};
+use axum_extra::extract::Form;
+use rauchkeller_core::verdict::{Run, next_time};
+use rauchkeller_store::{Verdict, VerdictSaved};
+use serde::Deserialize;
+
+/// One row of taps.
+pub struct Scale {
+    pub name: &'static str,
+    pub question: &'static str,
+    pub options: Vec<(i32, &'static str, bool)>,
+}
+
+/// The form of a verdict.
+#[derive(Template)]
+#[template(path = "piece/verdict.html")]
+struct VerdictPage {
+    rail: Rail,
+    id: String,
+    name: String,
+    has_skin: bool,
+    fields: Vec<(u32, bool)>,
+    scales: Vec<Scale>,
+    version: i32,
+    conflict: Option<String>,
+    wrong: Option<String>,
+}
+
+/// What was tapped.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct VerdictForm {
+    bad: Vec<u32>,
+    rim: Option<i32>,
+    middle: Option<i32>,
+    juice: Option<i32>,
+    version: i32,
+}
+
+const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
+const JUICE: [&str; 5] = ["dry", "a little dry", "right", "juicy", "running"];
+
+fn scale(name: &'static str, question: &'static str, words: [&'static str; 5], chosen: Option<i32>) -> Scale {
+    Scale { name, question, options: words.into_iter().zip(-2..).map(|(word, value)| (value, word, chosen == Some(value))).collect() }
+}
+
+fn form_page(opened: &Opened, cook: &SignedIn, given: &VerdictForm, conflict: Option<String>, wrong: Option<String>) -> VerdictPage {
+    VerdictPage {
+        rail: Rail::at("book", cook),
+        id: opened.piece.id.to_string(),
+        name: opened.piece.name.clone(),
+        has_skin: opened.plan.request.skin_mm > 0.0,
+        fields: (0..9).map(|i| (i, given.bad.contains(&i))).collect(),
+        scales: vec![
+            scale("rim", "The rim", SALTINESS, given.rim),
+            scale("middle", "The middle", SALTINESS, given.middle),
+            scale("juice", "Juice", JUICE, given.juice),
+        ],
+        version: given.version,
+        conflict,
+        wrong,
+    }
+}
+
+fn from_kept(kept: &Verdict) -> VerdictForm {
+    let bits = kept.bad_patches.unwrap_or(0);
+    VerdictForm {
+        bad: (0..9).filter(|i| bits & (1 << i) != 0).collect(),
+        rim: Some(kept.rim),
+        middle: Some(kept.middle),
+        juice: Some(kept.juice),
+        version: kept.version,
+    }
+}
+
+/// Asks how it was; a verdict already given can be changed.
+pub async fn verdict(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    let given = opened.piece.verdict.as_ref().map(from_kept).unwrap_or_default();
+    render(&form_page(&opened, &cook, &given, None, None))
+}
+
+/// Keeps the verdict, with what to change next time.
+pub async fn give_verdict(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>, Form(given): Form<VerdictForm>) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    let refuse = |wrong: &str| {
+        let page = form_page(&opened, &cook, &given, None, Some(wrong.to_owned()));
+        Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response())
+    };
+    let (Some(rim), Some(middle), Some(juice)) = (given.rim, given.middle, given.juice) else {
+        return refuse("Tap one field in each row: rim, middle and juice. The skin may stay untouched.");
+    };
+    if [rim, middle, juice].iter().any(|v| !(-2..=2).contains(v)) || given.bad.iter().any(|i| *i > 8) {
+        return refuse("Only the fields shown can be tapped.");
+    }
+    let has_skin = opened.plan.request.skin_mm > 0.0;
+    let bits = given.bad.iter().fold(0i32, |bits, i| bits | (1 << i));
+    let advice = next_time(
+        rauchkeller_core::verdict::Verdict {
+            bad_patches: has_skin.then(|| u16::try_from(bits).unwrap_or(0)),
+            rim: i8::try_from(rim).unwrap_or(0),
+            middle: i8::try_from(middle).unwrap_or(0),
+            juice: i8::try_from(juice).unwrap_or(0),
+        },
+        run_of(&opened),
+    );
+    let kept = Verdict { bad_patches: has_skin.then_some(bits), rim, middle, juice, advice, version: given.version, given_at: state.now() };
+    match cook.kitchen(&state).give_verdict(piece_id(&id)?, kept).await? {
+        VerdictSaved::Saved => Ok(Redirect::to("/book").into_response()),
+        VerdictSaved::Theirs(theirs) => {
+            let theirs_words = format!(
+                "Somebody else has judged this piece meanwhile: rim {}, middle {}, juice {}. Yours is below; keep it again to put it in place of theirs.",
+                SALTINESS[(theirs.rim + 2) as usize % 5],
+                SALTINESS[(theirs.middle + 2) as usize % 5],
+                JUICE[(theirs.juice + 2) as usize % 5]
+            );
+            let mine = VerdictForm { version: theirs.version, ..given };
+            let page = form_page(&opened, &cook, &mine, Some(theirs_words), None);
+            Ok((StatusCode::CONFLICT, render(&page)?).into_response())
+        }
+    }
+}
+
+/// What the run itself recorded.
+fn run_of(opened: &Opened) -> Run {
+    let out = opened.piece.steps.iter().find(|s| matches!(s.kind.as_str(), "temper" | "brush-dry")).and_then(|s| s.done_at);
+    let really = salted_at(opened).zip(out).map(|(from, to)| to.duration_since(from).as_secs_f64() / 3600.0);
+    Run {
+        skin_dryness: opened.plan.fridge.skin_dryness,
+        hours: really.unwrap_or(opened.plan.fridge.planned_h),
+        ideal_hours: opened.plan.fridge.ideal_h,
+    }
+}

@@ -1,0 +1,92 @@
+//! Every route of the server, in one place.
+
+use crate::state::AppState;
+use crate::{api, assets, auth, bench, book, cellar, error, piece, shell};
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::response::Response;
+use axum::routing::{get, post};
+use std::time::Duration;
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::compression::CompressionLayer;
+use tower_http::csrf::CsrfLayer;
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::TimeoutLayer;
+use tower_http::trace::TraceLayer;
+
+/// Largest body a page or the API takes.
+const BODY_LIMIT: usize = 64 * 1024;
+
+/// Scripts and styles only from here, none inline.
+const CONTENT_SECURITY_POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; \
+    object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+/// The whole server.
+pub fn router(state: AppState) -> Router {
+    // Only for cooks who are signed in: the extractor `Kitchen` in a handler is the authorisation.
+    let stations = Router::new()
+        .route("/", get(shell::home))
+        .route("/bench", get(bench::page))
+        .route("/cellar", get(cellar::page))
+        .route("/book", get(book::page))
+        .route("/pieces", post(bench::keep))
+        .route("/pieces/{piece}", get(piece::page))
+        .route("/pieces/{piece}/steps/{step}/done", post(piece::done))
+        .route("/pieces/{piece}/steps/{step}/undone", post(piece::undone))
+        .route("/pieces/{piece}/hands", get(piece::hands))
+        .route("/pieces/{piece}/verdict", get(piece::verdict).post(piece::give_verdict))
+        .route("/pieces/{piece}/remove", post(piece::remove))
+        .route("/pieces/{piece}/restore", post(piece::restore));
+    let door = Router::new()
+        .route("/sign-in", get(auth::sign_in_page).post(auth::sign_in))
+        .route("/sign-up", get(auth::sign_up_page).post(auth::sign_up))
+        .route("/sign-out", post(auth::sign_out))
+        .route("/demo", post(auth::enter_demo));
+    let pages = auth::with_sessions(stations.merge(door).fallback(shell::not_found), &state);
+    // No session here: these answer while the database is away.
+    let open = Router::new()
+        .route("/api/v1/plan", post(api::plan))
+        .route("/api/v1/list/{what}", get(api::list))
+        .route("/api/v1/openapi.json", get(api::openapi_json))
+        .route("/health", get(api::health))
+        .route("/assets/{*path}", get(assets::asset));
+    let secured = |name, value| SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value));
+    open.merge(pages)
+        .layer(axum::middleware::map_response(in_words))
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(csrf(&state))
+        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, Duration::from_secs(10)))
+        .layer(CatchPanicLayer::new())
+        .layer(secured(header::CONTENT_SECURITY_POLICY, CONTENT_SECURITY_POLICY))
+        .layer(secured(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(secured(header::REFERRER_POLICY, "same-origin"))
+        .layer(secured(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
+        .layer(CompressionLayer::new())
+        .layer(TraceLayer::new_for_http())
+        .with_state(state)
+}
+
+/// Cross-site posts are refused by what the browser says of them (`Sec-Fetch-Site`, `Origin`).
+fn csrf(state: &AppState) -> CsrfLayer {
+    let layer = CsrfLayer::new();
+    match &state.settings.public_url {
+        Some(origin) => layer.add_trusted_origin(origin.trim_end_matches('/')).unwrap_or_default(),
+        None => layer,
+    }
+}
+
+/// Bare refusals of the layers below become pages in words; what handlers rendered passes.
+async fn in_words(response: Response) -> Response {
+    let status = response.status();
+    let bare = response.headers().get(header::CONTENT_TYPE).is_none_or(|kind| kind.as_bytes().starts_with(b"text/plain"));
+    let from_layer = matches!(
+        status,
+        StatusCode::INTERNAL_SERVER_ERROR | StatusCode::SERVICE_UNAVAILABLE | StatusCode::PAYLOAD_TOO_LARGE | StatusCode::FORBIDDEN
+    );
+    if !(bare && from_layer) {
+        return response;
+    }
+    // The session layer answers a missing database with a bare 500: that is the database being away.
+    error::failure_page(if status == StatusCode::INTERNAL_SERVER_ERROR { StatusCode::SERVICE_UNAVAILABLE } else { status })
+}

@@ -1,0 +1,48 @@
+//! What surrounds every station: the rail, rendering, home.
+
+mod partial;
+
+pub use partial::Partial;
+
+use crate::auth::{MaybeCook, SignedIn};
+use crate::error::{WebError, failure_page};
+use askama::Template;
+use axum::http::{StatusCode, header};
+use axum::response::{Html, IntoResponse, Redirect, Response};
+
+/// The rail above every page.
+#[derive(Debug, Clone)]
+pub struct Rail {
+    /// Which hook is lit: `bench`, `cellar`, `book`, or none.
+    pub here: &'static str,
+    /// Whose kitchen.
+    pub kitchen: String,
+}
+
+impl Rail {
+    /// The rail of a signed-in cook.
+    pub fn at(here: &'static str, cook: &SignedIn) -> Self {
+        Self { here, kitchen: cook.0.household_name.clone() }
+    }
+}
+
+/// Address of a shipped file; askama calls it from templates.
+pub fn asset(path: &str) -> String {
+    crate::assets::link(path)
+}
+
+/// Renders a template as a page that no cache keeps and that differs for htmx.
+pub fn render(template: &impl Template) -> Result<Response, WebError> {
+    let headers = [(header::CACHE_CONTROL, "no-store"), (header::VARY, "HX-Request, HX-Request-Type")];
+    Ok((headers, Html(template.render()?)).into_response())
+}
+
+/// The Cellar is home; strangers meet the door.
+pub async fn home(MaybeCook(cook): MaybeCook) -> Redirect {
+    Redirect::to(if cook.is_some() { "/cellar" } else { "/sign-in" })
+}
+
+/// Nothing at this address.
+pub async fn not_found() -> Response {
+    failure_page(StatusCode::NOT_FOUND)
+}

@@ -1,0 +1,42 @@
+//! What every handler may reach.
+
+use jiff::Timestamp;
+use rauchkeller_store::Store;
+use std::sync::Arc;
+
+/// Settings of a running server.
+#[derive(Debug, Clone, Default)]
+pub struct Settings {
+    /// Address under which browsers reach it, behind a TLS proxy; sets cookies and trusted origin.
+    pub public_url: Option<String>,
+    /// Address of the demo cook, when this is a demo: one press enters.
+    pub demo_cook: Option<String>,
+}
+
+impl Settings {
+    /// Whether browsers speak TLS to us (or to the proxy before us).
+    pub fn is_secure(&self) -> bool {
+        self.public_url.as_deref().is_some_and(|url| url.starts_with("https://"))
+    }
+}
+
+/// Shared by all requests; holds no state that another server on the same database would miss.
+#[derive(Debug, Clone)]
+pub struct AppState {
+    /// The database.
+    pub store: Store,
+    /// Settings.
+    pub settings: Arc<Settings>,
+}
+
+impl AppState {
+    /// A server's state.
+    pub fn new(store: Store, settings: Settings) -> Self {
+        Self { store, settings: Arc::new(settings) }
+    }
+
+    /// The clock; core is handed this moment and never looks itself.
+    pub fn now(&self) -> Timestamp {
+        Timestamp::now()
+    }
+}

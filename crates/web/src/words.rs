@@ -1,0 +1,69 @@
+//! Wall times and amounts in a cook's words.
+
+use jiff::tz::TimeZone;
+use jiff::{SignedDuration, Timestamp, ZonedDateTime};
+
+/// `Fri 15:30`, or `15:30` on the same day.
+pub fn wall(at: Timestamp, now: &ZonedDateTime) -> String {
+    let at = at.to_zoned_datetime(now.time_zone().clone());
+    if at.date() == now.date() { at.strftime("%H:%M").to_string() } else { at.strftime("%a %H:%M").to_string() }
+}
+
+/// `Fri 15:30`, always with its day.
+pub fn day_wall(at: Timestamp, zone: &TimeZone) -> String {
+    at.to_zoned_datetime(zone.clone()).strftime("%a %H:%M").to_string()
+}
+
+/// An instant written by the contract.
+pub fn instant(text: &str) -> Timestamp {
+    text.parse::<ZonedDateTime>().map(|z| z.timestamp()).or_else(|_| text.parse()).unwrap_or(Timestamp::UNIX_EPOCH)
+}
+
+/// `20 min`, `1 h 40`, `2 days 3 h`.
+pub fn span(duration: SignedDuration) -> String {
+    let minutes = duration.as_mins().max(0);
+    match (minutes / 1440, minutes % 1440 / 60, minutes % 60) {
+        (0, 0, min) => format!("{min} min"),
+        (0, h, 0) => format!("{h} h"),
+        (0, h, min) => format!("{h} h {min:02}"),
+        (1, h, _) => format!("1 day {h} h"),
+        (days, h, _) => format!("{days} days {h} h"),
+    }
+}
+
+/// Grams with one decimal below a hundred, none above.
+pub fn grams(g: f64) -> String {
+    if g >= 100.0 { format!("{g:.0}") } else { format!("{g:.1}") }
+}
+
+/// A number with at most `places` decimals and no trailing zeros.
+pub fn trim(value: f64, places: usize) -> String {
+    let text = format!("{value:.places$}");
+    if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_owned() } else { text }
+}
+
+/// First letter upper case.
+pub fn sentence(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| first.to_uppercase().collect::<String>() + chars.as_str())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn spans_read_like_a_kitchen_clock() {
+        for (min, want) in [(20, "20 min"), (100, "1 h 40"), (60, "1 h"), (1440 + 125, "1 day 2 h"), (3 * 1440, "3 days 0 h"), (-5, "0 min")] {
+            assert_eq!(span(SignedDuration::from_mins(min)), want);
+        }
+        assert_eq!((grams(18.04), grams(120.4)), ("18.0".into(), "120".into()));
+    }
+
+    #[test]
+    fn the_day_is_said_when_it_is_another() {
+        let now: ZonedDateTime = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
+        assert_eq!(wall("2026-12-10T14:00Z".parse().unwrap(), &now), "15:00");
+        assert_eq!(wall("2026-12-11T14:00Z".parse().unwrap(), &now), "Fri 15:00");
+    }
+}
