@@ -109,7 +109,13 @@ impl<'a> Reader<'a> {
     }
 
     /// Something with a stable name in a table.
-    pub(crate) fn named<T>(&mut self, name: &'static str, find: impl Fn(&str) -> Option<T>, names: &[&str], problems: &mut Vec<Problem>) -> Option<T> {
+    pub(crate) fn named<T>(
+        &mut self,
+        name: &'static str,
+        find: impl Fn(&str) -> Option<T>,
+        names: &[&str],
+        problems: &mut Vec<Problem>,
+    ) -> Option<T> {
         let text = self.text(name, &names.join(", "), problems)?;
         let found = find(text);
         if found.is_none() {
@@ -124,7 +130,12 @@ impl<'a> Reader<'a> {
         let Some(fields) = self.fields else { return };
         for name in fields.keys().filter(|name| !self.known.contains(&name.as_str())).take(20) {
             let said: String = name.chars().take(60).collect();
-            problems.push(Problem::new(self.field(&said), "a field this kitchen does not know", self.known.join(", "), "Correct its name or leave it out."));
+            problems.push(Problem::new(
+                self.field(&said),
+                "a field this kitchen does not know",
+                self.known.join(", "),
+                "Correct its name or leave it out.",
+            ));
         }
     }
 }

@@ -127,7 +127,12 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
     let before = problems.len();
     let weight = piece.number("weight_g", "a weight in grams, above 0", problems);
     if weight.is_none() && problems.len() == before {
-        problems.push(Problem::new("piece.weight_g", "nothing", "a weight in grams, above 0", "Weigh it; without a weight there are no grams."));
+        problems.push(Problem::new(
+            "piece.weight_g",
+            "nothing",
+            "a weight in grams, above 0",
+            "Weigh it; without a weight there are no grams.",
+        ));
     }
     let mut length = |name: &'static str| piece.number(name, "millimetres, 0 or more", problems).map(millimetres);
     let thickness = length("salt_thickness_mm");
@@ -144,7 +149,20 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
     piece.finish(problems);
     Some((
         cut?,
-        PieceRead { portions: portions?, thickness, length: long, width: short, skin, fat, fat_min, bone, solution: sodium, frozen, bought_on, use_by },
+        PieceRead {
+            portions: portions?,
+            thickness,
+            length: long,
+            width: short,
+            skin,
+            fat,
+            fat_min,
+            bone,
+            solution: sodium,
+            frozen,
+            bought_on,
+            use_by,
+        },
     ))
 }
 
@@ -192,14 +210,18 @@ fn read_salt(salt: &mut Reader, names: &[&str], problems: &mut Vec<Problem>) -> 
 
 fn read_faces(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Vec<String>> {
     let value = salt.get("faces")?;
-    let names = value.as_array().filter(|list| list.len() <= 10).and_then(|list| list.iter().map(|v| v.as_str().map(str::to_owned)).collect());
+    let names =
+        value.as_array().filter(|list| list.len() <= 10).and_then(|list| list.iter().map(|v| v.as_str().map(str::to_owned)).collect());
     if names.is_none() {
         problems.push(Problem::new("salt.faces", typed(value), "a list of face names, or null", "Leave it open, and the method decides."));
     }
     names
 }
 
-fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<(&'static rauchkeller_core::salt::LedgerItem, rauchkeller_core::units::Mass)> {
+fn read_ledger(
+    root: &mut Reader,
+    problems: &mut Vec<Problem>,
+) -> Vec<(&'static rauchkeller_core::salt::LedgerItem, rauchkeller_core::units::Mass)> {
     let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
     let mut ledger = Vec::new();
     for mut entry in root.list("ledger", 30, problems) {
@@ -209,7 +231,12 @@ fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<(&'static 
             problems.push(Problem::new(entry.field("g"), format!("{g} g"), "0 to 5000 g", "Say how much of it goes on."));
         }
         if item.is_none() || g.is_none() {
-            problems.push(Problem::new(entry.field("item"), "an incomplete entry", "an item and its grams", "Give both, or leave the entry out."));
+            problems.push(Problem::new(
+                entry.field("item"),
+                "an incomplete entry",
+                "an item and its grams",
+                "Give both, or leave the entry out.",
+            ));
         }
         entry.finish(problems);
         ledger.extend(item.zip(g).map(|(item, g)| (item, grams(g))));
@@ -251,7 +278,12 @@ fn read_kitchen(root: &mut Reader, problems: &mut Vec<Problem>) -> Kitchen {
             _ => None,
         });
         if span.is_none() {
-            problems.push(Problem::new("kitchen.quiet", typed(value), "two wall times, like [\"22:30\", \"06:30\"]", "Leave it out for the usual night."));
+            problems.push(Problem::new(
+                "kitchen.quiet",
+                typed(value),
+                "two wall times, like [\"22:30\", \"06:30\"]",
+                "Leave it out for the usual night.",
+            ));
         }
         kitchen.quiet = span.or(kitchen.quiet);
     }
@@ -273,7 +305,13 @@ fn read_date(from: &mut Reader, name: &'static str, problems: &mut Vec<Problem>)
     date
 }
 
-fn read_time(from: &mut Reader, name: &'static str, now: &ZonedDateTime, toward: Toward, problems: &mut Vec<Problem>) -> Option<ZonedDateTime> {
+fn read_time(
+    from: &mut Reader,
+    name: &'static str,
+    now: &ZonedDateTime,
+    toward: Toward,
+    problems: &mut Vec<Problem>,
+) -> Option<ZonedDateTime> {
     let text = from.text(name, "a time like 2026-12-12T19:00[Europe/Vienna]", problems)?;
     match read_wall(text, now, toward) {
         Ok(at) if (2000..=2200).contains(&at.year()) => Some(at),

@@ -3,10 +3,10 @@
 use jiff::civil::time;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, ToSpan, ZonedDateTime};
-use rauchkeller_contract::plan_from;
+use rauchkeller_contract::{Problems, plan_from};
 use rauchkeller_core::verdict::{Run, Verdict as Tasted, next_time};
 use rauchkeller_store::{HouseholdId, SignUp, Store, StoreError, Verdict, hash_password};
-use rauchkeller_web::draft_piece;
+use rauchkeller_web::{draft_piece, tick_begins};
 use serde_json::{Value, json};
 
 /// Sign-in address of the demo cook.
@@ -46,7 +46,8 @@ pub async fn load(store: &Store) -> Result<(), DemoError> {
     let now = ZonedDateTime::now().with_time_zone(TimeZone::get(&name).unwrap_or(TimeZone::UTC));
     // Nobody knows this password: the demo is entered by its one press.
     let password_hash = hash_password(uuid::Uuid::now_v7().to_string() + &uuid::Uuid::new_v4().to_string()).await.unwrap_or_default();
-    let sign_up = SignUp { household: "Boathouse kitchen".into(), time_zone: name, name: "Crew cook".into(), address: ADDRESS.into(), password_hash };
+    let sign_up =
+        SignUp { household: "Boathouse kitchen".into(), time_zone: name, name: "Crew cook".into(), address: ADDRESS.into(), password_hash };
     let home = store.sign_up(sign_up, now.timestamp()).await?.household;
     on_their_way(store, home, &now).await?;
     book(store, home, &now).await
@@ -58,18 +59,36 @@ async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> 
     let ago = |hours: i64| now.checked_sub(SignedDuration::from_hours(hours));
     let day = |days: i64| Ok::<_, jiff::Error>(now.date().checked_sub(days.days())?.to_string());
     let tonight = now.checked_add(SignedDuration::from_mins(95))?;
-    let until_supper = supper.duration_since(now).as_hours();
     let belly = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45, "skin_mm": 2.2, "fat_mm": 8, "fat_min_mm": 7, "bought_on": day(1)?},
-        "servings": 8, "hours": f64::from(i32::try_from(until_supper + 12).unwrap_or(36)).clamp(20.0, 46.0)});
-    put(store, home, belly, &ago(20)?, &supper, now, Ticked::UntilNow).await?;
+        "servings": 8});
+    let belly = into_the_cold(belly, &ago(15)?, &supper)?;
+    put(store, home, belly, &ago(16)?, &supper, now, Ticked::UntilNow).await?;
     let steaks = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 1680, "salt_thickness_mm": 38, "fat_mm": 6, "bought_on": day(0)?,
         "portions": [{"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}]}, "servings": 4});
     put(store, home, steaks, &now.checked_add(SignedDuration::from_mins(20))?, &supper, now, Ticked::Nothing).await?;
     let ducks = json!({"piece": {"cut": "duck-whole", "weight_g": 4200, "salt_thickness_mm": 34, "bought_on": day(0)?,
-        "portions": [{"weight_g": 2100}, {"weight_g": 2100}]}, "servings": 8, "hours": until_supper.clamp(6, 24)});
-    put(store, home, ducks, &ago(2)?, &supper.checked_sub(SignedDuration::from_mins(15))?, now, Ticked::UntilNow).await?;
+        "portions": [{"weight_g": 2100}, {"weight_g": 2100}]}, "servings": 8});
+    let ducks = into_the_cold(ducks, &now.checked_sub(SignedDuration::from_mins(25))?, &supper)?;
+    put(store, home, ducks, &ago(2)?, &supper, now, Ticked::UntilNow).await?;
     let turkey = json!({"piece": {"cut": "turkey-whole", "weight_g": 5200, "salt_thickness_mm": 50, "bought_on": day(2)?}, "servings": 9});
     put(store, home, turkey, &ago(44)?, &tonight, now, Ticked::UntilNow).await
+}
+
+/// Asks for the hours that put a piece into the cold at a moment, given its meal.
+fn into_the_cold(mut request: Value, at: &ZonedDateTime, meal: &ZonedDateTime) -> Result<Value, DemoError> {
+    let early = at.checked_sub(SignedDuration::from_hours(72))?;
+    let mut trial = request.clone();
+    trial["now"] = early.to_string().into();
+    trial["serve_at"] = meal.to_string().into();
+    trial["piece"]["bought_on"] = Value::Null;
+    let plan = plan_from(&trial, &early).map_err(|p| refused(&p))?;
+    let out: ZonedDateTime = plan.fridge.to.parse()?;
+    request["hours"] = (out.duration_since(at).as_secs_f64() / 3600.0).into();
+    Ok(request)
+}
+
+fn refused(problems: &Problems) -> DemoError {
+    DemoError::Request(problems.problems.iter().map(|p| format!("{}: {}", p.field, p.sentence())).collect::<Vec<_>>().join("; "))
 }
 
 /// A dozen finished cooks: cut, grams, thickness, dose, hours, days ago, and how it was.
@@ -100,15 +119,22 @@ async fn book(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> Result<(
 }
 
 /// Plans a piece as it was planned then, keeps it, and ticks what is done.
-async fn put(store: &Store, home: HouseholdId, mut request: Value, then: &ZonedDateTime, meal: &ZonedDateTime, now: &ZonedDateTime, ticked: Ticked) -> Result<(), DemoError> {
+async fn put(
+    store: &Store,
+    home: HouseholdId,
+    mut request: Value,
+    then: &ZonedDateTime,
+    meal: &ZonedDateTime,
+    now: &ZonedDateTime,
+    ticked: Ticked,
+) -> Result<(), DemoError> {
     request["now"] = then.to_string().into();
     request["serve_at"] = meal.to_string().into();
-    let plan = plan_from(&request, then).map_err(|p| DemoError::Request(p.problems.iter().map(|p| format!("{}: {}", p.field, p.sentence())).collect::<Vec<_>>().join("; ")))?;
+    let plan = plan_from(&request, then).map_err(|p| refused(&p))?;
     let kitchen = store.kitchen(home);
     let id = kitchen.keep(draft_piece(uuid::Uuid::now_v7().to_string(), &request, &plan).into_new(), then.timestamp()).await?.id();
     for step in kitchen.piece(id).await?.steps {
-        // Hands tick “into the cold” and “out of it” when they do it, everything else when it ends.
-        let at = if matches!(step.kind.as_str(), "chill" | "temper") { step.planned_start } else { step.planned_end };
+        let at = if tick_begins(&step.kind) { step.planned_start } else { step.planned_end };
         let over = match ticked {
             Ticked::Nothing => false,
             Ticked::UntilNow => at <= now.timestamp(),

@@ -32,10 +32,17 @@ impl From<DbErr> for StoreError {
 fn is_away(error: &DbErr) -> bool {
     match error {
         DbErr::ConnectionAcquire(_) | DbErr::Conn(_) => true,
-        DbErr::Exec(RuntimeErr::SqlxError(inner)) | DbErr::Query(RuntimeErr::SqlxError(inner)) => matches!(
-            &**inner,
-            sea_orm::SqlxError::Io(_) | sea_orm::SqlxError::PoolTimedOut | sea_orm::SqlxError::PoolClosed | sea_orm::SqlxError::WorkerCrashed | sea_orm::SqlxError::Tls(_) | sea_orm::SqlxError::Protocol(_)
-        ) || shutting_down(&error.to_string()),
+        DbErr::Exec(RuntimeErr::SqlxError(inner)) | DbErr::Query(RuntimeErr::SqlxError(inner)) => {
+            matches!(
+                &**inner,
+                sea_orm::SqlxError::Io(_)
+                    | sea_orm::SqlxError::PoolTimedOut
+                    | sea_orm::SqlxError::PoolClosed
+                    | sea_orm::SqlxError::WorkerCrashed
+                    | sea_orm::SqlxError::Tls(_)
+                    | sea_orm::SqlxError::Protocol(_)
+            ) || shutting_down(&error.to_string())
+        }
         _ => false,
     }
 }

@@ -12,7 +12,9 @@ static GATE: LazyLock<Semaphore> = LazyLock::new(|| Semaphore::new(2));
 /// Hashes a password (argon2id, the crate's default parameters) into a PHC string.
 pub async fn hash_password(password: String) -> Option<String> {
     let _permit = GATE.acquire().await.ok()?;
-    tokio::task::spawn_blocking(move || Argon2::default().hash_password(password.as_bytes()).ok().map(|hash| hash.to_string())).await.ok()?
+    tokio::task::spawn_blocking(move || Argon2::default().hash_password(password.as_bytes()).ok().map(|hash| hash.to_string()))
+        .await
+        .ok()?
 }
 
 /// Checks a password against a PHC string. An unknown cook is checked against a dummy by the caller,

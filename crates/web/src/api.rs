@@ -49,11 +49,19 @@ pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Bytes
     let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
     if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {
         let said: String = kind.chars().take(60).collect();
-        return refuse(StatusCode::UNSUPPORTED_MEDIA_TYPE, Problem::new("content-type", said, "application/json", "Send the request as JSON."));
+        return refuse(
+            StatusCode::UNSUPPORTED_MEDIA_TYPE,
+            Problem::new("content-type", said, "application/json", "Send the request as JSON."),
+        );
     }
     let value: Value = match serde_json::from_slice(&body) {
         Ok(value) => value,
-        Err(error) => return refuse(StatusCode::BAD_REQUEST, Problem::new("body", error.to_string(), "JSON", "Compare it with `rauchkeller plan --example`.")),
+        Err(error) => {
+            return refuse(
+                StatusCode::BAD_REQUEST,
+                Problem::new("body", error.to_string(), "JSON", "Compare it with `rauchkeller plan --example`."),
+            );
+        }
     };
     let now = state.now().to_zoned_datetime(TimeZone::system());
     let answer = tokio::task::spawn_blocking(move || plan_from(&value, &now)).await;

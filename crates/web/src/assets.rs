@@ -13,7 +13,8 @@ struct Assets;
 pub async fn asset(Path(path): Path<String>) -> Response {
     let Some(file) = Assets::get(&path) else { return StatusCode::NOT_FOUND.into_response() };
     let kind = mime_guess::from_path(&path).first_or_octet_stream();
-    let headers = [(header::CONTENT_TYPE, kind.as_ref().to_owned()), (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned())];
+    let headers =
+        [(header::CONTENT_TYPE, kind.as_ref().to_owned()), (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned())];
     (headers, file.data).into_response()
 }
 

@@ -43,9 +43,11 @@ pub fn failure_page(status: StatusCode) -> Response {
             text: "The database does not answer. What was ticked is safe. This page tries again by itself.",
             retry: true,
         },
-        StatusCode::NOT_FOUND => {
-            Failure { title: "Nothing hangs here", text: "This piece is not in your kitchen, or the address has a slip in it.", retry: false }
-        }
+        StatusCode::NOT_FOUND => Failure {
+            title: "Nothing hangs here",
+            text: "This piece is not in your kitchen, or the address has a slip in it.",
+            retry: false,
+        },
         StatusCode::PAYLOAD_TOO_LARGE => {
             Failure { title: "Too much at once", text: "What was sent is larger than this kitchen takes: 64 KB.", retry: false }
         }
@@ -57,7 +59,11 @@ pub fn failure_page(status: StatusCode) -> Response {
         StatusCode::TOO_MANY_REQUESTS => {
             Failure { title: "Slowly", text: "Too many requests in a moment. Wait a few seconds and go on.", retry: false }
         }
-        _ => Failure { title: "That went wrong on our side", text: "It was noted. Nothing you typed was half-stored; go back and try again.", retry: false },
+        _ => Failure {
+            title: "That went wrong on our side",
+            text: "It was noted. Nothing you typed was half-stored; go back and try again.",
+            retry: false,
+        },
     };
     let body = render(&failure).unwrap_or_else(|_| failure.title.into_response());
     let mut response = (status, body).into_response();

@@ -18,6 +18,6 @@ mod state;
 mod words;
 
 pub use api::openapi;
-pub use piece::{PieceDraft, draft_piece};
+pub use piece::{PieceDraft, draft_piece, tick_begins};
 pub use routes::router;
 pub use state::{AppState, Settings};

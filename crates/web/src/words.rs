@@ -54,7 +54,9 @@ mod tests {
 
     #[test]
     fn spans_read_like_a_kitchen_clock() {
-        for (min, want) in [(20, "20 min"), (100, "1 h 40"), (60, "1 h"), (1440 + 125, "1 day 2 h"), (3 * 1440, "3 days 0 h"), (-5, "0 min")] {
+        for (min, want) in
+            [(20, "20 min"), (100, "1 h 40"), (60, "1 h"), (1440 + 125, "1 day 2 h"), (3 * 1440, "3 days 0 h"), (-5, "0 min")]
+        {
             assert_eq!(span(SignedDuration::from_mins(min)), want);
         }
         assert_eq!((grams(18.04), grams(120.4)), ("18.0".into(), "120".into()));

@@ -95,7 +95,10 @@ pub fn cautions(facts: &Facts) -> Vec<Caution> {
         None => say(
             "bought-when",
             Amber,
-            format!("Bought when? Raw it keeps {}–{} days from then, and salting does not lengthen that.", facts.cut.storage.amber_days, facts.cut.storage.red_days),
+            format!(
+                "Bought when? Raw it keeps {}–{} days from then, and salting does not lengthen that.",
+                facts.cut.storage.amber_days, facts.cut.storage.red_days
+            ),
             "USDA FSIS FoodKeeper",
             Some(StepKind::Chill),
         ),
@@ -143,10 +146,28 @@ pub fn cautions(facts: &Facts) -> Vec<Caution> {
     }
     say("do-not-wash", Note, "Do not rinse it: that spreads germs. Pat it dry.".into(), "USDA FSIS", Some(StepKind::Dry));
     if facts.pierced {
-        say("count-needles", Note, "Count the needles in and out: a broken tip stays in the skin.".into(), "common practice", Some(StepKind::Pierce));
-        say("hot-fat", Note, "Fat spits under a fierce grill: liquid stays in the tray, face stays back.".into(), "common practice", Some(StepKind::Grill));
+        say(
+            "count-needles",
+            Note,
+            "Count the needles in and out: a broken tip stays in the skin.".into(),
+            "common practice",
+            Some(StepKind::Pierce),
+        );
+        say(
+            "hot-fat",
+            Note,
+            "Fat spits under a fierce grill: liquid stays in the tray, face stays back.".into(),
+            "common practice",
+            Some(StepKind::Grill),
+        );
     }
-    say("raw-waste", Note, "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.".into(), "USDA FSIS", Some(StepKind::BrushDry));
+    say(
+        "raw-waste",
+        Note,
+        "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.".into(),
+        "USDA FSIS",
+        Some(StepKind::BrushDry),
+    );
     if facts.cut.family == Family::Bird {
         say("two-cores", Note, "Breast and inner thigh must both pass 73.9 °C (165 °F).".into(), "USDA FSIS", Some(StepKind::Roast));
     }

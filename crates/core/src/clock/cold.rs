@@ -66,7 +66,7 @@ pub struct ColdAsk {
 pub struct Meals {
     /// With the shortest sound rest.
     pub earliest: ZonedDateTime,
-    /// With the ideal rest, in waking hours.
+    /// With the ideal rest or a little more, at an hour at which one eats.
     pub best: ZonedDateTime,
     /// With the longest useful rest, or at the storage limit.
     pub latest: ZonedDateTime,
@@ -141,7 +141,11 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
         if let Some(asked) = ask.asked
             && (asked.in_h() - planned.in_h()).abs() > 0.26
         {
-            return Err(if asked > planned { ClockRefusal::HoursDoNotFit { fits: planned } } else { ClockRefusal::AlreadyLonger { already: planned } });
+            return Err(if asked > planned {
+                ClockRefusal::HoursDoNotFit { fits: planned }
+            } else {
+                ClockRefusal::AlreadyLonger { already: planned }
+            });
         }
         return Ok(ColdPlan { from: salted, to, serve, planned, slack: (hours(0.0), hours(0.0)), fits: planned, meals });
     }
@@ -201,18 +205,30 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
     Ok(Meals { earliest: zoned(round_up(earliest)), best: zoned(best), latest: zoned(latest) })
 }
 
-/// The first quarter hour from `from` on at which a meal and its work fall into waking hours.
+/// Hours at which a meal is proposed, wall time [est]: from noon to half past eight.
+const EATING: (i8, i8) = (12, 20);
+
+/// The first quarter hour from `from` on at which one eats and no work falls into the night; the
+/// first waking one where `latest` comes before that.
 fn waking(ask: &ColdAsk, from: Timestamp, latest: Timestamp, zone: &TimeZone) -> Timestamp {
     let first = round_up(from);
     let Some(quiet) = ask.quiet else { return first };
+    let mut awake = None;
     let mut at = first;
-    for _ in 0..96 {
+    for _ in 0..192 {
+        if at > latest {
+            break;
+        }
         if !quiet.touches(at - exact(ask.after), at, zone) {
-            return if at <= latest { at } else { first };
+            let hour = at.to_zoned_datetime(zone.clone()).hour();
+            if (EATING.0..=EATING.1).contains(&hour) {
+                return at;
+            }
+            awake = awake.or(Some(at));
         }
         at += SignedDuration::from_mins(15);
     }
-    first
+    awake.unwrap_or(first)
 }
 
 /// Up to the next quarter hour.

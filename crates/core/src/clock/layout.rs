@@ -24,17 +24,13 @@ pub struct Timed {
 /// follows where it ends. A step beside others (preheating) ends where the fire begins.
 pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> {
     let length = |step: &Step| exact(step.takes);
-    let before: SignedDuration =
-        steps.iter().filter(|s| matches!(s.phase, Phase::Before | Phase::Thawing)).map(length).sum();
+    let before: SignedDuration = steps.iter().filter(|s| matches!(s.phase, Phase::Before | Phase::Thawing)).map(length).sum();
     // Work still to do never starts before now, even when the salt clock began in the past.
     let mut at = (cold.from - before).max(now);
     let mut after = cold.to;
     // Standing out and brushing come before the fire; preheating ends there.
-    let until_fire: SignedDuration = steps
-        .iter()
-        .filter(|s| s.phase == Phase::After && s.place == crate::method::Place::Bench)
-        .map(length)
-        .sum();
+    let until_fire: SignedDuration =
+        steps.iter().filter(|s| s.phase == Phase::After && s.place == crate::method::Place::Bench).map(length).sum();
     let fire = cold.to + until_fire;
     let mut timed: Vec<Timed> = steps
         .into_iter()
@@ -55,13 +51,7 @@ pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> 
                 Phase::Thawing | Phase::Before => cold.slack,
                 _ => (minutes(0.0), minutes(0.0)),
             };
-            Timed {
-                earliest: (starts - exact(earlier)).max(now.min(starts)),
-                latest: starts + exact(later),
-                starts,
-                ends,
-                step,
-            }
+            Timed { earliest: (starts - exact(earlier)).max(now.min(starts)), latest: starts + exact(later), starts, ends, step }
         })
         .filter(|t| t.step.takes.in_s() > 0.5 || t.step.phase != Phase::Cold)
         .collect();

@@ -7,8 +7,8 @@ mod wall;
 
 pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
 pub use layout::{Timed, lay_out};
-pub use wall::{Toward, WallError, read_day_said, read_wall};
 pub use storage::{Keeps, keeps, thaw_time};
+pub use wall::{Toward, WallError, read_day_said, read_wall};
 
 use crate::units::{Time, TimeIn, minutes};
 use jiff::SignedDuration;

@@ -3,7 +3,10 @@
 use super::conduction::{Body, Oven, Roast, Shape, Wetness};
 use super::targets::FinishTarget;
 use crate::piece::{Cut, FireShape};
-use crate::units::{HeatTransfer, Length, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin, millimetres, minutes};
+use crate::units::{
+    HeatTransfer, Length, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin, millimetres,
+    minutes,
+};
 
 /// When a stage ends.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -60,7 +63,15 @@ const MILESTONE: f64 = 20.0;
 /// the rest, at the target.
 ///
 /// Forward in milestones of 20 minutes, then bisection: about 15 short roasts.
-pub fn fire_plan(cut: Cut, largest: Mass, thickness: Length, start: Temperature, stages: &[FireStage], rest: Time, target: &FinishTarget) -> FireAnswer {
+pub fn fire_plan(
+    cut: Cut,
+    largest: Mass,
+    thickness: Length,
+    start: Temperature,
+    stages: &[FireStage],
+    rest: Time,
+    target: &FinishTarget,
+) -> FireAnswer {
     let fresh = Roast::new(body(cut, largest, thickness, start), Wetness::OPEN);
     let led = stages.iter().position(|s| s.until == StageEnd::Core).unwrap_or(0);
     let fixed = |stage: &FireStage| match stage.until {

@@ -25,11 +25,9 @@ pub fn trade_time(cut: Cut, largest: Mass) -> TradeTime {
             rule: "20 min/lb (44/kg) at 177 °C, then 15–20 min under the grill; made for slabs of 1 kg",
             near_its_size: near(0.7, 1.5),
         },
-        "duck-whole" => TradeTime {
-            takes: minutes(80.0),
-            rule: "2.8 kg at 154 °C: the breast at 68 °C after 80 min",
-            near_its_size: near(2.3, 3.3),
-        },
+        "duck-whole" => {
+            TradeTime { takes: minutes(80.0), rule: "2.8 kg at 154 °C: the breast at 68 °C after 80 min", near_its_size: near(2.3, 3.3) }
+        }
         "turkey-whole" => {
             // lb → min at 163 °C, the middle of each published span's ends.
             const CHART: [(f64, f64); 4] = [(8.0, 165.0), (12.0, 180.0), (14.0, 225.0), (18.0, 255.0)];

@@ -260,6 +260,12 @@ fn figure(value: String, unit: &'static str) -> Option<Figure> {
     Some(Figure { value, unit })
 }
 
+/// Millimetres cut (not rounded) to a tenth: a depth is never rounded towards the lean.
+fn one_decimal(depth: Length) -> String {
+    let tenths = (depth.in_mm() * 10.0 + 1e-6).floor();
+    if tenths % 10.0 == 0.0 { format!("{:.0}", tenths / 10.0) } else { format!("{:.1}", tenths / 10.0) }
+}
+
 /// `9.9 g meat side, 8.1 g cut sides`.
 fn by_face(grams: &[FaceGrams]) -> String {
     let salted: Vec<String> =
@@ -279,7 +285,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
             hands: Hands::Clean,
             figure: figure(format!("{weigh:.1}"), "g"),
             needs,
-            detail: format!("One bowl a face: {}. {}.", by_face(recipe.grams), recipe.salt),
+            detail: format!("One bowl a face of {}: {}.", recipe.salt, by_face(recipe.grams)),
             ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
         },
         Step {
@@ -291,11 +297,14 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     if let Some((piercing, tool)) = &recipe.piercing {
         let stop = recipe.depth.map_or(recipe.skin, |guard| guard.at_most);
         steps.push(Step {
-            figure: figure(format!("{:.0}", stop.in_mm()), "mm"),
+            figure: figure(one_decimal(stop), "mm"),
             needs: vec!["needle brush"],
             detail: format!(
-                "{} presses of a {} make {} holes. Through the skin, stop in the fat at {:.0} mm, right into the corners.",
-                piercing.presses, tool.name, piercing.holes, stop.in_mm()
+                "{} presses of a {} make {} holes. Through the skin, stop in the fat at {} mm, right into the corners.",
+                piercing.presses,
+                tool.name,
+                piercing.holes,
+                one_decimal(stop)
             ),
             ..step(StepKind::Pierce, "Pierce the skin all over", minutes(piercing.takes.in_min().ceil().max(2.0)))
         });
@@ -373,7 +382,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 air: Some(stage.air),
                 hands: Hands::Clean,
                 hands_on: minutes(2.0),
-                figure: figure(format!("{:.0}", recipe.fire.core_at_stage_end.in_c()), "°C core"),
+                figure: figure(format!("{air:.0}"), "°C"),
                 until: Some(format!("{:.0} °C in the core", recipe.fire.core_at_stage_end.in_c())),
                 needs: vec!["probe"],
                 detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
@@ -387,7 +396,10 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 hands_on: *takes,
                 figure: figure(format!("{air:.0}"), "°C"),
                 until: Some("puffed all over and hollow to the knock".into()),
-                detail: "Near the top, moved about; watch the last minutes from close by. The fat is hot.".into(),
+                detail: format!(
+                    "Once the core reads {:.0} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
+                    recipe.fire.core_at_stage_end.in_c()
+                ),
                 ..step(StepKind::Grill, "Fierce, until the skin sounds hollow", *takes)
             },
         });
@@ -397,10 +409,14 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         phase: Phase::After,
         place: Place::Table,
         hands: Hands::Clean,
-        hands_on: minutes(0.0),
-        figure: figure(format!("{:.0}", recipe.finish.in_c()), "°C core"),
-        detail: format!("Rest {open}. The core climbs to about {:.0} °C.", recipe.finish.in_c()),
-        ..step(StepKind::Rest, "Rest", recipe.method.rest(recipe.cut))
+        hands_on: minutes(1.0),
+        figure: figure(format!("{:.0}", recipe.fire.pull.in_c()), "°C core"),
+        detail: format!(
+            "Out when the core reads {:.0} °C. Rest {open}. It climbs to about {:.0} °C.",
+            recipe.fire.pull.in_c(),
+            recipe.finish.in_c()
+        ),
+        ..step(StepKind::Rest, "Out of the heat, rest", recipe.method.rest(recipe.cut))
     });
     steps.push(Step {
         phase: Phase::After,

@@ -25,7 +25,9 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let skin = skin_plan(request, &with);
     let stages = with.method.heat(cut);
     let finish = targets(cut);
-    let Some(lead) = finish.first() else { return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]) };
+    let Some(lead) = finish.first() else {
+        return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
+    };
     let tempering = with.method.tempering(cut);
     // Half an hour out warms the outside, not the middle: a few degrees on the mean [est].
     let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
@@ -71,7 +73,8 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let laid = spread(&with.faces, dose.dose.to_weigh + already, with.method.salt_on, request.faces.as_deref());
     let fridge = fridge_plan(request, &with, &laid, rest, &cold);
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
-    let out_min: f64 = draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
+    let out_min: f64 =
+        draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
     let mut said = cautions(&Facts {
         cut,
         fridge: with.air.temperature,
@@ -152,7 +155,8 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
     if with.skin.in_mm() <= 0.0 {
         return None;
     }
-    let depth = depth_guard(FatWindow { skin_min: with.skin, skin_max: with.skin, fat_min: with.fat_min }).map_err(|refused| refused.to_string());
+    let depth =
+        depth_guard(FatWindow { skin_min: with.skin, skin_max: with.skin, fat_min: with.fat_min }).map_err(|refused| refused.to_string());
     let piercing = (with.method.skin_work == SkinWork::Pierce && request.cut.has_fat_window()).then(|| {
         // A bird's skin is pierced where the fat is: breast and legs, as a square of that area.
         let face = with.faces.iter().find(|f| f.id == "skin").map_or(with.measures, |skin| {
@@ -210,7 +214,13 @@ fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
     }
 }
 
-fn plan_cautions(request: &PlanRequest, with: &Resolved, dose: &DosePlan, fridge: &super::FridgePlan, skin: Option<&SkinPlan>) -> Vec<Caution> {
+fn plan_cautions(
+    request: &PlanRequest,
+    with: &Resolved,
+    dose: &DosePlan,
+    fridge: &super::FridgePlan,
+    skin: Option<&SkinPlan>,
+) -> Vec<Caution> {
     use Severity::{Amber, Note};
     const MODEL: &str = "own estimate";
     let mut said = Vec::new();
@@ -220,29 +230,61 @@ fn plan_cautions(request: &PlanRequest, with: &Resolved, dose: &DosePlan, fridge
         said.push(Caution::new(
             "short-rest",
             Amber,
-            format!("{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.", fridge.rest.ideal.in_h(), fridge.state.salted_depth.in_mm()),
+            format!(
+                "{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.",
+                fridge.rest.ideal.in_h(),
+                fridge.state.salted_depth.in_mm()
+            ),
             MODEL,
             Some(StepKind::Chill),
         ));
     }
     if let Some(dry) = fridge.state.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
-        said.push(Caution::new("skin-wet", Amber, format!("Skin only {:.2} dry: expect chewy patches. More hours, or drier air.", dry.0), MODEL, Some(StepKind::Chill)));
+        said.push(Caution::new(
+            "skin-wet",
+            Amber,
+            format!("Skin only {:.2} dry: expect chewy patches. More hours, or drier air.", dry.0),
+            MODEL,
+            Some(StepKind::Chill),
+        ));
     }
     if fridge.state.rim.0 > 40.0 {
-        said.push(Caution::new("rim", Amber, format!("The outer 5 mm would hold {:.0} g/kg: more hours, more faces or fewer grams.", fridge.state.rim.0), MODEL, Some(StepKind::Salt)));
+        said.push(Caution::new(
+            "rim",
+            Amber,
+            format!("The outer 5 mm would hold {:.0} g/kg: more hours, more faces or fewer grams.", fridge.state.rim.0),
+            MODEL,
+            Some(StepKind::Salt),
+        ));
     }
     if with.dose.0 > 18.0 {
-        said.push(Caution::new("dose-high", Amber, format!("{:.1} g/kg is saltier than cured meat; 7.5 to 12.5 is usual.", with.dose.0), "common practice", Some(StepKind::LayOut)));
+        said.push(Caution::new(
+            "dose-high",
+            Amber,
+            format!("{:.1} g/kg is saltier than cured meat; 7.5 to 12.5 is usual.", with.dose.0),
+            "common practice",
+            Some(StepKind::LayOut),
+        ));
     }
     if dose.dose.is_over_full() {
         let over = dose.dose.from_ledger - dose.dose.total;
-        said.push(Caution::new("ledger-full", Amber, format!("What is in already is {:.1} g over the target: weigh no salt, and leave some of it out.", over.in_g()), MODEL, Some(StepKind::LayOut)));
+        said.push(Caution::new(
+            "ledger-full",
+            Amber,
+            format!("What is in already is {:.1} g over the target: weigh no salt, and leave some of it out.", over.in_g()),
+            MODEL,
+            Some(StepKind::LayOut),
+        ));
     }
     if let Some(asked) = weight_mismatch(&request.cut, with.largest, with.measures, with.thickness) {
         said.push(Caution::new(
             "measures-disagree",
             Amber,
-            format!("Your measures say {}, the scale says {}: measure again.", both_mass(asked.measured).metric, both_mass(asked.typed).metric),
+            format!(
+                "Your measures say {}, the scale says {}: measure again.",
+                both_mass(asked.measured).metric,
+                both_mass(asked.typed).metric
+            ),
             "density 1.05–1.06 kg/L",
             None,
         ));

@@ -68,7 +68,8 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     let thickness = or("piece.salt_thickness_mm", request.thickness.or(thickest_own), cut.thickness_mm.1);
     let skin = if cut.skin_mm > 0.0 { or("piece.skin_mm", request.skin, cut.skin_mm) } else { millimetres(0.0) };
     let fat = or("piece.fat_mm", request.fat, cut.fat_mm);
-    let fat_min = request.fat_min.unwrap_or_else(|| if cut.skin_mm > 0.0 { or("piece.fat_min_mm", None, (fat.in_mm() - 1.0).max(0.0)) } else { fat });
+    let fat_min =
+        request.fat_min.unwrap_or_else(|| if cut.skin_mm > 0.0 { or("piece.fat_min_mm", None, (fat.in_mm() - 1.0).max(0.0)) } else { fat });
     let bone = request.bone.unwrap_or_else(|| {
         guessed.push("piece.bone_fraction");
         Share(cut.bone_fraction)
@@ -107,7 +108,8 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     }
     let weight = request.portions.iter().fold(grams(0.0), |sum, p| sum + p.weight);
     let largest = request.portions.iter().fold(grams(0.0), |most, p| if p.weight > most { p.weight } else { most });
-    let measures = estimated_face(&cut, if request.portions.len() == 1 { weight } else { largest }, thickness, request.length, request.width);
+    let measures =
+        estimated_face(&cut, if request.portions.len() == 1 { weight } else { largest }, thickness, request.length, request.width);
     if request.length.is_none() && cut.aspect > 1.0 {
         guessed.push("piece.length_mm");
     }
@@ -147,7 +149,11 @@ fn faces_of_all(request: &PlanRequest, measures: Measures, thickness: Length, fa
     let mut all: Vec<Face> = Vec::new();
     for portion in &request.portions {
         let thick = portion.thickness.unwrap_or(thickness);
-        let face = if request.portions.len() == 1 { measures } else { estimated_face(&request.cut, portion.weight, thick, request.length, request.width) };
+        let face = if request.portions.len() == 1 {
+            measures
+        } else {
+            estimated_face(&request.cut, portion.weight, thick, request.length, request.width)
+        };
         for (i, face) in faces(&request.cut, portion.weight, face, thick, fat, loosened).into_iter().enumerate() {
             match all.get_mut(i) {
                 Some(sum) => sum.area += face.area,
@@ -203,10 +209,20 @@ fn check(request: &PlanRequest) -> Vec<Refusal> {
         ));
     }
     if let Some(bone) = request.bone.filter(|b| !(0.0..=0.6).contains(&b.0)) {
-        refused.push(Refusal::new("piece.bone_fraction", format!("{}", bone.0), "0 to 0.6", "It is the share of bone in the weight: 0.3 for a duck."));
+        refused.push(Refusal::new(
+            "piece.bone_fraction",
+            format!("{}", bone.0),
+            "0 to 0.6",
+            "It is the share of bone in the weight: 0.3 for a duck.",
+        ));
     }
     if let Some(mg) = request.solution_sodium_mg_per_100g.filter(|mg| !(0.0..=3000.0).contains(mg)) {
-        refused.push(Refusal::new("piece.solution", format!("{mg} mg"), "0 to 3000 mg sodium per 100 g", "Read the sodium line of the label."));
+        refused.push(Refusal::new(
+            "piece.solution",
+            format!("{mg} mg"),
+            "0 to 3000 mg sodium per 100 g",
+            "Read the sodium line of the label.",
+        ));
     }
     if let Some(dose) = request.dose.filter(|d| d.0 < 0.0 || !d.0.is_finite()) {
         refused.push(Refusal::new("salt.g_per_kg", format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is the house dose."));
@@ -228,10 +244,20 @@ fn check(request: &PlanRequest) -> Vec<Refusal> {
     if let (Some(bought), Some(use_by)) = (request.bought_on, request.use_by)
         && use_by < bought
     {
-        refused.push(Refusal::new("piece.use_by", use_by.to_string(), format!("on or after the day it was bought, {bought}"), "Read the label again."));
+        refused.push(Refusal::new(
+            "piece.use_by",
+            use_by.to_string(),
+            format!("on or after the day it was bought, {bought}"),
+            "Read the label again.",
+        ));
     }
     if let Some(bought) = request.bought_on.filter(|b| *b > request.now.date()) {
-        refused.push(Refusal::new("piece.bought_on", bought.to_string(), format!("today, {}, or earlier", request.now.date()), "Plan it once it is in the house, or leave the day open."));
+        refused.push(Refusal::new(
+            "piece.bought_on",
+            bought.to_string(),
+            format!("today, {}, or earlier", request.now.date()),
+            "Plan it once it is in the house, or leave the day open.",
+        ));
     }
     check_kitchen(request, &mut refused);
     check_done(request, &mut refused);
@@ -257,12 +283,27 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     let now = request.now.timestamp();
     for done in &request.done {
         if done.at > now {
-            refused.push(Refusal::new("done", format!("{} in the future", done.kind.id()), "a moment that has passed", "Tick it when it is done."));
+            refused.push(Refusal::new(
+                "done",
+                format!("{} in the future", done.kind.id()),
+                "a moment that has passed",
+                "Tick it when it is done.",
+            ));
         } else if now.duration_since(done.at).as_hours() > 24 * 14 {
-            refused.push(Refusal::new("done", format!("{} more than two weeks ago", done.kind.id()), "within the last 14 days", "Check the date."));
+            refused.push(Refusal::new(
+                "done",
+                format!("{} more than two weeks ago", done.kind.id()),
+                "within the last 14 days",
+                "Check the date.",
+            ));
         }
         if done.kind > StepKind::Chill {
-            refused.push(Refusal::new("done", done.kind.id(), "steps up to the refrigerator", "Once it is on the fire, tick the steps on its own page."));
+            refused.push(Refusal::new(
+                "done",
+                done.kind.id(),
+                "steps up to the refrigerator",
+                "Once it is on the fire, tick the steps on its own page.",
+            ));
         }
         if let Some(g) = done.salt.map(MassIn::in_g).filter(|g| !(0.0..=2000.0).contains(g)) {
             refused.push(Refusal::new("done", format!("{g} g of salt"), "0 to 2000 g", "Weigh the tub before and after."));

@@ -22,11 +22,7 @@ fn column(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> (Vec<La
     let on = |id: &str| laid.iter().find(|f| f.face.id == id).map_or(0.0, |f| f.density().0);
     let lean = |thickness| Layer { tissue: Tissue::Lean, thickness };
     let covered = || {
-        vec![
-            Layer { tissue: Tissue::Skin, thickness: with.skin },
-            Layer { tissue: Tissue::Fat, thickness: with.fat },
-            lean(with.lean()),
-        ]
+        vec![Layer { tissue: Tissue::Skin, thickness: with.skin }, Layer { tissue: Tissue::Fat, thickness: with.fat }, lean(with.lean())]
     };
     let (layers, top, bottom) = match request.cut.family {
         Family::SkinSlab => (covered(), on("skin"), on("meat")),

@@ -68,7 +68,11 @@ fn a_steak_agrees_with_the_two_face_table(#[case] mm: f64, #[case] h: f64, #[cas
 #[test]
 fn salted_hours_ago_counts_what_is_on() {
     let mut request = belly();
-    request.done = vec![Done { kind: StepKind::Salt, at: "2026-12-10T07:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(), salt: Some(grams(12.0)) }];
+    request.done = vec![Done {
+        kind: StepKind::Salt,
+        at: "2026-12-10T07:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(),
+        salt: Some(grams(12.0)),
+    }];
     let plan = make_plan(&request).unwrap();
     // By hand: 18 − 12 = 6 g are missing; the salt clock runs since 07:00.
     assert!((plan.dose.dose.to_weigh.in_g() - 6.0).abs() < 1e-9);
@@ -85,7 +89,11 @@ fn salted_hours_ago_counts_what_is_on() {
 fn lying_open_since_yesterday_counts_for_the_skin() {
     let mut request = belly();
     let fresh = make_plan(&request).unwrap().fridge.state.dryness.unwrap().0;
-    request.done = vec![Done { kind: StepKind::Chill, at: "2026-12-09T09:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(), salt: None }];
+    request.done = vec![Done {
+        kind: StepKind::Chill,
+        at: "2026-12-09T09:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(),
+        salt: None,
+    }];
     let plan = make_plan(&request).unwrap();
     assert!(plan.fridge.state.dryness.unwrap().0 > fresh + 0.05);
     assert!(plan.steps.iter().any(|s| s.step.kind == StepKind::Salt), "it still wants its salt");
@@ -142,11 +150,18 @@ fn cautions_stand_where_they_belong() {
 #[test]
 fn fire_ends_at_the_finish_and_near_the_trade() {
     // Handbook section 9: model and trade agree within about a third, near the size a rule was made for.
-    for (id, g, mm) in [("pork-belly", 1000.0, 40.0), ("duck-whole", 2800.0, 35.0), ("turkey-whole", 5200.0, 50.0), ("beef-rib-steak", 500.0, 38.0)] {
+    for (id, g, mm) in
+        [("pork-belly", 1000.0, 40.0), ("duck-whole", 2800.0, 35.0), ("turkey-whole", 5200.0, 50.0), ("beef-rib-steak", 500.0, 38.0)]
+    {
         let mut request = PlanRequest::new(cut(id), grams(g), now());
         request.thickness = Some(millimetres(mm));
         let fire = make_plan(&request).unwrap().fire;
-        assert!(fire.answer.takes.in_min() > fire.trade.minutes() * 0.66 && fire.answer.takes.in_min() < fire.trade.minutes() * 1.5, "{id}: {} and {}", fire.answer.takes.in_min(), fire.trade.minutes());
+        assert!(
+            fire.answer.takes.in_min() > fire.trade.minutes() * 0.66 && fire.answer.takes.in_min() < fire.trade.minutes() * 1.5,
+            "{id}: {} and {}",
+            fire.answer.takes.in_min(),
+            fire.trade.minutes()
+        );
         let end = fire.answer.pull.in_c() + crate::units::IntervalIn::in_kelvin(fire.answer.carry_over);
         assert!((end - fire.targets[0].finish.in_c()).abs() < 1.0, "{id} ends at {end}");
     }

@@ -20,11 +20,7 @@ pub struct Spoons {
 /// The nearest quarter teaspoon of this salt.
 pub fn in_spoons(salt: Mass, kind: &Salt) -> Spoons {
     let quarters = (salt.in_g() / kind.g_per_tsp * 4.0).round().max(0.0) as u32;
-    Spoons {
-        tablespoons: quarters / 12,
-        quarter_teaspoons: quarters % 12,
-        weighs: grams(f64::from(quarters) / 4.0 * kind.g_per_tsp),
-    }
+    Spoons { tablespoons: quarters / 12, quarter_teaspoons: quarters % 12, weighs: grams(f64::from(quarters) / 4.0 * kind.g_per_tsp) }
 }
 
 impl std::fmt::Display for Spoons {

@@ -30,7 +30,9 @@ pub fn next_time(verdict: Verdict, run: Run) -> String {
     let patches = verdict.bad_patches.map_or(0, u16::count_ones);
     if patches > 0 {
         if let Some(dryness) = run.skin_dryness.filter(|d| *d < 0.7) {
-            return format!("{patches} of 9 fields stayed chewy, and the skin went in only {dryness:.2} dry: give it more hours in the open, 0.95 is the aim.");
+            return format!(
+                "{patches} of 9 fields stayed chewy, and the skin went in only {dryness:.2} dry: give it more hours in the open, 0.95 is the aim."
+            );
         }
         return format!("{patches} of 9 fields stayed chewy although the skin was dry: more holes there, and prop that corner level.");
     }

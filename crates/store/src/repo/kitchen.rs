@@ -7,7 +7,9 @@ use crate::entity::{piece, step, verdict};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::Expr;
-use sea_orm::{ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QuerySelect, Set, SqlErr, TransactionTrait};
+use sea_orm::{
+    ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QuerySelect, Set, SqlErr, TransactionTrait,
+};
 use uuid::Uuid;
 
 /// One household's door. Every query goes through its id.
@@ -292,7 +294,12 @@ impl<'a> Kitchen<'a> {
             return Ok(true);
         }
         let moment = done.map(crate::Instant::from);
-        step::Entity::update_many().col_expr(step::Column::DoneAt, Expr::value(moment)).filter(mine()).filter(step::Column::Id.eq(step.0)).exec(&transaction).await?;
+        step::Entity::update_many()
+            .col_expr(step::Column::DoneAt, Expr::value(moment))
+            .filter(mine())
+            .filter(step::Column::Id.eq(step.0))
+            .exec(&transaction)
+            .await?;
         let last = all.iter().map(|s| s.position).max();
         let finished = if Some(now_stands.position) == last { moment } else { row.finished_at };
         piece::Entity::update_many()
@@ -333,7 +340,8 @@ impl<'a> Kitchen<'a> {
         let Some(row) = self.locked(id, &transaction).await? else { return Ok(None) };
         let stands = verdict::Entity::find_by_id(id.0).filter(verdict::Column::HouseholdId.eq(self.household.0)).one(&transaction).await?;
         if let Some(theirs) = stands.as_ref().filter(|v| v.version != given.version) {
-            let same = (theirs.bad_patches, theirs.rim, theirs.middle, theirs.juice) == (given.bad_patches, given.rim, given.middle, given.juice);
+            let same =
+                (theirs.bad_patches, theirs.rim, theirs.middle, theirs.juice) == (given.bad_patches, given.rim, given.middle, given.juice);
             return Ok(Some(if same { VerdictSaved::Saved } else { VerdictSaved::Theirs(Box::new(read_verdict(theirs))) }));
         }
         let model = verdict::ActiveModel {

@@ -180,7 +180,13 @@ async fn taking_out_can_be_undone() {
 async fn an_address_is_taken_once_and_guessing_is_braked() {
     let store = fresh().await;
     household(&store, "a@example.org").await;
-    let again = SignUp { household: "x".into(), time_zone: "UTC".into(), name: "y".into(), address: "a@example.org".into(), password_hash: "z".into() };
+    let again = SignUp {
+        household: "x".into(),
+        time_zone: "UTC".into(),
+        name: "y".into(),
+        address: "a@example.org".into(),
+        password_hash: "z".into(),
+    };
     assert!(matches!(store.sign_up(again, now()).await, Err(StoreError::AddressTaken)));
     assert_eq!(store.cook_by_address("a@example.org").await.unwrap().unwrap().household_name, "Boathouse kitchen");
     assert!(store.cook_by_address("A@example.org").await.unwrap().is_none(), "keys compare byte by byte");
@@ -197,7 +203,11 @@ async fn an_address_is_taken_once_and_guessing_is_braked() {
 #[tokio::test]
 async fn sessions_end() {
     let store = fresh().await;
-    let session = |hash: &str, hours| SessionRow { token_hash: hash.repeat(64), data: "{}".into(), expires_at: now() + SignedDuration::from_hours(hours) };
+    let session = |hash: &str, hours| SessionRow {
+        token_hash: hash.repeat(64),
+        data: "{}".into(),
+        expires_at: now() + SignedDuration::from_hours(hours),
+    };
     assert!(store.create_session(session("a", 1)).await.unwrap());
     assert!(!store.create_session(session("a", 1)).await.unwrap(), "a token is given once");
     store.save_session(session("a", 3)).await.unwrap();

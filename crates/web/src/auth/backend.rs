@@ -35,9 +35,8 @@ pub struct Credentials {
 pub struct Backend(pub Store);
 
 /// A hash nobody knows the password of: checking an unknown address takes as long as a known one.
-static NOBODY: LazyLock<String> = LazyLock::new(|| {
-    "$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$6m5CPwEXcYpNE3kCsVtDdVBfDvSTn5rFkOHwA6FzVwA".to_owned()
-});
+static NOBODY: LazyLock<String> =
+    LazyLock::new(|| "$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$6m5CPwEXcYpNE3kCsVtDdVBfDvSTn5rFkOHwA6FzVwA".to_owned());
 
 impl AuthnBackend for Backend {
     type User = User;

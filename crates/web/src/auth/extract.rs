@@ -32,7 +32,8 @@ impl<S: Send + Sync> FromRequestParts<S> for SignedIn {
     type Rejection = Response;
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Response> {
-        let session = Session::from_request_parts(parts, state).await.map_err(|(_, why)| WebError::Session(why.to_owned()).into_response())?;
+        let session =
+            Session::from_request_parts(parts, state).await.map_err(|(_, why)| WebError::Session(why.to_owned()).into_response())?;
         if let Some(user) = session.user {
             return Ok(Self(user.0));
         }

@@ -117,7 +117,8 @@ pub async fn sign_up(State(state): State<AppState>, mut session: Session, Form(f
     }
     let length = form.password.chars().count();
     if length < 10 || form.password.len() > LONGEST_PASSWORD {
-        page.wrong_password = Some(format!("{length} characters do not work here: 10 to {LONGEST_PASSWORD}. A short sentence is easy to keep in mind."));
+        page.wrong_password =
+            Some(format!("{length} characters do not work here: 10 to {LONGEST_PASSWORD}. A short sentence is easy to keep in mind."));
     }
     if page.wrong_household.is_some() || page.wrong_name.is_some() || page.wrong_address.is_some() || page.wrong_password.is_some() {
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());

@@ -31,7 +31,12 @@ struct BenchFragment {
 }
 
 /// The Bench with the state of its address.
-pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partial, Query(form): Query<BenchForm>) -> Result<Response, WebError> {
+pub async fn page(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Query(form): Query<BenchForm>,
+) -> Result<Response, WebError> {
     let address = form.address();
     let view = BenchView::of(form, &cook.now(&state));
     if !partial.0 {

@@ -201,7 +201,12 @@ fn refill(request: &mut Value) {
     piece["weight_g"] = f64::midpoint(cut.typical_g.0, cut.typical_g.1).into();
 }
 
-fn words(form: &BenchForm, plan: Option<&PlanDoc>, slips: &BTreeMap<&'static str, String>, now: &ZonedDateTime) -> BTreeMap<&'static str, Word> {
+fn words(
+    form: &BenchForm,
+    plan: Option<&PlanDoc>,
+    slips: &BTreeMap<&'static str, String>,
+    now: &ZonedDateTime,
+) -> BTreeMap<&'static str, Word> {
     let mm = |value: f64| both_length(millimetres(value));
     let request = plan.map(|p| &p.request);
     let length = |value: Option<f64>| value.map_or_else(|| (String::new(), String::new()), |v| (mm(v).metric, mm(v).customary));
@@ -231,13 +236,31 @@ fn words(form: &BenchForm, plan: Option<&PlanDoc>, slips: &BTreeMap<&'static str
         entry("skin", "thickness of the skin", &form.skin, skin.clone(), other(&form.skin, &skin, skin_other)),
         entry("fat", "thickness of the fat", &form.fat, fat.clone(), other(&form.fat, &fat, fat_other)),
         entry("fatmin", "fat at its thinnest", &form.fatmin, fatmin.clone(), other(&form.fatmin, &fatmin, fatmin_other)),
-        entry("bone", "share of bone", &form.bone, request.map(|r| format!("{} %", trim(r.bone_fraction * 100.0, 1))).unwrap_or_default(), String::new()),
-        entry("dose", "dose of salt", &form.dose, request.map(|r| format!("{} g/kg", trim(r.g_per_kg, 1))).unwrap_or_default(), String::new()),
+        entry(
+            "bone",
+            "share of bone",
+            &form.bone,
+            request.map(|r| format!("{} %", trim(r.bone_fraction * 100.0, 1))).unwrap_or_default(),
+            String::new(),
+        ),
+        entry(
+            "dose",
+            "dose of salt",
+            &form.dose,
+            request.map(|r| format!("{} g/kg", trim(r.g_per_kg, 1))).unwrap_or_default(),
+            String::new(),
+        ),
         entry("serve", "when it is on the table", &form.serve, serve, String::new()),
         entry("servings", "number of guests", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
         entry("bought", "day it was bought", &form.bought, "when?".into(), String::new()),
         entry("since", "since when", &form.since, "just now".into(), String::new()),
-        entry("on", "grams of salt already on", &form.on, plan.map(|p| format!("{} g", grams(p.dose.total_g))).unwrap_or_default(), String::new()),
+        entry(
+            "on",
+            "grams of salt already on",
+            &form.on,
+            plan.map(|p| format!("{} g", grams(p.dose.total_g))).unwrap_or_default(),
+            String::new(),
+        ),
     ]
     .into_iter()
     .map(|word| (word.name, word))
@@ -273,7 +296,13 @@ impl Numbers {
             band_narrow: draw_band(&band, Width::Narrow),
             grams: grams(dose.to_weigh_g),
             ounces: format!("{} oz", trim(dose.to_weigh_g / 28.349_523_125, 2)),
-            dose_line: format!("{} · {} g/kg of {} {}", request.salt_name, trim(request.g_per_kg, 1), both_mass(mass(basis_weight(request.weight_g, request.bone_fraction, &request.basis))).metric, request.basis),
+            dose_line: format!(
+                "{} · {} g/kg of {} {}",
+                request.salt_name,
+                trim(request.g_per_kg, 1),
+                both_mass(mass(basis_weight(request.weight_g, request.bone_fraction, &request.basis))).metric,
+                request.basis
+            ),
             spoons: format!("{}, level ({} g)", dose.spoons, trim(dose.spoons_g, 1)),
             each,
             faces: dose.by_face.iter().map(|f| FaceLine { g: grams(f.g), name: f.name.clone(), bare: f.g < 0.05 }).collect(),
@@ -281,14 +310,21 @@ impl Numbers {
             rim: format!("{:.0}", fridge.rim_g_per_kg),
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
-            fridge_line: format!("{} °C ({}), {:.0} % humid, open on a rack", trim(request.fridge_c, 1), both_temperature(celsius(request.fridge_c)).customary, request.fridge_rh * 100.0),
+            fridge_line: format!(
+                "{} °C ({}), {:.0} % humid, open on a rack",
+                trim(request.fridge_c, 1),
+                both_temperature(celsius(request.fridge_c)).customary,
+                request.fridge_rh * 100.0
+            ),
             planned: trim(fridge.planned_h, 1),
             slider: trim(fridge.planned_h, 2),
             slider_max: trim(span_h, 2),
             into_cold: day_wall(instant(&fridge.from), now.time_zone()),
             out_of_cold: day_wall(instant(&fridge.to), now.time_zone()),
             why: fridge.why.clone(),
-            skin_state: fridge.skin_dryness.map_or_else(String::new, |d| format!("skin {d:.2} dry, {}", fridge.skin_touch.as_deref().unwrap_or_default())),
+            skin_state: fridge
+                .skin_dryness
+                .map_or_else(String::new, |d| format!("skin {d:.2} dry, feels {}", fridge.skin_touch.as_deref().unwrap_or_default())),
             depth: depth_line(plan),
             salted_to: format!("salted to {:.0} mm", fridge.salted_depth_mm),
             knots: knots(plan, now),
@@ -341,14 +377,22 @@ fn pull_line(plan: &PlanDoc) -> String {
             format!("{place} ends at {:.0} °C", t.finish_c)
         })
         .collect();
-    let authority = plan.fire.targets.first().map(|t| format!("FSIS: at least {} °C ({:.0} °F)", trim(t.authority_c, 1), t.authority_c * 1.8 + 32.0)).unwrap_or_default();
+    let authority = plan
+        .fire
+        .targets
+        .first()
+        .map(|t| format!("FSIS: at least {} °C ({:.0} °F)", trim(t.authority_c, 1), t.authority_c * 1.8 + 32.0))
+        .unwrap_or_default();
     format!("{}. {authority}", sentence(&targets.join(", ")))
 }
 
 fn fire_line(plan: &PlanDoc) -> String {
     let fire = &plan.fire;
     let near = if fire.trade_near_its_size { "" } else { "; this piece is not that size, so the model leads" };
-    format!("{:.0} min in the heat ({:.0}–{:.0}, an estimate). The trade’s rule: {} → {:.0} min{near}.", fire.minutes, fire.minutes_low, fire.minutes_high, fire.trade_rule, fire.trade_minutes)
+    format!(
+        "{:.0} min in the heat ({:.0}–{:.0}, an estimate). The trade’s rule: {} → {:.0} min{near}.",
+        fire.minutes, fire.minutes_low, fire.minutes_high, fire.trade_rule, fire.trade_minutes
+    )
 }
 
 fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
@@ -361,12 +405,22 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
     let zone = now.time_zone();
     let mut knots = Vec::new();
     let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
-    let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") { before } else { before.into_iter().take_while(|s| !matches!(s.kind.as_str(), "preheat" | "temper" | "brush-dry")).collect() };
+    let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
+        before
+    } else {
+        before.into_iter().take_while(|s| !matches!(s.kind.as_str(), "preheat" | "temper" | "brush-dry")).collect()
+    };
     if let (Some(first), Some(last)) = (before.first(), before.last()) {
-        let doing: Vec<&str> = before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
+        let doing: Vec<&str> =
+            before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
         let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
         let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
-        knots.push(Knot { when: day_wall(instant(&first.starts_at), zone), what, detail: format!("{} of hands", span(long)), place: "bench" });
+        knots.push(Knot {
+            when: day_wall(instant(&first.starts_at), zone),
+            what,
+            detail: format!("{} of hands", span(long)),
+            place: "bench",
+        });
     }
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {
@@ -374,9 +428,17 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
             "chill" => ("into the cold".to_owned(), format!("open, on a rack, {} h", trim(plan.fridge.planned_h, 1)), "refrigerator"),
             "temper" => ("out of the cold".to_owned(), "oven on".to_owned(), "bench"),
             "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
-            "roast" => (step.title.replace("Into the heat at ", ""), step.until.as_ref().map(|u| format!("until {u}")).unwrap_or_default(), "fire"),
-            "grill" => (format!("{} °C from above", step.figure.as_deref().unwrap_or_default()), "until it sounds hollow".to_owned(), "fire"),
-            "rest" => (if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(), format!("core climbs {:.0} K", plan.fire.carry_over_k), "table"),
+            "roast" => {
+                (step.title.replace("Into the heat at ", ""), step.until.as_ref().map(|u| format!("until {u}")).unwrap_or_default(), "fire")
+            }
+            "grill" => {
+                (format!("{} °C from above", step.figure.as_deref().unwrap_or_default()), "until it sounds hollow".to_owned(), "fire")
+            }
+            "rest" => (
+                if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
+                format!("core climbs {:.0} K", plan.fire.carry_over_k),
+                "table",
+            ),
             "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
             _ => continue,
         };

@@ -86,7 +86,11 @@ fn lessons(opened: &[Opened]) -> Vec<Lesson> {
     cuts.dedup();
     cuts.into_iter()
         .map(|cut| {
-            let judged: Vec<_> = opened.iter().filter(|o| o.plan.request.cut_name == cut).filter_map(|o| Some((o.plan.request.g_per_kg, o.piece.verdict.as_ref()?))).collect();
+            let judged: Vec<_> = opened
+                .iter()
+                .filter(|o| o.plan.request.cut_name == cut)
+                .filter_map(|o| Some((o.plan.request.g_per_kg, o.piece.verdict.as_ref()?)))
+                .collect();
             let right: Vec<f64> = judged.iter().filter(|(_, v)| v.rim.abs() <= 1 && v.middle.abs() <= 1).map(|(dose, _)| *dose).collect();
             let line = if judged.len() < 3 {
                 format!("{} judged so far: too few to say more than the last one did.", judged.len())
@@ -94,7 +98,11 @@ fn lessons(opened: &[Opened]) -> Vec<Lesson> {
                 format!("{} judged, none of them seasoned right yet.", judged.len())
             } else {
                 let (low, high) = right.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), d| (l.min(*d), h.max(*d)));
-                let band = if (high - low).abs() < 0.05 { format!("{} g/kg", trim(low, 1)) } else { format!("{}–{} g/kg", trim(low, 1), trim(high, 1)) };
+                let band = if (high - low).abs() < 0.05 {
+                    format!("{} g/kg", trim(low, 1))
+                } else {
+                    format!("{}–{} g/kg", trim(low, 1), trim(high, 1))
+                };
                 format!("{} of {} seasoned about right, at {band}.", right.len(), judged.len())
             };
             Lesson { cut: cut.to_owned(), line }

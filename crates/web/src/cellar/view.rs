@@ -51,6 +51,7 @@ fn said(kind: &str) -> &str {
         "brush-dry" => "brush, dry",
         "roast" => "into the heat",
         "grill" => "grill the skin",
+        "rest" => "out of the heat, rest",
         "wash" => "wash hands",
         other => other,
     }
@@ -59,17 +60,27 @@ fn said(kind: &str) -> &str {
 /// Blocks of work still to do: neighbouring steps of one piece without a pause are one block.
 fn blocks(opened: &Opened) -> Vec<Block<'_>> {
     let mut found: Vec<(Block, Timestamp)> = Vec::new();
-    for (row, step) in opened.piece.steps.iter().zip(&opened.plan.steps).filter(|(r, s)| r.done_at.is_none() && (s.hands_on_min > 0.0 || s.kind == "chill")) {
+    for (row, step) in opened
+        .piece
+        .steps
+        .iter()
+        .zip(&opened.plan.steps)
+        .filter(|(r, s)| r.done_at.is_none() && (s.hands_on_min > 0.0 || s.kind == "chill"))
+    {
         let hands = SignedDuration::from_secs((step.hands_on_min * 60.0) as i64);
         let grams = (step.kind == "salt").then(|| format!("{} g", step.figure.as_deref().unwrap_or_default()));
         match found.last_mut() {
-            Some((block, end)) if row.planned_start <= *end + SignedDuration::from_mins(2) && step.place == "bench" && step.kind != "preheat" => {
+            Some((block, end))
+                if row.planned_start <= *end + SignedDuration::from_mins(2) && step.place == "bench" && step.kind != "preheat" =>
+            {
                 block.hands += hands;
                 block.doing = format!("{}, {}", block.doing, said(&row.kind));
                 block.grams = block.grams.take().or(grams);
                 *end = row.planned_end;
             }
-            _ => found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, row.planned_end)),
+            _ => {
+                found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, row.planned_end))
+            }
         }
     }
     found.into_iter().map(|(block, _)| block).filter(|b| b.doing != "into the cold" || b.starts <= b.opened.piece.serve_at).collect()
@@ -110,7 +121,13 @@ fn board_piece(opened: &Opened, now: &ZonedDateTime) -> BoardPiece {
         }
     }
     let standing = Standing::of(opened, now);
-    let out = opened.plan.steps.iter().zip(&opened.piece.steps).find(|(s, _)| matches!(s.kind.as_str(), "temper" | "brush-dry")).filter(|(_, r)| r.done_at.is_none());
+    let out = opened
+        .plan
+        .steps
+        .iter()
+        .zip(&opened.piece.steps)
+        .find(|(s, _)| matches!(s.kind.as_str(), "temper" | "brush-dry"))
+        .filter(|(_, r)| r.done_at.is_none());
     let out = out.map_or_else(String::new, |(_, row)| format!(" · out {}", wall(row.planned_start, now)));
     BoardPiece {
         name: opened.piece.name.clone(),
@@ -138,7 +155,8 @@ fn clashes(pieces: &[Opened]) -> Vec<(Timestamp, Timestamp, String)> {
         for b in &stays[n + 1..] {
             let (from, to) = (a.1.max(b.1), a.2.min(b.2));
             if a.0 != b.0 && from < to && (a.3 - b.3).abs() > 5.0 && !found.iter().any(|(_, _, who, _)| *who == (a.0, b.0)) {
-                let words = format!("One fire: {} wants {:.0} °C, {} wants {:.0} °C", pieces[a.0].piece.name, a.3, pieces[b.0].piece.name, b.3);
+                let words =
+                    format!("One fire: {} wants {:.0} °C, {} wants {:.0} °C", pieces[a.0].piece.name, a.3, pieces[b.0].piece.name, b.3);
                 found.push((from, to, (a.0, b.0), words));
             }
         }
@@ -199,7 +217,11 @@ impl CellarView {
 
 fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String) {
     let Some(first) = work.first() else {
-        return if empty { ("The Cellar is empty".into(), String::new()) } else { ("Nothing more to do".into(), "everything is on the table".into()) };
+        return if empty {
+            ("The Cellar is empty".into(), String::new())
+        } else {
+            ("Nothing more to do".into(), "everything is on the table".into())
+        };
     };
     let hands = format!("{} of hands", span(first.hands.max(SignedDuration::from_mins(1))));
     let grams = first.grams.as_ref().map_or_else(String::new, |g| format!(", {g}"));
@@ -207,7 +229,7 @@ fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String
     if first.starts <= now.timestamp() + SignedDuration::from_mins(1) {
         return (format!("Now: {}", first.doing.split(", ").next().unwrap_or_default()), what);
     }
-    (format!("Nothing to do until {}", wall(first.starts, now)), format!("then {what}"))
+    (format!("Nothing to do until {}", wall(first.starts, now)), what)
 }
 
 fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &ZonedDateTime) -> Vec<WatchLine> {
@@ -216,12 +238,20 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &Zo
         .map(|(from, _, words)| WatchLine { text: format!("{words}, from {}", day_wall(*from, now.time_zone())), severity: "red".into() })
         .collect();
     for opened in pieces {
-        for caution in opened.plan.cautions.iter().filter(|c| matches!(c.code.as_str(), "storage-limit" | "fridge-too-warm" | "short-rest" | "skin-wet" | "bought-when")) {
+        for caution in opened
+            .plan
+            .cautions
+            .iter()
+            .filter(|c| matches!(c.code.as_str(), "storage-limit" | "fridge-too-warm" | "short-rest" | "skin-wet" | "bought-when"))
+        {
             lines.push(WatchLine { text: format!("{}: {}", opened.piece.name, caution.text), severity: caution.severity.clone() });
         }
         let meal = instant(&opened.plan.serve_at);
         if meal < now.timestamp() {
-            lines.push(WatchLine { text: format!("{}: the meal was {}. Tick what is done, or say how it was.", opened.piece.name, wall(meal, now)), severity: "amber".into() });
+            lines.push(WatchLine {
+                text: format!("{}: the meal was {}. Tick what is done, or say how it was.", opened.piece.name, wall(meal, now)),
+                severity: "amber".into(),
+            });
         }
     }
     lines.truncate(8);

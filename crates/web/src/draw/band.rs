@@ -30,7 +30,9 @@ pub fn draw_band(band: &Band, width: Width) -> String {
         Width::Narrow => (358.0, "band-narrow"),
     };
     let x = |h: f64| (h / band.span_h * wide).clamp(0.0, wide);
-    let mut svg = format!(r#"<svg class="band {class}" viewBox="0 0 {wide} 76" aria-hidden="true"><rect class="band-ground" x="0" y="18" width="{wide}" height="36"/>"#);
+    let mut svg = format!(
+        r#"<svg class="band {class}" viewBox="0 0 {wide} 76" aria-hidden="true"><rect class="band-ground" x="0" y="18" width="{wide}" height="36"/>"#
+    );
     // Nights, sampled by the quarter hour in wall time.
     let mut h = 0.0;
     while h < band.span_h {
@@ -53,7 +55,13 @@ pub fn draw_band(band: &Band, width: Width) -> String {
         let at = x(hours);
         let _ = write!(svg, r#"<path class="band-mark" d="M{} 22V50"/>"#, n(at));
         let words = if width == Width::Wide { format!("{name} {hours:.0} h") } else { format!("{hours:.0} h") };
-        let anchor = if at > wide - 60.0 { "end" } else if i == 0 && at < 50.0 { "start" } else { "middle" };
+        let anchor = if at > wide - 60.0 {
+            "end"
+        } else if i == 0 && at < 50.0 {
+            "start"
+        } else {
+            "middle"
+        };
         let _ = write!(svg, r#"<text class="label cold" x="{}" y="71" text-anchor="{anchor}">{}</text>"#, n(at), text(&words));
     }
     if width == Width::Wide && x(band.marks.0) > 220.0 {

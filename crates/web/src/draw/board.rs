@@ -50,13 +50,11 @@ pub struct Board {
     pub zone: TimeZone,
 }
 
-const LANES: [(&str, &str); 5] = [
-    ("Bench", ""),
-    ("Upper shelf", "beef, pork"),
-    ("Lowest shelf", "poultry, tray below"),
-    ("Fire", "oven · kettle"),
-    ("Table", ""),
-];
+const LANES: [(&str, &str); 5] =
+    [("Bench", ""), ("Upper shelf", "beef, pork"), ("Lowest shelf", "poultry, tray below"), ("Fire", "oven · kettle"), ("Table", "")];
+
+/// Height of a row where strips are short: bench, fire, table.
+const SHORT_ROW: f64 = 17.0;
 
 /// Geometry of one drawing.
 struct Grid {
@@ -66,36 +64,80 @@ struct Grid {
     row: f64,
     strip: f64,
     lane_top: [f64; 6],
-    from: Timestamp,
-    to: Timestamp,
+    /// Moments and their places across, in order: straight between them.
+    across: Vec<(Timestamp, f64)>,
+    name_room: f64,
+}
+
+/// On a phone a lane's name stands above its strips; on a laptop beside them.
+fn name_room(width: Width) -> f64 {
+    if width == Width::Wide { 0.0 } else { 12.0 }
+}
+
+/// Hours in which nothing changes place are drawn at this share of their length, beyond the first two:
+/// so the crowded hours before the meal have room.
+const QUIET_SHARE: f64 = 0.3;
+const FULL_HOURS: f64 = 2.0;
+
+/// Where moments stand across the board. Stretches without a change are shortened; hour ticks show it.
+fn across(board: &Board, left: f64, right: f64) -> Vec<(Timestamp, f64)> {
+    let mut moments: Vec<Timestamp> = board.pieces.iter().flat_map(|p| p.journey.iter().flat_map(|s| [s.from, s.to])).collect();
+    moments.extend([board.from, board.now, board.to]);
+    moments.retain(|m| *m >= board.from && *m <= board.to);
+    moments.sort_unstable();
+    moments.dedup();
+    // A long gap is full length for an hour at either end.
+    let mut weighed = vec![(board.from, 0.0)];
+    for pair in moments.windows(2) {
+        let (from, to) = (pair[0], pair[1]);
+        let hours = to.duration_since(from).as_secs_f64() / 3600.0;
+        let start = weighed.last().map_or(0.0, |(_, w)| *w);
+        if hours > FULL_HOURS {
+            let hour = SignedDuration::from_hours(1);
+            weighed.push((from + hour, start + 1.0));
+            weighed.push((to - hour, start + 1.0 + (hours - FULL_HOURS) * QUIET_SHARE));
+            weighed.push((to, start + 2.0 + (hours - FULL_HOURS) * QUIET_SHARE));
+        } else {
+            weighed.push((to, start + hours));
+        }
+    }
+    let whole = weighed.last().map_or(1.0, |(_, w)| w.max(1e-6));
+    weighed.into_iter().map(|(at, w)| (at, left + w / whole * (right - left))).collect()
 }
 
 impl Grid {
     fn of(board: &Board, width: Width) -> Self {
         let (left, right, head, row, strip) = match width {
-            Width::Wide => (150.0, 1190.0, 52.0, 44.0, 13.0),
-            Width::Narrow => (8.0, 352.0, 48.0, 40.0, 12.0),
+            Width::Wide => (150.0, 1190.0, 52.0, 38.0, 13.0),
+            Width::Narrow => (8.0, 352.0, 48.0, 38.0, 13.0),
         };
         let rows = |lane: usize| board.pieces.iter().filter(|p| p.journey.iter().any(|s| s.lane == lane)).count().max(1) as f64;
         let mut lane_top = [head; 6];
         for lane in 0..5 {
             // On the bench and at the table strips are short: half rows do.
-            let high = if matches!(lane, 0 | 3 | 4) { row * 0.62 } else { row };
-            lane_top[lane + 1] = lane_top[lane] + rows(lane) * high + 22.0;
+            let high = if matches!(lane, 0 | 3 | 4) { SHORT_ROW } else { row };
+            lane_top[lane + 1] =
+                lane_top[lane] + rows(lane) * high + if matches!(lane, 0 | 3 | 4) { 26.0 } else { 14.0 } + name_room(width);
         }
-        Self { left, right, head, row, strip, lane_top, from: board.from, to: board.to }
+        Self { left, right, head, row, strip, lane_top, across: across(board, left, right), name_room: name_room(width) }
     }
 
     fn x(&self, at: Timestamp) -> f64 {
-        let span = self.to.duration_since(self.from).as_secs_f64().max(1.0);
-        let part = at.duration_since(self.from).as_secs_f64() / span;
-        self.left + part.clamp(0.0, 1.0) * (self.right - self.left)
+        let after = self.across.partition_point(|(moment, _)| *moment <= at);
+        match (after.checked_sub(1).and_then(|i| self.across.get(i)), self.across.get(after)) {
+            (Some((t0, x0)), Some((t1, x1))) => {
+                let part = at.duration_since(*t0).as_secs_f64() / t1.duration_since(*t0).as_secs_f64().max(1e-9);
+                x0 + (x1 - x0) * part
+            }
+            (Some(_), None) => self.right,
+            _ => self.left,
+        }
     }
 
     fn y(&self, board: &Board, piece: usize, lane: usize) -> f64 {
         let before = board.pieces.iter().take(piece).filter(|p| p.journey.iter().any(|s| s.lane == lane)).count() as f64;
-        let high = if matches!(lane, 0 | 3 | 4) { self.row * 0.62 } else { self.row };
-        self.lane_top[lane] + 24.0 + before * high
+        let (first, high) = if matches!(lane, 0 | 3 | 4) { (14.0 + self.name_room, SHORT_ROW) } else { (24.0 + self.name_room, self.row) };
+        self.lane_top[lane] + first + before * high
     }
 
     fn bottom(&self) -> f64 {
@@ -112,14 +154,21 @@ pub fn draw_board(board: &Board, width: Width) -> String {
         n(grid.bottom() + 26.0),
         board.pieces.len()
     );
-    svg += PATTERNS;
+    svg += &PATTERNS.replace("tx-", width.texture());
     svg += &ground(board, &grid, canvas, width);
     for index in 0..board.pieces.len() {
         svg += &journey(board, &grid, index, width);
     }
     for (from, to) in &board.clashes {
         let (top, bottom) = (grid.lane_top[3] + 4.0, grid.lane_top[4] - 4.0);
-        let _ = write!(svg, r#"<path class="clash" d="M{a} {top}V{bottom}M{b} {top}V{bottom}"/>"#, a = n(grid.x(*from)), b = n(grid.x(*to)), top = n(top), bottom = n(bottom));
+        let _ = write!(
+            svg,
+            r#"<path class="clash" d="M{a} {top}V{bottom}M{b} {top}V{bottom}"/>"#,
+            a = n(grid.x(*from)),
+            b = n(grid.x(*to)),
+            top = n(top),
+            bottom = n(bottom)
+        );
     }
     svg += &plumb_line(board, &grid);
     svg.push_str("</svg>");
@@ -137,7 +186,11 @@ const PATTERNS: &str = r##"<defs>
 fn ground(board: &Board, grid: &Grid, canvas: f64, width: Width) -> String {
     let mut svg = String::new();
     let lane = |from: usize, to: usize, class: &str| {
-        format!(r#"<rect class="{class}" x="0" y="{}" width="{canvas}" height="{}"/>"#, n(grid.lane_top[from]), n(grid.lane_top[to] - grid.lane_top[from]))
+        format!(
+            r#"<rect class="{class}" x="0" y="{}" width="{canvas}" height="{}"/>"#,
+            n(grid.lane_top[from]),
+            n(grid.lane_top[to] - grid.lane_top[from])
+        )
     };
     svg += &lane(1, 3, "lane-cold");
     svg += &lane(3, 4, "lane-fire");
@@ -155,23 +208,17 @@ fn ground(board: &Board, grid: &Grid, canvas: f64, width: Width) -> String {
 /// Nights shaded, days named, hours ticked.
 fn hours(board: &Board, grid: &Grid) -> String {
     let mut svg = String::new();
-    let total_h = grid.to.duration_since(grid.from).as_secs_f64() / 3600.0;
-    let every = match total_h {
-        h if h < 16.0 => 2,
-        h if h < 40.0 => 6,
-        _ => 12,
-    };
-    // From the first full hour on.
-    let first = grid.from.as_second().div_euclid(3600) * 3600 + 3600;
-    let mut at = Timestamp::from_second(first).unwrap_or(grid.from);
+    let first = board.from.as_second().div_euclid(3600) * 3600 + 3600;
+    let mut at = Timestamp::from_second(first).unwrap_or(board.from);
     let mut night_from: Option<Timestamp> = None;
     let is_night = |at: Timestamp| {
         let hour = at.to_zoned_datetime(board.zone.clone()).hour();
         !(6..22).contains(&hour)
     };
-    if is_night(grid.from) {
-        night_from = Some(grid.from);
+    if is_night(board.from) {
+        night_from = Some(board.from);
     }
+    let mut last_x = f64::NEG_INFINITY;
     let mut nights = String::new();
     let mut close = |from: Timestamp, to: Timestamp| {
         let _ = write!(
@@ -183,7 +230,7 @@ fn hours(board: &Board, grid: &Grid) -> String {
             n(grid.bottom() - grid.head)
         );
     };
-    while at < grid.to {
+    while at < board.to {
         let wall = at.to_zoned_datetime(board.zone.clone());
         match (is_night(at), night_from) {
             (true, None) => night_from = Some(at),
@@ -194,9 +241,15 @@ fn hours(board: &Board, grid: &Grid) -> String {
             _ => {}
         }
         let hour = i64::from(wall.hour());
-        if hour % every == 0 {
-            let midnight = hour == 0;
-            let name = if midnight { format!(r#"<tspan class="strong">{}</tspan>"#, wall.strftime("%a %-d")) } else { format!("{hour:02}") };
+        // Every third hour where there is room, every hour in the crowd; midnight always.
+        let x = grid.x(at);
+        let midnight = hour == 0;
+        let next_midnight = at + SignedDuration::from_hours(24 - hour);
+        let clear = midnight || next_midnight > board.to || grid.x(next_midnight) > x + 42.0;
+        if midnight || (clear && ((hour % 3 == 0 && x > last_x + 34.0) || x > last_x + 70.0)) {
+            last_x = x;
+            let name =
+                if midnight { format!(r#"<tspan class="strong">{}</tspan>"#, wall.strftime("%a %-d")) } else { format!("{hour:02}") };
             let class = if midnight { "hour midnight" } else { "hour" };
             let _ = write!(
                 svg,
@@ -204,13 +257,13 @@ fn hours(board: &Board, grid: &Grid) -> String {
                 n(grid.head),
                 n(grid.bottom()),
                 n(grid.head - 8.0),
-                x = n(grid.x(at)),
+                x = n(x),
             );
         }
         at += SignedDuration::from_hours(1);
     }
     if let Some(from) = night_from {
-        close(from, grid.to);
+        close(from, board.to);
     }
     nights + &svg
 }
@@ -218,9 +271,14 @@ fn hours(board: &Board, grid: &Grid) -> String {
 /// One piece: strips in its lanes, a thread between them, what is done solid, what is to come pale.
 fn journey(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
     let piece = &board.pieces[index];
-    let mut svg = format!(r#"<a href="{}" class="journey" aria-label="{}">"#, text(&piece.href), text(&format!("{}: {}", piece.name, piece.state)));
+    let mut svg =
+        format!(r#"<a href="{}" class="journey" aria-label="{}">"#, text(&piece.href), text(&format!("{}: {}", piece.name, piece.state)));
     let mut last: Option<(f64, f64)> = None;
     for segment in &piece.journey {
+        if segment.to < board.from || segment.from > board.to {
+            last = None;
+            continue;
+        }
         let y = grid.y(board, index, segment.lane);
         let (from, to) = (grid.x(segment.from), grid.x(segment.to).max(grid.x(segment.from) + 3.0));
         let mid = y + grid.strip / 2.0;
@@ -229,10 +287,16 @@ fn journey(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
             let _ = write!(svg, r#"<path class="{class}" d="M{} {}L{} {}"/>"#, n(x), n(above), n(from), n(mid));
         }
         let now = grid.x(board.now);
+        // Drawn at its own origin, so that the texture starts with the strip.
         let strip = |a: f64, b: f64, class: &str| {
             format!(
-                r#"<rect class="strip {class}" x="{}" y="{}" width="{}" height="{}" rx="2.5" fill="url(#tx-{})"/>"#,
-                n(a), n(y), n((b - a).max(1.5)), n(grid.strip), piece.texture
+                r#"<rect class="strip {class}" transform="translate({} {})" width="{}" height="{}" rx="2.5" fill="url(#{}{})"/>"#,
+                n(a),
+                n(y),
+                n((b - a).max(1.5)),
+                n(grid.strip),
+                width.texture(),
+                piece.texture
             )
         };
         if segment.to <= board.now {
@@ -257,7 +321,8 @@ fn journey(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
 /// The name stands over the longest strip that is in view, right of now where there is room.
 fn label(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
     let piece = &board.pieces[index];
-    let Some(longest) = piece.journey.iter().max_by_key(|s| s.to.duration_since(s.from)) else { return String::new() };
+    let in_view = piece.journey.iter().filter(|s| s.to > board.from && s.from < board.to);
+    let Some(longest) = in_view.max_by_key(|s| s.to.min(board.to).duration_since(s.from.max(board.from))) else { return String::new() };
     let y = grid.y(board, index, longest.lane) - 6.0;
     let (from, to) = (grid.x(longest.from), grid.x(longest.to));
     let now = grid.x(board.now);
@@ -267,14 +332,23 @@ fn label(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
     let (x, anchor) = if start + wanted > grid.right { (grid.right.min(to.max(wanted + grid.left)), "end") } else { (start, "start") };
     format!(
         r#"<text class="board-label" x="{}" y="{}" text-anchor="{anchor}"><tspan class="strong">{}</tspan>{}</text>"#,
-        n(x), n(y), text(&piece.name), text(&state)
+        n(x),
+        n(y),
+        text(&piece.name),
+        text(&state)
     )
 }
 
 fn plumb_line(board: &Board, grid: &Grid) -> String {
     let x = grid.x(board.now);
     let wall = board.now.to_zoned_datetime(board.zone.clone()).strftime("%a %H:%M").to_string();
-    let anchor = if x < grid.left + 60.0 { "start" } else if x > grid.right - 60.0 { "end" } else { "middle" };
+    let anchor = if x < grid.left + 60.0 {
+        "start"
+    } else if x > grid.right - 60.0 {
+        "end"
+    } else {
+        "middle"
+    };
     format!(
         r#"<path class="plumb" d="M{x} 22V{b}"/><path class="bob" d="M{l} {b}h12l-6 16z"/><text class="plumb-label" x="{x}" y="14" text-anchor="{anchor}">now, {wall}</text>"#,
         x = n(x),

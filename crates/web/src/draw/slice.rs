@@ -15,6 +15,16 @@ pub enum Width {
     Narrow,
 }
 
+impl Width {
+    /// Prefix of pattern ids: a drawing hidden on this screen lends no patterns to the other.
+    pub fn texture(self) -> &'static str {
+        match self {
+            Self::Wide => "tw-",
+            Self::Narrow => "tn-",
+        }
+    }
+}
+
 /// Everything the picture shows.
 #[derive(Debug, Clone)]
 pub struct Slice {
@@ -154,8 +164,8 @@ const LEAN_DARK: &str = "#a4524b";
 pub fn draw_slice(slice: &Slice, width: Width) -> String {
     let frame = Frame::of(slice, width);
     let (canvas_w, canvas_h) = match width {
-        Width::Wide => (900.0, frame.bottom + 40.0),
-        Width::Narrow => (358.0, frame.bottom + 30.0),
+        Width::Wide => (900.0, frame.bottom + 44.0),
+        Width::Narrow => (358.0, frame.bottom + 44.0),
     };
     let name = if width == Width::Wide { "slice-wide" } else { "slice-narrow" };
     let mut svg = format!(
@@ -215,27 +225,31 @@ fn marbling(frame: &Frame, slice: &Slice) -> String {
         let depth = slice.thickness_mm * (0.1 + 0.8 * scatter(i * 3 + 2));
         let (x, y) = frame.point(slice, along, depth);
         let long = 8.0 + 22.0 * scatter(i * 3 + 3);
-        let _ = write!(path, "M{} {}q{} {} {} {}", n(x), n(y), n(long / 2.0), n(-5.0 + 10.0 * scatter(i + 90)), n(long), n(-3.0 + 6.0 * scatter(i + 190)));
-    }
-    let edge = slice.fat_mm * frame.scale;
-    let mid = f64::midpoint(frame.top, frame.bottom);
-    let mut svg = format!(r##"<path d="{path}" fill="none" stroke="#e6c9b4" stroke-width="1.6" stroke-linecap="round"/>"##);
-    if edge > 0.5 {
-        let (_, low) = frame.edges(slice.family, 0.03);
-        let half = low - mid;
         let _ = write!(
-            svg,
-            r#"<path class="fat" d="M{l} {a}Q{o} {mid} {l} {b}L{r} {b2}Q{i} {mid} {r} {a2}Z" fill="{FAT}"/>"#,
-            l = n(frame.left + 3.0),
-            o = n(frame.left - 3.0),
-            r = n(frame.left + 3.0 + edge),
-            i = n(frame.left - 3.0 + edge),
-            mid = n(mid),
-            a = n(mid - half * 0.8),
-            b = n(mid + half * 0.8),
-            a2 = n(mid - half),
-            b2 = n(mid + half),
+            path,
+            "M{} {}q{} {} {} {}",
+            n(x),
+            n(y),
+            n(long / 2.0),
+            n(-5.0 + 10.0 * scatter(i + 90)),
+            n(long),
+            n(-3.0 + 6.0 * scatter(i + 190))
         );
+    }
+    let mut svg = format!(r##"<path d="{path}" fill="none" stroke="#e6c9b4" stroke-width="1.6" stroke-linecap="round"/>"##);
+    if slice.fat_mm > 0.2 {
+        // The fat edge follows the outline of the end it lies on.
+        let reach = (slice.fat_mm / slice.length_mm).min(0.3);
+        let point = |along: f64, depth: f64| {
+            let (x, y) = frame.point(slice, along, depth);
+            format!("{} {}", n(x), n(y))
+        };
+        let steps = 8u32;
+        let part = |i: u32| reach * f64::from(i) / f64::from(steps);
+        let over: Vec<String> = (0..=steps).map(|i| point(part(i), 0.0)).collect();
+        let under: Vec<String> = (0..=steps).rev().map(|i| point(part(i), slice.thickness_mm)).collect();
+        let inner = point(reach * 0.72, slice.thickness_mm / 2.0);
+        let _ = write!(svg, r#"<path class="fat" d="M{}Q{} {}L{}Z" fill="{FAT}"/>"#, over.join("L"), inner, under[0], under[1..].join("L"));
     }
     svg
 }
@@ -275,7 +289,8 @@ fn grains(frame: &Frame, slice: &Slice) -> String {
         let (x, y) = frame.point(slice, along, offset + depth);
         let _ = write!(path, "M{} {}h0", n(x), n(y));
     }
-    let mut svg = format!(r##"<path class="grains" data-count="{gone_in}" d="{path}" stroke="#fffdf7" stroke-width="1.9" stroke-linecap="round"/>"##);
+    let mut svg =
+        format!(r##"<path class="grains" data-count="{gone_in}" d="{path}" stroke="#fffdf7" stroke-width="1.9" stroke-linecap="round"/>"##);
     let mut outside = String::new();
     for (side, load) in [(0, slice.waiting.0), (1, slice.waiting.1)] {
         let count = (all * load / (inside + waiting)).round() as u64;
@@ -372,7 +387,14 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
     let mut label = |y: f64, words: &str, strong: &str| {
         let y = y.max(next_free);
         next_free = y + 22.0;
-        let _ = write!(svg, r#"<text x="{}" y="{}" class="label">{}<tspan class="strong">{}</tspan></text>"#, n(label_x), n(y), text(words), text(strong));
+        let _ = write!(
+            svg,
+            r#"<text x="{}" y="{}" class="label">{}<tspan class="strong">{}</tspan></text>"#,
+            n(label_x),
+            n(y),
+            text(words),
+            text(strong)
+        );
     };
     if slice.skin_mm > 0.0 {
         let dry = slice.dryness.map_or_else(String::new, |d| format!("{d:.2} dry"));

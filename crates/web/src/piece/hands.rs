@@ -67,8 +67,9 @@ impl HandsView {
         let index = at.map_or(next_undone.unwrap_or(last), |at| at.min(last));
         let (row, step) = (steps.get(index), opened.plan.steps.get(index));
         let at = now.timestamp();
-        // The next time hands are wanted after this step: out of the cold, out of the heat.
-        let back = steps.iter().zip(&opened.plan.steps).skip(index + 1).find(|(r, s)| r.planned_start > at && s.hands_on_min > 0.0).map(|(r, _)| r.planned_start);
+        // When hands are wanted again after the next stretch that needs none: the cold, the heat.
+        let alone = steps.iter().skip(index).position(|s| matches!(s.kind.as_str(), "thaw" | "chill" | "roast")).map(|i| i + index);
+        let back = alone.and_then(|i| steps.get(i + 1)).map(|s| s.planned_start).filter(|start| *start > at);
         let then = opened.plan.steps.get(index + 1).map(|s| format!("then {}", lower(&s.title))).unwrap_or_default();
         let (out, since) = out_of_cold(opened, at);
         let started = since.unwrap_or(at);
@@ -82,13 +83,20 @@ impl HandsView {
             piece: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
             step: row.map(|r| r.id.to_string()).unwrap_or_default(),
-            figure: text(step.and_then(|s| s.figure.as_ref())),
+            // The number first: where a step has none of its own, the time it wants hands.
+            figure: step
+                .and_then(|s| s.figure.clone())
+                .unwrap_or_else(|| wait.to_zoned_datetime(now.time_zone().clone()).strftime("%H:%M").to_string()),
             unit: text(step.and_then(|s| s.figure_unit.as_ref())),
             title: step.map(|s| s.title.clone()).unwrap_or_default(),
             detail: step.map(|s| s.detail.clone()).unwrap_or_default(),
             done: row.is_some_and(|r| r.done_at.is_some()),
             back_at: back.map(|b| wall(b, now)).unwrap_or_default(),
-            not_before: if wait.duration_since(at).as_mins() >= 2 { format!("at {}, in {}", wall(wait, now), span(wait.duration_since(at))) } else { String::new() },
+            not_before: if wait.duration_since(at).as_mins() >= 2 {
+                format!("at {}, in {}", wall(wait, now), span(wait.duration_since(at)))
+            } else {
+                String::new()
+            },
             then,
             out_since: since.map(|s| wall(s, now)).unwrap_or_default(),
             out_since_ms: started.as_millisecond(),
@@ -99,7 +107,9 @@ impl HandsView {
             previous: index.checked_sub(1),
             next: (index < last).then_some(index + 1),
             finished: next_undone.is_none(),
-            caution: step.and_then(|s| opened.plan.cautions.iter().find(|c| c.step.as_deref() == Some(s.kind.as_str()) && c.severity != "note")).map(|c| c.text.clone()),
+            caution: step
+                .and_then(|s| opened.plan.cautions.iter().find(|c| c.step.as_deref() == Some(s.kind.as_str()) && c.severity != "note"))
+                .map(|c| c.text.clone()),
             night: !(6..22).contains(&now.hour()),
         }
     }
@@ -116,7 +126,13 @@ fn started_ms(at: Timestamp, started: Timestamp) -> i64 {
 }
 
 /// The raw-hands view.
-pub async fn hands(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path(id): Path<String>, Query(at): Query<At>) -> Result<Response, WebError> {
+pub async fn hands(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path(id): Path<String>,
+    Query(at): Query<At>,
+) -> Result<Response, WebError> {
     let view = HandsView::of(&open(&state, &cook, &id).await?, &cook.now(&state), at.at, None);
     if partial.0 { view.fragment() } else { render(&HandsPage { view }) }
 }

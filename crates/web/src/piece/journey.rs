@@ -18,9 +18,10 @@ pub struct Leg {
     pub to: Timestamp,
 }
 
-/// Steps whose tick says that it begins: put into the cold, taken out of it.
-fn tick_begins(kind: &str) -> bool {
-    matches!(kind, "chill" | "temper")
+/// Steps whose tick says that it begins, because that is what hands do: into the cold, out of it,
+/// into the heat, out of it. All others are ticked when they end.
+pub fn tick_begins(kind: &str) -> bool {
+    matches!(kind, "chill" | "temper" | "roast" | "rest")
 }
 
 /// The journey of a piece. Preheating is no part of it: the piece is elsewhere.
@@ -135,11 +136,7 @@ mod tests {
 
     #[test]
     fn time_out_of_the_cold_is_one_sum() {
-        let ticks = [
-            ("lay-out", "2026-12-11T15:00:00Z"),
-            ("chill", "2026-12-11T15:25:00Z"),
-            ("temper", "2026-12-12T15:00:00Z"),
-        ];
+        let ticks = [("lay-out", "2026-12-11T15:00:00Z"), ("chill", "2026-12-11T15:25:00Z"), ("temper", "2026-12-12T15:00:00Z")];
         let (sum, since) = out_of_cold(&opened(&ticks), "2026-12-12T15:10:00Z".parse().unwrap());
         assert_eq!((sum.as_mins(), since), (35, Some("2026-12-12T15:00:00Z".parse().unwrap())));
         assert_eq!(out_of_cold(&opened(&[]), "2026-12-12T15:10:00Z".parse().unwrap()).0.as_mins(), 0);

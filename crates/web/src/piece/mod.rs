@@ -9,7 +9,7 @@ mod verdict;
 
 pub use draft::{PieceDraft, draft_piece};
 pub use hands::hands;
-pub use journey::{journey, out_of_cold};
+pub use journey::{journey, out_of_cold, tick_begins};
 pub use page::{done, page, remove, restore, undone};
 pub use standing::Standing;
 pub use verdict::{give_verdict, verdict};

@@ -82,7 +82,11 @@ impl PieceView {
                     id: row.id.to_string(),
                     when: day_wall(row.planned_start, zone),
                     title: step.title.clone(),
-                    figure: step.figure.as_ref().map(|f| format!("{f} {}", step.figure_unit.as_deref().unwrap_or_default())).unwrap_or_default(),
+                    figure: step
+                        .figure
+                        .as_ref()
+                        .map(|f| format!("{f} {}", step.figure_unit.as_deref().unwrap_or_default()))
+                        .unwrap_or_default(),
                     detail: step.detail.clone(),
                     needs: step.needs.join(", "),
                     until: step.until.clone().unwrap_or_default(),
@@ -110,7 +114,14 @@ impl PieceView {
             slice_wide: draw_slice(&standing.slice, Width::Wide),
             slice_narrow: draw_slice(&standing.slice, Width::Narrow),
             grams: grams(plan.dose.to_weigh_g),
-            grams_line: plan.dose.by_face.iter().filter(|f| f.g >= 0.05).map(|f| format!("{} g {}", grams(f.g), f.name)).collect::<Vec<_>>().join(" · "),
+            grams_line: plan
+                .dose
+                .by_face
+                .iter()
+                .filter(|f| f.g >= 0.05)
+                .map(|f| format!("{} g {}", grams(f.g), f.name))
+                .collect::<Vec<_>>()
+                .join(" · "),
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: opened.piece.verdict.is_some(),
@@ -146,18 +157,37 @@ pub struct From {
 }
 
 /// Ticks a step.
-pub async fn done(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path((id, step)): Path<(String, String)>, Query(from): Query<From>) -> Result<Response, WebError> {
+pub async fn done(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path((id, step)): Path<(String, String)>,
+    Query(from): Query<From>,
+) -> Result<Response, WebError> {
     cook.kitchen(&state).tick(piece_id(&id)?, step_id(&step)?, state.now()).await?;
     answer(&state, &cook, partial, &id, &from, Some(&step)).await
 }
 
 /// Takes a tick back.
-pub async fn undone(State(state): State<AppState>, cook: SignedIn, partial: Partial, Path((id, step)): Path<(String, String)>, Query(from): Query<From>) -> Result<Response, WebError> {
+pub async fn undone(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path((id, step)): Path<(String, String)>,
+    Query(from): Query<From>,
+) -> Result<Response, WebError> {
     cook.kitchen(&state).untick(piece_id(&id)?, step_id(&step)?).await?;
     answer(&state, &cook, partial, &id, &from, None).await
 }
 
-async fn answer(state: &AppState, cook: &SignedIn, partial: Partial, id: &str, from: &From, just_done: Option<&str>) -> Result<Response, WebError> {
+async fn answer(
+    state: &AppState,
+    cook: &SignedIn,
+    partial: Partial,
+    id: &str,
+    from: &From,
+    just_done: Option<&str>,
+) -> Result<Response, WebError> {
     match (partial.0, from.from.as_str()) {
         (true, "hands") => HandsView::of(&open(state, cook, id).await?, &cook.now(state), None, just_done).fragment(),
         (true, _) => show(state, cook, partial, id).await,

@@ -36,12 +36,16 @@ impl Standing {
         let stored = serde_json::from_str(&opened.piece.request).unwrap_or_default();
         let state = read_request(&stored, now).ok().and_then(|request| state_after(&request, hours(so_far), hours(so_far)).ok());
         let Some(state) = state else { return Self { slice, words: String::new() } };
-        let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry, {}", d.0, touch(d)));
+        let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry, feels {}", d.0, touch(d)));
         slice.salted_mm = state.salted_depth.in_mm();
         slice.waiting = (state.profile.waiting[0].0, state.profile.waiting[1].0);
         slice.dryness = state.dryness.map(|d| d.0);
         slice.profile = state.profile;
-        let depth = if slice.salted_mm >= slice.thickness_mm - 0.1 { "right through".into() } else { format!("to {} mm", trim(slice.salted_mm, 0)) };
+        let depth = if slice.salted_mm >= slice.thickness_mm - 0.1 {
+            "right through".into()
+        } else {
+            format!("to {} mm", trim(slice.salted_mm, 0))
+        };
         Self { words: format!("salted {depth}{dry}"), slice }
     }
 }

@@ -92,7 +92,12 @@ pub async fn verdict(State(state): State<AppState>, cook: SignedIn, Path(id): Pa
 }
 
 /// Keeps the verdict, with what to change next time.
-pub async fn give_verdict(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>, Form(given): Form<VerdictForm>) -> Result<Response, WebError> {
+pub async fn give_verdict(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    Path(id): Path<String>,
+    Form(given): Form<VerdictForm>,
+) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
     let refuse = |wrong: &str| {
         let page = form_page(&opened, &cook, &given, None, Some(wrong.to_owned()));

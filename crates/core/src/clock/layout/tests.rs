@@ -1,6 +1,6 @@
 //! The clock against the trade's worked example and the calendar's own traps.
 
-use super::super::{ColdAsk, ClockRefusal, Quiet, choose_cold, lay_out};
+use super::super::{ClockRefusal, ColdAsk, Quiet, choose_cold, lay_out};
 use crate::method::{Hands, Phase, Place, Step, StepKind};
 use crate::salt::RestHours;
 use crate::units::{Time, TimeIn, hours, minutes};

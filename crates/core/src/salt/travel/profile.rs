@@ -137,8 +137,7 @@ impl Profile {
         if width <= 0.0 {
             return 0.0;
         }
-        let salt: f64 =
-            self.cells.iter().map(|c| c.g_per_kg * (c.bottom_mm.min(to_mm) - c.top_mm.max(from_mm)).max(0.0)).sum();
+        let salt: f64 = self.cells.iter().map(|c| c.g_per_kg * (c.bottom_mm.min(to_mm) - c.top_mm.max(from_mm)).max(0.0)).sum();
         salt / width
     }
 
