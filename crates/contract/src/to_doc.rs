@@ -1,7 +1,9 @@
 //! From core's plan to the wire.
 
 use crate::SCHEMA;
-use crate::plan_doc::*;
+use crate::plan_doc::{
+    CautionDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, LedgerEntryDoc, MealsDoc, PlanDoc, RequestDoc, SkinDoc, StepDoc, TargetDoc, WorthDoc,
+};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::Hands;

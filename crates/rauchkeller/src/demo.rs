@@ -91,8 +91,11 @@ fn refused(problems: &Problems) -> DemoError {
     DemoError::Request(problems.problems.iter().map(|p| format!("{}: {}", p.field, p.sentence())).collect::<Vec<_>>().join("; "))
 }
 
+/// Bad patches, rim, middle, juice.
+type Tasting = (u16, i8, i8, i8);
+
 /// A dozen finished cooks: cut, grams, thickness, dose, hours, days ago, and how it was.
-const EATEN: [(&str, u32, u32, f64, u32, i64, (u16, i8, i8, i8)); 12] = [
+const EATEN: [(&str, u32, u32, f64, u32, i64, Tasting); 12] = [
     ("pork-belly", 1100, 38, 10.0, 14, 12, (0b0_0100_1000, 2, 0, 0)),
     ("beef-rib-steak", 520, 36, 10.0, 20, 17, (0, 0, 0, 1)),
     ("duck-whole", 2200, 34, 10.0, 22, 24, (0, 1, 0, 0)),

@@ -81,7 +81,7 @@ async fn migrate_when_there(store: Store) {
 /// Ended sessions are dropped once an hour.
 async fn sweep_sessions(store: Store) {
     loop {
-        tokio::time::sleep(Duration::from_secs(3600)).await;
+        tokio::time::sleep(Duration::from_hours(1)).await;
         if let Err(error) = store.drop_ended_sessions(jiff::Timestamp::now()).await {
             tracing::warn!(%error, "ended sessions stay for now");
         }

@@ -78,106 +78,90 @@ pub struct Facts<'a> {
 
 /// The cautions that apply (handbook section 11), loudest first.
 pub fn cautions(facts: &Facts) -> Vec<Caution> {
-    use Severity::{Amber, Note, Red};
+    let mut said = keeping(facts);
+    said.extend(heat(facts));
+    said.extend(at_the_bench(facts));
+    said.sort_by_key(|c| std::cmp::Reverse(c.severity));
+    said
+}
+
+/// The refrigerator and how long it keeps.
+fn keeping(facts: &Facts) -> Vec<Caution> {
+    use Severity::{Amber, Red};
+    const KEEPER: &str = "USDA FSIS FoodKeeper";
+    let cold = Some(StepKind::Chill);
     let mut said = Vec::new();
-    let mut say = |code, severity, text: String, source, at| said.push(Caution::new(code, severity, text, source, at));
     let fridge = facts.fridge.in_c();
     if fridge > fridge_limit().in_c() + 0.05 {
-        say(
-            "fridge-too-warm",
-            Red,
-            format!("{fridge:.1} °C is too warm for an open rest: 4.4 °C (40 °F) at most. After 2 h above that, discard it."),
-            "USDA FSIS; FDA",
-            Some(StepKind::Chill),
-        );
+        let text = format!("{fridge:.1} °C is too warm for an open rest: 4.4 °C (40 °F) at most. After 2 h above that, discard it.");
+        said.push(Caution::new("fridge-too-warm", Red, text, "USDA FSIS; FDA", cold));
     }
-    match facts.keeps {
-        None => say(
-            "bought-when",
-            Amber,
-            format!(
+    let days = facts.cut.storage;
+    said.extend(match facts.keeps {
+        None => {
+            let text = format!(
                 "Bought when? Raw it keeps {}–{} days from then, and salting does not lengthen that.",
-                facts.cut.storage.amber_days, facts.cut.storage.red_days
-            ),
-            "USDA FSIS FoodKeeper",
-            Some(StepKind::Chill),
-        ),
-        Some(keeps) if facts.out_of_cold > keeps.red => say(
-            "storage-limit",
-            Red,
-            "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it; overriding is recorded.".into(),
-            "USDA FSIS FoodKeeper",
-            Some(StepKind::Chill),
-        ),
-        Some(keeps) if facts.out_of_cold > keeps.amber => say(
-            "storage-near",
-            Amber,
-            "Past the lower storage figure, within the upper: trust your nose, and do not stretch it further.".into(),
-            "USDA FSIS FoodKeeper",
-            Some(StepKind::Chill),
-        ),
-        Some(_) => {}
-    }
+                days.amber_days, days.red_days
+            );
+            Some(Caution::new("bought-when", Amber, text, KEEPER, cold))
+        }
+        Some(keeps) if facts.out_of_cold > keeps.red => {
+            let text = "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it; overriding is recorded.";
+            Some(Caution::new("storage-limit", Red, text, KEEPER, cold))
+        }
+        Some(keeps) if facts.out_of_cold > keeps.amber => {
+            let text = "Past the lower storage figure, within the upper: trust your nose, and do not stretch it further.";
+            Some(Caution::new("storage-near", Amber, text, KEEPER, cold))
+        }
+        Some(_) => None,
+    });
+    said
+}
+
+/// Core temperatures and time out of the refrigerator.
+fn heat(facts: &Facts) -> Vec<Caution> {
+    use Severity::{Note, Red};
+    let mut said = Vec::new();
     for target in facts.targets.iter().filter(|t| t.below_authority()) {
-        say(
-            "below-authority",
-            Red,
-            format!(
-                "{:.0} °C is your taste; the authority says {:.1} °C ({:.0} °F) and 3 min of rest. Not for the young, old, pregnant or immune-weak.",
-                target.finish.in_c(),
-                target.authority.in_c(),
-                target.authority.in_f()
-            ),
-            "USDA FSIS safe minimum internal temperature chart",
-            Some(StepKind::Roast),
+        let text = format!(
+            "{:.0} °C is your taste; the authority says {:.1} °C ({:.0} °F) and 3 min of rest. Not for the young, old, pregnant or immune-weak.",
+            target.finish.in_c(),
+            target.authority.in_c(),
+            target.authority.in_f()
         );
+        said.push(Caution::new("below-authority", Red, text, "USDA FSIS safe minimum internal temperature chart", Some(StepKind::Roast)));
     }
     if facts.out_min > 120.0 {
-        say(
-            "two-hours",
-            Red,
-            format!("Out of the refrigerator for {:.0} min in sum: 2 h at most (1 h above 32 °C).", facts.out_min),
-            "USDA FSIS 2-hour rule",
-            Some(StepKind::Temper),
-        );
+        let text = format!("Out of the refrigerator for {:.0} min in sum: 2 h at most (1 h above 32 °C).", facts.out_min);
+        said.push(Caution::new("two-hours", Red, text, "USDA FSIS 2-hour rule", Some(StepKind::Temper)));
     }
-    if facts.frozen {
-        say("thaw-cold", Note, "Thaw in the refrigerator, never on the counter.".into(), "USDA FSIS", Some(StepKind::Thaw));
-    }
-    say("do-not-wash", Note, "Do not rinse it: that spreads germs. Pat it dry.".into(), "USDA FSIS", Some(StepKind::Dry));
-    if facts.pierced {
-        say(
-            "count-needles",
-            Note,
-            "Count the needles in and out: a broken tip stays in the skin.".into(),
-            "common practice",
-            Some(StepKind::Pierce),
-        );
-        say(
-            "hot-fat",
-            Note,
-            "Fat spits under a fierce grill: liquid stays in the tray, face stays back.".into(),
-            "common practice",
-            Some(StepKind::Grill),
-        );
-    }
-    say(
-        "raw-waste",
-        Note,
-        "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.".into(),
-        "USDA FSIS",
-        Some(StepKind::BrushDry),
-    );
     if facts.cut.family == Family::Bird {
-        say("two-cores", Note, "Breast and inner thigh must both pass 73.9 °C (165 °F).".into(), "USDA FSIS", Some(StepKind::Roast));
+        let text = "Breast and inner thigh must both pass 73.9 °C (165 °F).";
+        said.push(Caution::new("two-cores", Note, text, "USDA FSIS", Some(StepKind::Roast)));
     }
-    say(
+    said
+}
+
+/// What belongs to single steps whatever the plan.
+fn at_the_bench(facts: &Facts) -> Vec<Caution> {
+    const FSIS: &str = "USDA FSIS";
+    const TRADE: &str = "common practice";
+    let note = |code, text: &str, source, at| Caution::new(code, Severity::Note, text, source, Some(at));
+    let mut said = Vec::new();
+    if facts.frozen {
+        said.push(note("thaw-cold", "Thaw in the refrigerator, never on the counter.", FSIS, StepKind::Thaw));
+    }
+    said.push(note("do-not-wash", "Do not rinse it: that spreads germs. Pat it dry.", FSIS, StepKind::Dry));
+    if facts.pierced {
+        said.push(note("count-needles", "Count the needles in and out: a broken tip stays in the skin.", TRADE, StepKind::Pierce));
+        said.push(note("hot-fat", "Fat spits under a fierce grill: liquid stays in the tray, face stays back.", TRADE, StepKind::Grill));
+    }
+    said.push(note("raw-waste", "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.", FSIS, StepKind::BrushDry));
+    said.push(note(
         "leftovers",
-        Note,
-        "Leftovers shallow and cold within 2 h of serving. Local food-safety rules prevail.".into(),
-        "USDA FSIS",
-        Some(StepKind::Carve),
-    );
-    said.sort_by_key(|c| std::cmp::Reverse(c.severity));
+        "Leftovers shallow and cold within 2 h of serving. Local food-safety rules prevail.",
+        FSIS,
+        StepKind::Carve,
+    ));
     said
 }

@@ -209,12 +209,12 @@ mod tests {
 
     #[test]
     fn a_dry_sphere_follows_the_one_term_series() {
-        // Incropera & DeWitt table 5.1: sphere, Bi = 1: ζ₁ = 1.5708, C₁ = 1.2732; Fo = 0.5.
+        // Incropera & DeWitt table 5.1: sphere, Bi = 1: ζ₁ = π/2 (1 − ζ cot ζ = Bi), C₁ = 4/π; Fo = 0.5.
         let r = CONDUCTIVITY / 25.0;
         let mut roast = Roast::new(Body { shape: Shape::Sphere, radius: millimetres(r * 1000.0), start: celsius(5.0) }, Wetness::NONE);
         roast.run(Oven::at(celsius(105.0)), minutes(0.5 * r * r * HEAT_CAPACITY / CONDUCTIVITY / 60.0), |_, _| true);
         let theta = (105.0 - roast.core().in_c()) / 100.0;
-        let series = 1.2732 * (-0.5 * 1.5708f64.powi(2)).exp();
+        let series = std::f64::consts::FRAC_2_PI * 2.0 * (-0.5 * std::f64::consts::FRAC_PI_2.powi(2)).exp();
         assert!((theta - series).abs() < 0.004, "{theta} is not {series}");
     }
 

@@ -256,8 +256,8 @@ fn step(kind: StepKind, title: &str, takes: Time) -> Step {
     }
 }
 
-fn figure(value: String, unit: &'static str) -> Option<Figure> {
-    Some(Figure { value, unit })
+fn figure(value: String, unit: &'static str) -> Figure {
+    Figure { value, unit }
 }
 
 /// Millimetres cut (not rounded) to a tenth: a depth is never rounded towards the lean.
@@ -283,7 +283,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     let mut steps = vec![
         Step {
             hands: Hands::Clean,
-            figure: figure(format!("{weigh:.1}"), "g"),
+            figure: Some(figure(format!("{weigh:.1}"), "g")),
             needs,
             detail: format!("One bowl a face of {}: {}.", recipe.salt, by_face(recipe.grams)),
             ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
@@ -297,7 +297,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     if let Some((piercing, tool)) = &recipe.piercing {
         let stop = recipe.depth.map_or(recipe.skin, |guard| guard.at_most);
         steps.push(Step {
-            figure: figure(one_decimal(stop), "mm"),
+            figure: Some(figure(one_decimal(stop), "mm")),
             needs: vec!["needle brush"],
             detail: format!(
                 "{} presses of a {} make {} holes. Through the skin, stop in the fat at {} mm, right into the corners.",
@@ -317,7 +317,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     }
     let keep = if bare { " The skin stays clean and dry." } else { "" };
     steps.push(Step {
-        figure: figure(format!("{weigh:.1}"), "g"),
+        figure: Some(figure(format!("{weigh:.1}"), "g")),
         needs: vec!["the weighed bowls"],
         detail: format!("{}. Press it on.{keep}", by_face(recipe.grams)),
         ..step(StepKind::Salt, "Salt, face by face", minutes(SALT))
@@ -341,7 +341,7 @@ fn cold(recipe: &Recipe) -> Step {
         place: Place::Refrigerator,
         hands: Hands::Clean,
         hands_on: minutes(0.0),
-        figure: figure(format!("{:.0}", recipe.cold.in_h()), "h"),
+        figure: Some(figure(format!("{:.0}", recipe.cold.in_h()), "h")),
         needs: vec!["rack", "tray"],
         detail: format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}."),
         ..step(StepKind::Chill, "Into the refrigerator, open", recipe.cold)
@@ -354,7 +354,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         phase: Phase::Beside,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
-        figure: figure(format!("{heat:.0}"), "°C"),
+        figure: Some(figure(format!("{heat:.0}"), "°C")),
         detail: "Rack in the middle, a tray with a little water under it.".into(),
         ..step(StepKind::Preheat, "Heat the oven", minutes(PREHEAT))
     }];
@@ -382,7 +382,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 air: Some(stage.air),
                 hands: Hands::Clean,
                 hands_on: minutes(2.0),
-                figure: figure(format!("{air:.0}"), "°C"),
+                figure: Some(figure(format!("{air:.0}"), "°C")),
                 until: Some(format!("{:.0} °C in the core", recipe.fire.core_at_stage_end.in_c())),
                 needs: vec!["probe"],
                 detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
@@ -394,7 +394,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 air: Some(stage.air),
                 hands: Hands::Clean,
                 hands_on: *takes,
-                figure: figure(format!("{air:.0}"), "°C"),
+                figure: Some(figure(format!("{air:.0}"), "°C")),
                 until: Some("puffed all over and hollow to the knock".into()),
                 detail: format!(
                     "Once the core reads {:.0} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
@@ -410,7 +410,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         place: Place::Table,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
-        figure: figure(format!("{:.0}", recipe.fire.pull.in_c()), "°C core"),
+        figure: Some(figure(format!("{:.0}", recipe.fire.pull.in_c()), "°C core")),
         detail: format!(
             "Out when the core reads {:.0} °C. Rest {open}. It climbs to about {:.0} °C.",
             recipe.fire.pull.in_c(),

@@ -182,7 +182,7 @@ fn still_to_do(request: &PlanRequest, steps: Vec<Step>, dose: &DosePlan) -> Vec<
         .into_iter()
         .filter(|s| match s.phase {
             Phase::Before if s.kind == StepKind::Salt && top_up => true,
-            Phase::Before if s.kind == StepKind::Wash => !(chilled_salted && !top_up),
+            Phase::Before if s.kind == StepKind::Wash => !chilled_salted || top_up,
             Phase::Before | Phase::Thawing => last.is_none_or(|last| s.kind > last),
             _ => true,
         })

@@ -27,6 +27,7 @@ fn row(record: &Record) -> Result<SessionRow> {
     })
 }
 
+#[expect(clippy::needless_pass_by_value, reason = "passed to map_err")]
 fn backend(error: StoreError) -> Error {
     Error::Backend(error.to_string())
 }

@@ -115,15 +115,10 @@ impl BenchForm {
         let mut piece = Map::new();
         let mut root = Map::new();
         let cut = self.cut();
-        match cut {
-            Some(cut) => {
-                piece.insert("cut".into(), cut.id.into());
-            }
-            None => {
-                slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)));
-                piece.insert("cut".into(), CUTS[0].id.into());
-            }
+        if cut.is_none() {
+            slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)));
         }
+        piece.insert("cut".into(), cut.map_or(CUTS[0].id, |c| c.id).into());
         let weighed = self.read_weight(cut, &mut piece, &mut slips);
         for (word, typed, field) in [
             ("thick", &self.thick, "salt_thickness_mm"),

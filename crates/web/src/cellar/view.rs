@@ -79,7 +79,7 @@ fn blocks(opened: &Opened) -> Vec<Block<'_>> {
                 *end = row.planned_end;
             }
             _ => {
-                found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, row.planned_end))
+                found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, row.planned_end));
             }
         }
     }

@@ -150,7 +150,7 @@ pub fn draw_board(board: &Board, width: Width) -> String {
     let grid = Grid::of(board, width);
     let (canvas, class) = if width == Width::Wide { (1200.0, "board-wide") } else { (358.0, "board-narrow") };
     let mut svg = format!(
-        r#"<svg class="board {class}" viewBox="0 0 {canvas} {}" role="img" aria-label="Journey board: {} pieces by place and time">"#,
+        r#"<svg class="board {class}" viewBox="0 0 {canvas} {}" role="group" aria-label="Journey board: {} pieces by place and time">"#,
         n(grid.bottom() + 26.0),
         board.pieces.len()
     );

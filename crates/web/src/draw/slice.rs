@@ -169,13 +169,13 @@ pub fn draw_slice(slice: &Slice, width: Width) -> String {
     };
     let name = if width == Width::Wide { "slice-wide" } else { "slice-narrow" };
     let mut svg = format!(
-        r#"<svg id="{name}" class="slice {name}" viewBox="0 0 {} {}" role="img" aria-label="{}" data-top="{}" data-scale="{}" data-thickness="{}">"#,
+        r#"<svg id="{name}" class="slice {name}" viewBox="0 0 {} {}" role="img" aria-label="{}" data-top="{:.6}" data-scale="{:.6}" data-thickness="{:.6}">"#,
         n(canvas_w),
         n(canvas_h),
         describe(slice),
-        n(frame.top),
-        n(frame.scale),
-        n(slice.thickness_mm)
+        frame.top,
+        frame.scale,
+        slice.thickness_mm
     );
     svg += &body(&frame, slice);
     svg += &grains(&frame, slice);

@@ -21,6 +21,7 @@ pub struct At {
 }
 
 /// The view.
+#[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
 pub struct HandsView {
     pub piece: String,
     pub name: String,

@@ -194,8 +194,8 @@ impl Travel {
                 }
             }
             if !overdrawn {
-                for end in 0..2 {
-                    self.store[end] = (self.store[end] - taken[end]).max(0.0);
+                for (store, taken) in self.store.iter_mut().zip(taken) {
+                    *store = (*store - taken).max(0.0);
                 }
                 std::mem::swap(&mut self.c, &mut self.work.next);
                 return;

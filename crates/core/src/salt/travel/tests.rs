@@ -24,10 +24,11 @@ fn both_faces(x: f64, l: f64, t: f64) -> f64 {
     one_face(x, l / 2.0, t)
 }
 
+type Series = fn(f64, f64, f64) -> f64;
+
 #[rstest]
 fn profile_matches_the_series(#[values(20.0, 25.0, 38.0, 50.0, 100.0)] mm: f64, #[values(12.0, 24.0, 48.0, 72.0, 168.0)] h: f64) {
     let (l, t) = (mm / 1000.0, h * 3600.0);
-    type Series = fn(f64, f64, f64) -> f64;
     for (top, bottom, series) in [(2.0, 2.0, both_faces as Series), (2.0, 0.0, one_face as Series)] {
         let mut travel = lean(mm, top, bottom, Uptake::Immediate);
         travel.run(hours(h), celsius(4.0));
@@ -152,7 +153,7 @@ fn layers_reach_one_concentration_in_their_water() {
 fn colder_is_a_slower_clock() {
     // Closed form of the Arrhenius law: 25 kJ/mol between 4 and 22 °C is a factor of exp(3006.8 × 0.00022004).
     let factor = diffusivity(Tissue::Lean, celsius(22.0)) / diffusivity(Tissue::Lean, celsius(4.0));
-    let want = (25_000.0 / 8.314_462_618 * (1.0 / 277.15 - 1.0 / 295.15) as f64).exp();
+    let want = (25_000.0 / 8.314_462_618 * (1.0 / 277.15 - 1.0 / 295.15_f64)).exp();
     assert!((factor - want).abs() < 1e-9 && factor > 1.9 && factor < 2.0);
     // Immediate uptake at 22 °C for t equals 4 °C for t × factor.
     let (mut warm, mut cold) = (lean(30.0, 1.0, 1.0, Uptake::Immediate), lean(30.0, 1.0, 1.0, Uptake::Immediate));

@@ -1,0 +1,76 @@
+//! axe-core finds nothing on any main view, laptop and phone, light and dark.
+
+use crate::support::{Browser, Server, from_bin_test};
+use serde_json::{Value, json};
+
+const AXE: &str = include_str!("../vendor/axe.min.js");
+
+async fn violations(browser: &Browser) -> Value {
+    browser.client.execute(AXE, vec![]).await.unwrap();
+    let script = "const done = arguments[arguments.length - 1];
+        axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']}).then((r) => done(r.violations.map((v) =>
+            ({id: v.id, help: v.help, nodes: v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' — ' + (n.failureSummary || '').slice(0, 240))}))));";
+    browser.client.execute_async(script, vec![]).await.unwrap()
+}
+
+/// Asks the browser for the dark theme, through ChromeDriver's own door.
+async fn dark(browser: &Browser) {
+    let session = browser.client.session_id().await.unwrap().unwrap();
+    let body = json!({"cmd": "Emulation.setEmulatedMedia", "params": {"features": [{"name": "prefers-color-scheme", "value": "dark"}]}});
+    let url = format!("{}/session/{session}/goog/cdp/execute", from_bin_test("WEBDRIVER_URL"));
+    assert!(reqwest::Client::new().post(url).json(&body).send().await.unwrap().status().is_success());
+}
+
+async fn all_views(browser: &Browser, server: &Server) {
+    browser.go(&server.url("/sign-in")).await;
+    browser.find("#enter-demo").await;
+    assert_eq!(violations(browser).await, json!([]), "sign-in");
+    browser.go(&server.url("/sign-up")).await;
+    assert_eq!(violations(browser).await, json!([]), "sign-up");
+    browser.go(&server.url("/sign-in")).await;
+    browser.press("#enter-demo").await;
+    browser.find("#cellar").await;
+    let piece = browser.js("return document.querySelector('.journey').getAttribute('href')").await.as_str().unwrap().to_owned();
+    let eaten = browser
+        .js("return fetch('/book').then((r) => r.text()).then((t) => t.match(/pieces\\/[-0-9a-f]+/)[0])")
+        .await
+        .as_str()
+        .unwrap()
+        .to_owned();
+    let views = [
+        ("cellar", "/cellar".to_owned()),
+        ("bench", "/bench?weight=2.4+kg".to_owned()),
+        ("bench with a slip", "/bench?weight=heavy&cut=beef-rib-steak".to_owned()),
+        ("bench, duck", "/bench?cut=duck-whole&weight=2+x+2.1+kg&stands=salted".to_owned()),
+        ("piece", piece.clone()),
+        ("raw hands", format!("{piece}/hands")),
+        ("verdict", format!("/{eaten}/verdict")),
+        ("book", "/book".to_owned()),
+        ("not found", "/nowhere".to_owned()),
+    ];
+    for (name, path) in views {
+        browser.go(&server.url(&path)).await;
+        browser.find("main").await;
+        let found = violations(browser).await;
+        assert_eq!(found, json!([]), "{name}: {found:#}");
+        let overflow = browser.js("return document.documentElement.scrollWidth - innerWidth").await.as_i64().unwrap();
+        assert!(overflow <= 0, "{name} is {overflow} px wider than the screen");
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn laptop_light() {
+    let server = Server::start("demo").await;
+    let browser = Browser::laptop().await;
+    all_views(&browser, &server).await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn phone_dark() {
+    let server = Server::start("demo").await;
+    let browser = Browser::phone().await;
+    dark(&browser).await;
+    all_views(&browser, &server).await;
+    browser.close().await;
+}

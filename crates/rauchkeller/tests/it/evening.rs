@@ -1,0 +1,114 @@
+//! An evening at 390 px with the space bar only.
+
+use crate::support::{Browser, Server, eventually};
+use fantoccini::actions::{InputSource, KeyAction, KeyActions};
+use std::time::Duration;
+
+/// Presses the space bar for a while, as a hand does.
+async fn space(browser: &Browser, held: Duration) {
+    let keys = KeyActions::new("keys".into())
+        .then(KeyAction::Down { value: ' ' })
+        .then(KeyAction::Pause { duration: held })
+        .then(KeyAction::Up { value: ' ' });
+    browser.client.perform_actions(keys).await.unwrap();
+}
+
+const HOLD: Duration = Duration::from_millis(700);
+const TAP: Duration = Duration::from_millis(40);
+
+async fn primary(browser: &Browser) -> String {
+    browser
+        .js("return [...document.querySelectorAll('[data-primary]')].find((b) => !b.hidden)?.innerText.split('\\n')[0] ?? ''")
+        .await
+        .as_str()
+        .unwrap_or_default()
+        .to_owned()
+}
+
+async fn primary_becomes(browser: &Browser, what: &str) {
+    eventually(&format!("the button says {what}"), || async { (primary(browser).await == what).then_some(()) }).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_space_bar_carries_a_piece_to_the_table() {
+    let server = Server::start("serve").await;
+    let browser = Browser::phone().await;
+    browser.sign_up(&server).await;
+    let key = browser_piece(&browser, &server).await;
+    browser.go(&server.url(&format!("{key}/hands"))).await;
+    browser.find("#hands").await;
+
+    // The number is the largest thing, nothing is below 20 px, and all of it fits the screen.
+    let sizes = browser
+        .js("const px = (css) => parseFloat(getComputedStyle(document.querySelector(css)).fontSize);
+             const all = [...document.querySelectorAll('#hands *')].filter((e) => e.innerText && !e.hidden && e.children.length === 0).map((e) => parseFloat(getComputedStyle(e).fontSize));
+             return [px('.hands-figure output'), px('.hands-title'), Math.min(...all), document.documentElement.scrollHeight <= innerHeight + 1, innerWidth]")
+        .await;
+    assert!(sizes[0].as_f64().unwrap() >= 72.0 && sizes[1].as_f64().unwrap() >= 28.0 && sizes[2].as_f64().unwrap() >= 20.0, "{sizes}");
+    assert_eq!((sizes[3].as_bool(), sizes[4].as_u64()), (Some(true), Some(390)), "{sizes}");
+
+    // A tap does nothing; half a second ticks; Undo takes it back.
+    primary_becomes(&browser, "Done").await;
+    space(&browser, TAP).await;
+    assert_eq!(primary(&browser).await, "Done");
+    space(&browser, HOLD).await;
+    primary_becomes(&browser, "Undo").await;
+    space(&browser, HOLD).await;
+    primary_becomes(&browser, "Done").await;
+    assert_eq!(ticked(&browser, &server, &key).await, 0);
+
+    // The whole evening: hold, then a tap says go on.
+    let steps = total(&browser, &server, &key).await;
+    for done in 1..=steps {
+        space(&browser, HOLD).await;
+        primary_becomes(&browser, "Undo").await;
+        assert_eq!(ticked(&browser, &server, &key).await, done);
+        space(&browser, TAP).await;
+        primary_becomes(&browser, if done == steps { "How was it?" } else { "Done" }).await;
+    }
+    space(&browser, HOLD).await;
+    browser.find("#keep-verdict").await;
+    browser.close().await;
+}
+
+/// Undo goes by itself after ten seconds, and the next step's button takes its place.
+#[tokio::test(flavor = "multi_thread")]
+async fn undo_lasts_ten_seconds() {
+    let server = Server::start("serve").await;
+    let browser = Browser::phone().await;
+    browser.sign_up(&server).await;
+    let key = browser_piece(&browser, &server).await;
+    browser.go(&server.url(&format!("{key}/hands"))).await;
+    primary_becomes(&browser, "Done").await;
+    space(&browser, HOLD).await;
+    primary_becomes(&browser, "Undo").await;
+    primary_becomes(&browser, "Done").await;
+    assert_eq!(ticked(&browser, &server, &key).await, 1);
+    browser.close().await;
+}
+
+/// Keeps a belly in the browser's own kitchen.
+async fn browser_piece(browser: &Browser, server: &Server) -> String {
+    browser.go(&server.url("/bench?cut=pork-belly&weight=2.4+kg&thick=45+mm")).await;
+    browser.find("#keep:not(:disabled)").await;
+    browser.press("#keep").await;
+    browser.find("#piece").await;
+    let url = browser.at("the piece", |url| url.contains("/pieces/")).await;
+    url[server.base.len()..].to_owned()
+}
+
+async fn count(browser: &Browser, server: &Server, piece: &str, class: &str) -> usize {
+    let script = format!(
+        "return fetch('{}').then((r) => r.text()).then((t) => new DOMParser().parseFromString(t, 'text/html').querySelectorAll('{class}').length)",
+        server.url(piece)
+    );
+    usize::try_from(browser.js(&script).await.as_u64().unwrap()).unwrap()
+}
+
+async fn ticked(browser: &Browser, server: &Server, piece: &str) -> usize {
+    count(browser, server, piece, ".step.is-done").await
+}
+
+async fn total(browser: &Browser, server: &Server, piece: &str) -> usize {
+    count(browser, server, piece, ".step").await
+}

@@ -1,0 +1,203 @@
+//! Nothing is lost: the server killed, the database stopped, killed and started again.
+
+use crate::support::{Server, eventually, fresh_database, http, keep_belly, signed_up};
+use std::fs;
+use std::path::PathBuf;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+use uuid::Uuid;
+
+/// A MariaDB of its own that a test may kill.
+struct OwnMariaDb {
+    home: PathBuf,
+    port: u16,
+    child: Option<Child>,
+}
+
+impl OwnMariaDb {
+    fn start() -> Self {
+        let home = std::env::temp_dir().join(format!("rk-own-{}", &Uuid::new_v4().simple().to_string()[..8]));
+        fs::create_dir_all(&home).unwrap();
+        let user = String::from_utf8(Command::new("id").arg("-un").output().unwrap().stdout).unwrap();
+        let installed = Command::new("mariadb-install-db")
+            .args([
+                "--no-defaults",
+                "--auth-root-authentication-method=normal",
+                "--skip-test-db",
+                &format!("--user={}", user.trim()),
+                &format!("--datadir={}/data", home.display()),
+            ])
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .status()
+            .unwrap();
+        assert!(installed.success());
+        let init = "CREATE DATABASE IF NOT EXISTS rauchkeller CHARACTER SET utf8mb4;\nCREATE OR REPLACE USER 'rk'@'127.0.0.1' IDENTIFIED BY 'rk';\nGRANT ALL ON rauchkeller.* TO 'rk'@'127.0.0.1';\n";
+        fs::write(home.join("init.sql"), init).unwrap();
+        let port = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+        let mut own = Self { home, port, child: None };
+        own.up(user.trim());
+        own
+    }
+
+    fn up(&mut self, user: &str) {
+        let home = self.home.display().to_string();
+        let child = Command::new("mariadbd")
+            .args([
+                "--no-defaults",
+                "--bind-address=127.0.0.1",
+                "--skip-name-resolve",
+                "--innodb-buffer-pool-size=32M",
+                "--performance-schema=OFF",
+                "--default-time-zone=+00:00",
+            ])
+            .args([
+                format!("--user={user}"),
+                format!("--datadir={home}/data"),
+                format!("--port={}", self.port),
+                format!("--socket={home}/s"),
+                format!("--pid-file={home}/pid"),
+                format!("--init-file={home}/init.sql"),
+            ])
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .spawn()
+            .unwrap();
+        self.child = Some(child);
+    }
+
+    async fn listening(&self) {
+        eventually("the database listens", || async { tokio::net::TcpStream::connect(("127.0.0.1", self.port)).await.ok().map(|_| ()) })
+            .await;
+    }
+
+    /// kill -9.
+    fn kill(&mut self) {
+        if let Some(mut child) = self.child.take() {
+            child.kill().unwrap();
+            child.wait().unwrap();
+        }
+    }
+
+    fn url(&self) -> String {
+        format!("mysql://rk:rk@127.0.0.1:{}/rauchkeller", self.port)
+    }
+}
+
+impl Drop for OwnMariaDb {
+    fn drop(&mut self) {
+        self.kill();
+        let _ = fs::remove_dir_all(&self.home);
+    }
+}
+
+fn me() -> String {
+    String::from_utf8(Command::new("id").arg("-un").output().unwrap().stdout).unwrap().trim().to_owned()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn with_the_database_away_pages_say_so_and_recover_by_themselves() {
+    let mut database = OwnMariaDb::start();
+    database.listening().await;
+    let server = Server::on("serve", &database.url());
+    let cook = signed_up(&server).await;
+    let piece = keep_belly(&cook, &server).await;
+    database.kill();
+    for path in ["/cellar", "/bench", "/book", piece.as_str(), "/"] {
+        let asked = Instant::now();
+        let answer = cook.get(server.url(path)).send().await.unwrap();
+        assert_eq!(answer.status(), 503, "{path}");
+        assert!(asked.elapsed() < Duration::from_secs(3), "{path} took {:?}", asked.elapsed());
+        assert!(answer.text().await.unwrap().contains("database does not answer"), "{path} in words");
+    }
+    // What needs no database goes on.
+    assert_eq!(http().get(server.url("/sign-up")).send().await.unwrap().status(), 200);
+    assert_eq!(http().get(server.url("/health")).send().await.unwrap().status(), 503);
+    database.up(&me());
+    database.listening().await;
+    eventually("pages are back, the same session still signed in", || async {
+        let answer = cook.get(server.url(&piece)).send().await.ok()?;
+        (answer.status() == 200).then_some(())
+    })
+    .await;
+    assert_eq!(cook.get(server.url("/cellar")).send().await.unwrap().status(), 200);
+}
+
+/// Step ids of a piece's page, and how many are done.
+async fn steps(cook: &reqwest::Client, server: &Server, piece: &str) -> (Vec<String>, usize) {
+    let page = cook.get(server.url(piece)).send().await.unwrap().text().await.unwrap();
+    let ids = page.split("/steps/").skip(1).filter_map(|rest| rest.split('/').next().map(str::to_owned)).collect::<Vec<_>>();
+    let mut unique = ids.clone();
+    unique.dedup();
+    (unique, page.matches("is-done").count())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_server_killed_in_the_middle_loses_no_tick_that_was_answered() {
+    let database = fresh_database().await;
+    let mut server = Server::on("serve", &database);
+    let cook = signed_up(&server).await;
+    let mut kept = Vec::new();
+    for _ in 0..4 {
+        kept.push(keep_belly(&cook, &server).await);
+    }
+    // Four pieces are ticked at once; the server is killed as soon as some ticks were answered.
+    let answered = std::sync::Arc::new(std::sync::Mutex::new(Vec::<String>::new()));
+    let mut hands = Vec::new();
+    for piece in &kept {
+        let (ids, _) = steps(&cook, &server, piece).await;
+        let (cook, base, piece, answered) = (cook.clone(), server.base.clone(), piece.clone(), answered.clone());
+        hands.push(tokio::spawn(async move {
+            for id in ids {
+                match cook.post(format!("{base}{piece}/steps/{id}/done")).send().await {
+                    Ok(answer) if answer.status() == 303 => answered.lock().unwrap().push(id),
+                    _ => return,
+                }
+            }
+        }));
+    }
+    eventually("some ticks are answered", || async { (answered.lock().unwrap().len() >= 7).then_some(()) }).await;
+    server.kill();
+    for hand in hands {
+        hand.await.unwrap();
+    }
+    // Another server on the same database: the same session, every answered tick.
+    let again = Server::on("serve", &database);
+    let login = cook;
+    for piece in &kept {
+        let page = eventually("the page is back", || async {
+            let answer = login.get(again.url(piece)).send().await.ok()?;
+            (answer.status() == 200).then_some(answer.text().await.ok()?)
+        })
+        .await;
+        for id in answered.lock().unwrap().iter() {
+            if page.contains(&format!("/steps/{id}/")) {
+                assert!(page.contains(&format!("/steps/{id}/undone")), "tick of {id} was answered and is lost");
+            }
+        }
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_database_killed_under_the_server_loses_no_tick_that_was_answered() {
+    let mut database = OwnMariaDb::start();
+    database.listening().await;
+    let server = Server::on("serve", &database.url());
+    let cook = signed_up(&server).await;
+    let piece = keep_belly(&cook, &server).await;
+    let (ids, before) = steps(&cook, &server, &piece).await;
+    assert_eq!(before, 0);
+    for id in &ids[..3] {
+        assert_eq!(cook.post(server.url(&format!("{piece}/steps/{id}/done"))).send().await.unwrap().status(), 303);
+    }
+    database.kill();
+    assert_eq!(cook.post(server.url(&format!("{piece}/steps/{}/done", ids[3]))).send().await.unwrap().status(), 503);
+    database.up(&me());
+    database.listening().await;
+    let done = eventually("the server is back without a restart", || async {
+        let answer = cook.get(server.url(&piece)).send().await.ok()?;
+        (answer.status() == 200).then_some(answer.text().await.ok()?.matches("is-done").count())
+    })
+    .await;
+    assert_eq!(done, 3);
+}

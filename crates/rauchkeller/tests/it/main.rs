@@ -1,0 +1,9 @@
+//! The real binary, the real database, the real browser. `bin/test` starts what these need.
+
+mod api;
+mod axe;
+mod cli;
+mod evening;
+mod failure;
+mod job;
+mod support;

@@ -1,0 +1,232 @@
+//! Starting the server and a browser, and waiting for conditions.
+
+use fantoccini::elements::Element;
+use fantoccini::{Client, ClientBuilder, Locator};
+use hyper_util::client::legacy::connect::HttpConnector;
+use sea_orm::{ConnectionTrait, Database};
+use serde_json::{Value, json};
+use std::future::Future;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+use uuid::Uuid;
+
+/// How long a condition may take to come true before a test gives up.
+pub const PATIENCE: Duration = Duration::from_secs(20);
+
+/// Polls until `check` gives something.
+pub async fn eventually<T, F, Fut>(what: &str, mut check: F) -> T
+where
+    F: FnMut() -> Fut,
+    Fut: Future<Output = Option<T>>,
+{
+    let started = Instant::now();
+    loop {
+        if let Some(found) = check().await {
+            return found;
+        }
+        assert!(started.elapsed() < PATIENCE, "never came true: {what}");
+        tokio::time::sleep(Duration::from_millis(40)).await;
+    }
+}
+
+/// An environment variable that `bin/test` sets.
+pub fn from_bin_test(name: &str) -> String {
+    std::env::var(name).unwrap_or_else(|_| panic!("run through bin/test, which sets {name}"))
+}
+
+/// A database of its own on the test server.
+pub async fn fresh_database() -> String {
+    let server = from_bin_test("TEST_DATABASE_URL");
+    let name = format!("rauchkeller_test_{}", Uuid::now_v7().simple());
+    let admin = Database::connect(&server).await.unwrap();
+    admin.execute_unprepared(&format!("CREATE DATABASE {name} CHARACTER SET utf8mb4")).await.unwrap();
+    format!("{server}/{name}")
+}
+
+/// The real binary, serving on a free port.
+pub struct Server {
+    /// Like `http://127.0.0.1:40123`.
+    pub base: String,
+    child: Child,
+}
+
+impl Server {
+    /// Starts `serve` or `demo` on a database of its own.
+    pub async fn start(command: &str) -> Self {
+        Self::on(command, &fresh_database().await)
+    }
+
+    /// Starts it on a given database.
+    pub fn on(command: &str, database: &str) -> Self {
+        use std::io::{BufRead, BufReader};
+        let mut child = Command::new(env!("CARGO_BIN_EXE_rauchkeller"))
+            .args([command, "--listen", "127.0.0.1:0"])
+            .env("DATABASE_URL", database)
+            .stdout(Stdio::piped())
+            .spawn()
+            .unwrap();
+        let mut line = String::new();
+        BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+        let base = line.split_whitespace().last().expect("the server says its address").trim_end_matches('/').to_owned();
+        Self { base, child }
+    }
+
+    /// Address of a page.
+    pub fn url(&self, path: &str) -> String {
+        format!("{}{path}", self.base)
+    }
+
+    /// kill -9.
+    pub fn kill(&mut self) {
+        self.child.kill().unwrap();
+        self.child.wait().unwrap();
+    }
+}
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+/// A visitor without a browser: cookies, forms, JSON.
+pub fn http() -> reqwest::Client {
+    reqwest::Client::builder()
+        .cookie_store(true)
+        .redirect(reqwest::redirect::Policy::none())
+        .timeout(Duration::from_secs(15))
+        .build()
+        .unwrap()
+}
+
+/// Signs up a new household over HTTP; waits until the schema is there.
+pub async fn signed_up(server: &Server) -> reqwest::Client {
+    let client = http();
+    let form = json!({"household": "Test kitchen", "name": "Cook", "address": format!("{}@example.org", Uuid::now_v7().simple()), "password": "a long enough one", "time_zone": "UTC"});
+    eventually("sign-up works", || async {
+        let answer = client.post(server.url("/sign-up")).form(&form).send().await.ok()?;
+        (answer.status() == 303).then_some(())
+    })
+    .await;
+    client
+}
+
+/// Keeps a pork belly and gives its page.
+pub async fn keep_belly(client: &reqwest::Client, server: &Server) -> String {
+    let form = json!({"cut": "pork-belly", "weight": "2.4 kg", "thick": "45 mm", "key": Uuid::now_v7().to_string()});
+    let answer = client.post(server.url("/pieces")).form(&form).send().await.unwrap();
+    assert_eq!(answer.status(), 303, "keeping a piece");
+    answer.headers()["location"].to_str().unwrap().to_owned()
+}
+
+/// A browser with one window.
+pub struct Browser {
+    /// The WebDriver client.
+    pub client: Client,
+}
+
+impl Browser {
+    /// A laptop, 1280 × 800.
+    pub async fn laptop() -> Self {
+        Self::open(1280, 800, false).await
+    }
+
+    /// A phone, 390 × 844.
+    pub async fn phone() -> Self {
+        Self::open(390, 844, true).await
+    }
+
+    async fn open(width: u32, height: u32, touch: bool) -> Self {
+        let profile = std::env::temp_dir().join(format!("rk-chromium-{}", Uuid::now_v7().simple()));
+        let mut options = json!({"args": [
+            "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", format!("--window-size={width},{height}"),
+            format!("--user-data-dir={}", profile.display())
+        ]});
+        if touch {
+            options["mobileEmulation"] = json!({"deviceMetrics": {"width": width, "height": height, "pixelRatio": 1, "touch": true}});
+        }
+        let mut capabilities = serde_json::Map::new();
+        capabilities.insert("goog:chromeOptions".into(), options);
+        let client = ClientBuilder::new(HttpConnector::new())
+            .capabilities(capabilities)
+            .connect(&from_bin_test("WEBDRIVER_URL"))
+            .await
+            .expect("ChromeDriver answers");
+        Self { client }
+    }
+
+    /// Goes somewhere.
+    pub async fn go(&self, url: &str) {
+        self.client.goto(url).await.unwrap();
+    }
+
+    /// Waits for an element.
+    pub async fn find(&self, css: &str) -> Element {
+        self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await.unwrap_or_else(|e| panic!("no {css}: {e}"))
+    }
+
+    /// Presses something.
+    pub async fn press(&self, css: &str) {
+        self.find(css).await.click().await.unwrap_or_else(|e| panic!("cannot press {css}: {e}"));
+    }
+
+    /// Runs a script and gives what it returns.
+    pub async fn js(&self, script: &str) -> Value {
+        self.client.execute(script, vec![]).await.unwrap()
+    }
+
+    /// Replaces what is typed in a field, key by key as a cook would.
+    pub async fn retype(&self, css: &str, text: &str) {
+        let field = self.find(css).await;
+        field.click().await.unwrap();
+        self.client.execute("arguments[0].select()", vec![serde_json::to_value(&field).unwrap()]).await.unwrap();
+        field.send_keys(text).await.unwrap();
+    }
+
+    /// Waits until an element says something that satisfies a condition, and gives it.
+    pub async fn text_when(&self, css: &str, condition: impl Fn(&str) -> bool) -> String {
+        eventually(&format!("text of {css}"), || async {
+            let text = self.js(&format!("return document.querySelector({css:?})?.innerText ?? null")).await;
+            text.as_str().filter(|text| condition(text)).map(str::to_owned)
+        })
+        .await
+    }
+
+    /// Waits until no element matches.
+    pub async fn gone(&self, css: &str) {
+        eventually(&format!("{css} is gone"), || async {
+            self.js(&format!("return document.querySelector({css:?}) === null")).await.as_bool().filter(|gone| *gone)
+        })
+        .await;
+    }
+
+    /// Waits until the address satisfies a condition.
+    pub async fn at(&self, what: &str, condition: impl Fn(&str) -> bool) -> String {
+        eventually(&format!("address: {what}"), || async {
+            let url = self.client.current_url().await.ok()?.to_string();
+            condition(&url).then_some(url)
+        })
+        .await
+    }
+
+    /// Sets up a kitchen through the page.
+    pub async fn sign_up(&self, server: &Server) {
+        // The schema is migrated beside the first requests.
+        signed_up(server).await;
+        self.go(&server.url("/sign-up")).await;
+        for (name, text) in [("household", "Boat shed"), ("name", "Cook"), ("password", "a long enough one")] {
+            self.find(&format!("input[name={name}]")).await.send_keys(text).await.unwrap();
+        }
+        let address = format!("{}@example.org", Uuid::now_v7().simple());
+        self.find("input[name=address]").await.send_keys(&address).await.unwrap();
+        self.press("form.stack button").await;
+        self.find("#cellar").await;
+    }
+
+    /// Closes the browser.
+    pub async fn close(self) {
+        self.client.close().await.unwrap();
+    }
+}
