@@ -22,6 +22,10 @@ pub struct Options {
     /// Address browsers use, behind a TLS proxy: sets cookies, trusted origin and links.
     #[arg(long, env = "PUBLIC_URL")]
     public_url: Option<String>,
+    /// Requests a second one address may send for long; 0 for no limit. Behind a proxy set the limit there and 0 here,
+    /// since all requests come from the proxy's address.
+    #[arg(long, env = "FLOOD_LIMIT", default_value_t = 100)]
+    flood_limit: u32,
 }
 
 /// Runs the server until Ctrl-C or TERM.
@@ -44,7 +48,11 @@ pub fn run(options: Options, as_demo: bool) -> ExitCode {
 
 async fn serve(options: Options, as_demo: bool) -> Result<(), Box<dyn std::error::Error>> {
     let store = Store::connect(&options.database_url).await?;
-    let settings = Settings { public_url: options.public_url.clone(), demo_cook: as_demo.then(|| demo::ADDRESS.to_owned()) };
+    let settings = Settings {
+        public_url: options.public_url.clone(),
+        demo_cook: as_demo.then(|| demo::ADDRESS.to_owned()),
+        flood_limit: Some(options.flood_limit).filter(|limit| *limit > 0),
+    };
     if as_demo {
         store.migrate().await?;
         demo::load(&store).await?;
@@ -56,7 +64,8 @@ async fn serve(options: Options, as_demo: bool) -> Result<(), Box<dyn std::error
     let listener = bind(options.listen).await?;
     let address = listener.local_addr()?;
     println!("Rauchkeller: http://{address}/");
-    axum::serve(listener, router(AppState::new(store, settings))).with_graceful_shutdown(asked_to_stop()).await?;
+    let service = router(AppState::new(store, settings)).into_make_service_with_connect_info::<SocketAddr>();
+    axum::serve(listener, service).with_graceful_shutdown(asked_to_stop()).await?;
     Ok(())
 }
 

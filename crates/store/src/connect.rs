@@ -7,6 +7,9 @@ use sea_orm::{ConnectOptions, ConnectionTrait, Database, DatabaseConnection, Sta
 use sea_orm_migration::MigratorTrait;
 use std::time::Duration;
 
+/// How long a request waits for a connection: short, so that a page answers in words well within three seconds.
+const PATIENCE: Duration = Duration::from_millis(1500);
+
 /// The database of all kitchens.
 #[derive(Debug, Clone)]
 pub struct Store {
@@ -16,14 +19,14 @@ pub struct Store {
 impl Store {
     /// Prepares a pool; connects on first use, so that a server may start before its database.
     ///
-    /// A request waits at most two seconds for a connection: with the database away a page answers in words.
+    /// A request waits a second and a half at most for one: with the database away a page answers in words.
     pub async fn connect(url: &str) -> Result<Self, StoreError> {
         let mut options = ConnectOptions::new(url);
         options
             .max_connections(16)
             .min_connections(0)
-            .connect_timeout(Duration::from_secs(2))
-            .acquire_timeout(Duration::from_secs(2))
+            .connect_timeout(PATIENCE)
+            .acquire_timeout(PATIENCE)
             .connect_lazy(true)
             .test_before_acquire(true)
             .sqlx_logging(false);

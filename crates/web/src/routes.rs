@@ -8,6 +8,8 @@ use axum::http::{HeaderName, HeaderValue, StatusCode, header};
 use axum::response::Response;
 use axum::routing::{get, post};
 use std::time::Duration;
+use tower_governor::GovernorLayer;
+use tower_governor::governor::GovernorConfigBuilder;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::csrf::CsrfLayer;
@@ -52,7 +54,7 @@ pub fn router(state: AppState) -> Router {
         .route("/health", get(api::health))
         .route("/assets/{*path}", get(assets::asset));
     let secured = |name, value| SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value));
-    open.merge(pages)
+    flood_guarded(open.merge(pages), &state)
         .layer(axum::middleware::map_response(in_words))
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(csrf(&state))
@@ -65,6 +67,16 @@ pub fn router(state: AppState) -> Router {
         .layer(CompressionLayer::new())
         .layer(TraceLayer::new_for_http())
         .with_state(state)
+}
+
+/// A guard against floods from one address, before any work is done; sign-in has its own brake, in the database.
+fn flood_guarded(routes: Router<AppState>, state: &AppState) -> Router<AppState> {
+    let Some(a_second) = state.settings.flood_limit else { return routes };
+    let each = 1_000_000_000 / u64::from(a_second.max(1));
+    match GovernorConfigBuilder::default().per_nanosecond(each).burst_size(a_second.max(1) * 5).finish() {
+        Some(config) => routes.layer(GovernorLayer::new(config)),
+        None => routes,
+    }
 }
 
 /// Cross-site posts are refused by what the browser says of them (`Sec-Fetch-Site`, `Origin`).
@@ -82,7 +94,11 @@ async fn in_words(response: Response) -> Response {
     let bare = response.headers().get(header::CONTENT_TYPE).is_none_or(|kind| kind.as_bytes().starts_with(b"text/plain"));
     let from_layer = matches!(
         status,
-        StatusCode::INTERNAL_SERVER_ERROR | StatusCode::SERVICE_UNAVAILABLE | StatusCode::PAYLOAD_TOO_LARGE | StatusCode::FORBIDDEN
+        StatusCode::INTERNAL_SERVER_ERROR
+            | StatusCode::SERVICE_UNAVAILABLE
+            | StatusCode::PAYLOAD_TOO_LARGE
+            | StatusCode::FORBIDDEN
+            | StatusCode::TOO_MANY_REQUESTS
     );
     if !(bare && from_layer) {
         return response;

@@ -36,6 +36,18 @@ pub fn grams(g: f64) -> String {
     if g >= 100.0 { format!("{g:.0}") } else { format!("{g:.1}") }
 }
 
+/// The same figure in the other system, for the small print beside it: ounces, inches, °F.
+pub fn other_system(figure: &str, unit: &str) -> String {
+    use rauchkeller_core::units::{both_length, both_temperature, celsius, millimetres};
+    let Ok(value) = figure.parse::<f64>() else { return String::new() };
+    match unit {
+        "g" => format!("{} oz", trim(value / 28.349_523_125, 2)),
+        "mm" => both_length(millimetres(value)).customary,
+        _ if unit.starts_with("°C") => both_temperature(celsius(value)).customary,
+        _ => String::new(),
+    }
+}
+
 /// A number with at most `places` decimals and no trailing zeros.
 pub fn trim(value: f64, places: usize) -> String {
     let text = format!("{value:.places$}");
@@ -60,6 +72,15 @@ mod tests {
             assert_eq!(span(SignedDuration::from_mins(min)), want);
         }
         assert_eq!((grams(18.04), grams(120.4)), ("18.0".into(), "120".into()));
+    }
+
+    #[test]
+    fn figures_are_read_in_both_systems() {
+        // NIST: 18 g ÷ 28.3495 = 0.63 oz; 64 °C is 147 °F.
+        assert_eq!(
+            (other_system("18.0", "g"), other_system("64", "°C core"), other_system("24", "h")),
+            ("0.63 oz".into(), "147 °F".into(), String::new())
+        );
     }
 
     #[test]

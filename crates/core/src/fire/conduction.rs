@@ -87,6 +87,8 @@ pub struct Roast {
     half_shell: f64,
     wetness: Wetness,
     evaporated: f64,
+    /// Surface temperature of the last step, °C: where the next search starts.
+    surface: f64,
 }
 
 impl Roast {
@@ -109,6 +111,7 @@ impl Roast {
             half_shell: dr / 2.0,
             wetness,
             evaporated: 0.0,
+            surface: body.start.in_c(),
         }
     }
 
@@ -127,6 +130,7 @@ impl Roast {
         while at_most.in_s() - elapsed > 1e-9 {
             let dt = STEP_S.min(at_most.in_s() - elapsed);
             let surface = self.surface_temperature(oven);
+            self.surface = surface;
             // Film in series with the half shell under the surface.
             let film = self.surface_area / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
             let latent = self.evaporate(oven, surface, dt);
@@ -152,34 +156,48 @@ impl Roast {
     }
 
     /// Surface temperature from the balance of film, evaporation and conduction inwards, °C.
+    ///
+    /// Newton's rule from the last surface temperature; the balance falls steadily, so that three
+    /// or four rounds reach a thousandth of a kelvin.
     fn surface_temperature(&self, oven: Oven) -> f64 {
         let inside = self.t[SHELLS - 1];
         let inwards = CONDUCTIVITY / self.half_shell;
-        // Bisection: the balance falls steadily with the surface temperature.
-        let (mut low, mut high) = (inside.min(oven.air.in_c()) - 30.0, inside.max(oven.air.in_c()));
-        for _ in 0..40 {
-            let t = f64::midpoint(low, high);
-            let balance = oven.h.0 * (oven.air.in_c() - t) - self.latent_flux(oven, t) - inwards * (t - inside);
-            if balance > 0.0 { low = t } else { high = t }
+        let mut t = self.surface.clamp(inside.min(oven.air.in_c()) - 30.0, inside.max(oven.air.in_c()));
+        for _ in 0..12 {
+            let (latent, latent_slope) = self.latent_flux(oven, t);
+            let balance = oven.h.0 * (oven.air.in_c() - t) - latent - inwards * (t - inside);
+            let step = balance / (oven.h.0 + inwards + latent_slope);
+            t += step;
+            if step.abs() < 1e-3 {
+                break;
+            }
         }
-        f64::midpoint(low, high)
+        t
     }
 
-    /// W/m² carried away by evaporation at this surface temperature.
-    fn latent_flux(&self, oven: Oven, surface_c: f64) -> f64 {
+    /// W/m² carried away by evaporation at this surface temperature, and how it grows with it, W/m²K.
+    fn latent_flux(&self, oven: Oven, surface_c: f64) -> (f64, f64) {
         let wet = self.wetness.start * (-self.evaporated / self.wetness.fades_over).exp();
         if wet <= 0.0 {
-            return 0.0;
+            return (0.0, 0.0);
         }
         let film_k = f64::midpoint(surface_c, oven.air.in_c()) + 273.15;
         // The whole h carries vapour, radiation included: with it the model meets the handbook's own figures
         // within 2 %; with the convective part alone it runs 15 % fast. The fitted wetness absorbs the rest.
-        let pressure = saturation_pressure(celsius(surface_c.min(180.0))).0 - AIR_VAPOUR;
-        wet * mass_transfer(oven.h.0, film_k) * pressure.max(0.0) * WATER_KG_PER_MOL / (GAS_CONSTANT * film_k) * LATENT
+        let per_pascal = wet * mass_transfer(oven.h.0, film_k) * WATER_KG_PER_MOL / (GAS_CONSTANT * film_k) * LATENT;
+        let saturated = saturation_pressure(celsius(surface_c.clamp(-20.0, 180.0))).0;
+        let excess = saturated - AIR_VAPOUR;
+        if excess <= 0.0 {
+            return (0.0, 0.0);
+        }
+        // Clausius and Clapeyron: dp/dT = p·λM/(RT²).
+        let surface_k = surface_c + 273.15;
+        let slope = saturated * LATENT * WATER_KG_PER_MOL / (GAS_CONSTANT * surface_k * surface_k);
+        (per_pascal * excess, per_pascal * slope)
     }
 
     fn evaporate(&mut self, oven: Oven, surface_c: f64, dt: f64) -> f64 {
-        let flux = self.latent_flux(oven, surface_c);
+        let (flux, _) = self.latent_flux(oven, surface_c);
         self.evaporated += flux / LATENT * dt;
         flux
     }

@@ -56,13 +56,16 @@ fn body(cut: Cut, largest: Mass, thickness: Length, start: Temperature) -> Body 
     }
 }
 
+/// What comes after the led stage adds less than this to the core, K: further below, nothing need be tried.
+const MOST_TO_COME: f64 = 35.0;
+
 /// Minutes between the points at which the core-led stage is tried.
 const MILESTONE: f64 = 20.0;
 
 /// Finds the length of the core-led stage such that the core ends, after the remaining stages and
 /// the rest, at the target.
 ///
-/// Forward in milestones of 20 minutes, then bisection: about 15 short roasts.
+/// Forward in milestones of 20 minutes, then false position: about eight short roasts.
 pub fn fire_plan(
     cut: Cut,
     largest: Mass,
@@ -105,17 +108,40 @@ pub fn fire_plan(
     let mut low = 0.0;
     let mut start_of_try = before;
     // Walk forward until the outcome passes the finish, then narrow down.
-    while outcome(&start_of_try, minutes(MILESTONE)).2.in_c() < finish && low < hours(16.0).in_min() {
-        start_of_try.run(led_oven, minutes(MILESTONE), |_, _| true);
+    while low < hours(16.0).in_min() {
+        let mut next = start_of_try.clone();
+        next.run(led_oven, minutes(MILESTONE), |_, _| true);
+        let near = next.core().in_c() > finish - MOST_TO_COME;
+        if near && outcome(&next, minutes(0.0)).2.in_c() >= finish {
+            break;
+        }
+        start_of_try = next;
         low += MILESTONE;
     }
     let base = low;
+    // The peak grows smoothly with the length: false position (Illinois) is there in a few tries.
+    let short_of = |led: f64| outcome(&start_of_try, minutes(led)).2.in_c() - finish;
     let (mut a, mut b) = (0.0, MILESTONE);
-    for _ in 0..8 {
-        let mid = f64::midpoint(a, b);
-        if outcome(&start_of_try, minutes(mid)).2.in_c() < finish { a = mid } else { b = mid }
+    let (mut fa, mut fb) = (short_of(a), short_of(b));
+    let mut led_for = if fa >= 0.0 { 0.0 } else { MILESTONE };
+    for _ in 0..6 {
+        if fa >= 0.0 || fb <= 0.0 || b - a < 0.5 {
+            break;
+        }
+        led_for = a + (b - a) * fa / (fa - fb);
+        let f = short_of(led_for);
+        if f.abs() < 0.05 {
+            break;
+        }
+        if f < 0.0 {
+            (a, fa) = (led_for, f);
+            fb *= 0.5;
+        } else {
+            (b, fb) = (led_for, f);
+            fa *= 0.5;
+        }
     }
-    let led_for = b.round();
+    let led_for = led_for.round();
     let (core_at_stage_end, pull, peak) = outcome(&start_of_try, minutes(led_for));
     let lengths: Vec<Time> = stages.iter().enumerate().map(|(i, s)| if i == led { minutes(base + led_for) } else { fixed(s) }).collect();
     let takes: Time = lengths.iter().copied().fold(minutes(0.0), |sum, t| sum + t);

@@ -412,7 +412,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         hands_on: minutes(1.0),
         figure: Some(figure(format!("{:.0}", recipe.fire.pull.in_c()), "°C core")),
         detail: format!(
-            "Out when the core reads {:.0} °C. Rest {open}. It climbs to about {:.0} °C.",
+            "Out when the core reads {:.0} °C. Rest {open}. It climbs to about {:.0} °C, an estimate: leave the probe in and see that it does.",
             recipe.fire.pull.in_c(),
             recipe.finish.in_c()
         ),

@@ -55,7 +55,7 @@ pub(super) fn fridge_plan(request: &PlanRequest, with: &Resolved, laid: &[FaceGr
 /// Salt after `salted` and skin after `open` in the refrigerator of the request.
 pub(super) fn cold_state(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], salted: Time, open: Time) -> ColdState {
     let (layers, salting) = column(request, with, laid);
-    let mut travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 300.0).clamp(0.1, 0.5)));
+    let mut travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 150.0).clamp(0.15, 0.6)));
     travel.run(salted, with.air.temperature);
     let profile = travel.profile();
     ColdState {

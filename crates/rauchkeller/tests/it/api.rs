@@ -156,6 +156,22 @@ async fn guessing_a_password_is_braked() {
     assert_eq!(last, 429);
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn a_flood_from_one_address_is_held_back_in_words() {
+    let server = Server::start("serve").await;
+    let client = http();
+    // Bursts of 500 pass; far more at once does not.
+    let mut statuses = Vec::new();
+    for _ in 0..12 {
+        let burst: Vec<_> = (0..100).map(|_| tokio::spawn(client.get(server.url("/api/v1/list/nothing")).send())).collect();
+        for answer in burst {
+            statuses.push(answer.await.unwrap().unwrap().status().as_u16());
+        }
+    }
+    assert_eq!(statuses[0], 404);
+    assert!(statuses.contains(&429), "1,200 requests at once all passed");
+}
+
 #[test]
 fn the_committed_openapi_document_is_the_served_one() {
     let committed = include_str!("../../../../docs/openapi.json");

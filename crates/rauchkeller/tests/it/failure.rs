@@ -4,7 +4,7 @@ use crate::support::{Server, eventually, fresh_database, http, keep_belly, signe
 use std::fs;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
-use std::time::{Duration, Instant};
+use std::time::Duration;
 use uuid::Uuid;
 
 /// A MariaDB of its own that a test may kill.
@@ -104,10 +104,9 @@ async fn with_the_database_away_pages_say_so_and_recover_by_themselves() {
     let piece = keep_belly(&cook, &server).await;
     database.kill();
     for path in ["/cellar", "/bench", "/book", piece.as_str(), "/"] {
-        let asked = Instant::now();
-        let answer = cook.get(server.url(path)).send().await.unwrap();
+        // A visitor who gives up after three seconds still gets the answer.
+        let answer = cook.get(server.url(path)).timeout(Duration::from_secs(3)).send().await.unwrap();
         assert_eq!(answer.status(), 503, "{path}");
-        assert!(asked.elapsed() < Duration::from_secs(3), "{path} took {:?}", asked.elapsed());
         assert!(answer.text().await.unwrap().contains("database does not answer"), "{path} in words");
     }
     // What needs no database goes on.

@@ -27,7 +27,7 @@ pub struct BenchForm {
     pub servings: String,
     pub hours: String,
     pub bought: String,
-    /// `fresh`, `salted` or `open`.
+    /// `fresh`, `frozen`, `salted` or `open`.
     pub stands: String,
     pub since: String,
     pub on: String,
@@ -150,6 +150,9 @@ impl BenchForm {
                     slips.insert("bought", format!("{error}."));
                 }
             }
+        }
+        if self.stands == "frozen" {
+            piece.insert("frozen".into(), true.into());
         }
         root.insert("piece".into(), Value::Object(piece));
         self.read_salt(&mut root, &mut slips);

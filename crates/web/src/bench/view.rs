@@ -164,10 +164,16 @@ impl BenchView {
                 .iter()
                 .map(|s| Choice { id: s.id, name: s.name.into(), chosen: plan.as_ref().is_some_and(|p| p.request.salt == s.id) })
                 .collect(),
-            stands: [("fresh", "still to be salted"), ("salted", "salted already"), ("open", "unsalted, lying open in the cold")]
-                .into_iter()
-                .map(|(id, name)| Choice { id, name: name.into(), chosen: form.stands == id || (id == "fresh" && form.stands.is_empty()) })
-                .collect(),
+            stands: [
+                ("fresh", "still to be salted"),
+                ("frozen", "still frozen"),
+                ("frozen", "still frozen"),
+                ("salted", "salted already"),
+                ("open", "unsalted, lying open in the cold"),
+            ]
+            .into_iter()
+            .map(|(id, name)| Choice { id, name: name.into(), chosen: form.stands == id || (id == "fresh" && form.stands.is_empty()) })
+            .collect(),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
             form,
@@ -340,6 +346,10 @@ impl Numbers {
     }
 }
 
+fn fahrenheit(air_c: Option<f64>) -> String {
+    air_c.map_or_else(String::new, |c| both_temperature(celsius(c)).customary)
+}
+
 fn basis_weight(weight_g: f64, bone: f64, basis: &str) -> f64 {
     rauchkeller_core::units::MassIn::in_g(rauchkeller_core::salt::basis_weight(
         mass(weight_g),
@@ -429,10 +439,12 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
             "temper" => ("out of the cold".to_owned(), "oven on".to_owned(), "bench"),
             "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
             "roast" => {
-                (step.title.replace("Into the heat at ", ""), step.until.as_ref().map(|u| format!("until {u}")).unwrap_or_default(), "fire")
+                let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
+                (step.title.replace("Into the heat at ", ""), format!("{}{until}", fahrenheit(step.air_c)), "fire")
             }
             "grill" => {
-                (format!("{} °C from above", step.figure.as_deref().unwrap_or_default()), "until it sounds hollow".to_owned(), "fire")
+                let what = format!("{} °C from above", step.figure.as_deref().unwrap_or_default());
+                (what, format!("{}, until it sounds hollow", fahrenheit(step.air_c)), "fire")
             }
             "rest" => (
                 if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),

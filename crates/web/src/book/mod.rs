@@ -45,7 +45,7 @@ struct BookPage {
 }
 
 const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
-const JUICE: [&str; 5] = ["dry", "a little dry", "right", "juicy", "running"];
+const JUICE: [&str; 5] = ["dry", "dryish", "right", "juicy", "running"];
 
 fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
     let verdict = opened.piece.verdict.as_ref();

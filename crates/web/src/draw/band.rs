@@ -48,7 +48,10 @@ pub fn draw_band(band: &Band, width: Width) -> String {
         let _ = write!(svg, r#"<rect class="band-more" x="{}" y="29" width="{}" height="14"/>"#, n(x(band.planned_h)), n(rest));
     }
     if band.fits_h < band.span_h {
-        let _ = write!(svg, r#"<path class="band-end" d="M{} 14V58"/>"#, n(x(band.fits_h)));
+        let at = x(band.fits_h);
+        let _ = write!(svg, r#"<path class="band-end" d="M{} 14V58"/>"#, n(at));
+        let anchor = if at > wide - 70.0 { "end" } else { "middle" };
+        let _ = write!(svg, r#"<text class="label band-limit" x="{}" y="11" text-anchor="{anchor}">no more fits</text>"#, n(at));
     }
     let labels = [("shortest", band.marks.0), ("ideal", band.marks.1), ("longest useful", band.marks.2)];
     for (i, (name, hours)) in labels.into_iter().enumerate() {

@@ -6,7 +6,7 @@ use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::shell::{Partial, render};
 use crate::state::AppState;
-use crate::words::{span, wall};
+use crate::words::{other_system, span, wall};
 use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
@@ -28,6 +28,7 @@ pub struct HandsView {
     pub step: String,
     pub figure: String,
     pub unit: String,
+    pub other: String,
     pub title: String,
     pub detail: String,
     pub done: bool,
@@ -89,6 +90,7 @@ impl HandsView {
                 .and_then(|s| s.figure.clone())
                 .unwrap_or_else(|| wait.to_zoned_datetime(now.time_zone().clone()).strftime("%H:%M").to_string()),
             unit: text(step.and_then(|s| s.figure_unit.as_ref())),
+            other: step.and_then(|s| Some(other_system(s.figure.as_deref()?, s.figure_unit.as_deref()?))).unwrap_or_default(),
             title: step.map(|s| s.title.clone()).unwrap_or_default(),
             detail: step.map(|s| s.detail.clone()).unwrap_or_default(),
             done: row.is_some_and(|r| r.done_at.is_some()),

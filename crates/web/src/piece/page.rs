@@ -7,7 +7,7 @@ use crate::draw::{Width, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
-use crate::words::{day_wall, grams, instant, sentence, span, wall};
+use crate::words::{day_wall, grams, instant, other_system, sentence, span, wall};
 use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
@@ -21,6 +21,7 @@ pub struct StepLine {
     pub when: String,
     pub title: String,
     pub figure: String,
+    pub other: String,
     pub detail: String,
     pub needs: String,
     pub until: String,
@@ -42,12 +43,14 @@ pub struct PieceView {
     pub slice_wide: String,
     pub slice_narrow: String,
     pub grams: String,
+    pub ounces: String,
     pub grams_line: String,
     pub steps: Vec<StepLine>,
     pub removed: bool,
     pub finished: bool,
     pub judged: bool,
     pub pull: String,
+    pub pull_other: String,
     pub loud: Vec<CautionDoc>,
 }
 
@@ -87,6 +90,11 @@ impl PieceView {
                         .as_ref()
                         .map(|f| format!("{f} {}", step.figure_unit.as_deref().unwrap_or_default()))
                         .unwrap_or_default(),
+                    other: step
+                        .figure
+                        .as_ref()
+                        .map(|f| other_system(f, step.figure_unit.as_deref().unwrap_or_default()))
+                        .unwrap_or_default(),
                     detail: step.detail.clone(),
                     needs: step.needs.join(", "),
                     until: step.until.clone().unwrap_or_default(),
@@ -114,6 +122,7 @@ impl PieceView {
             slice_wide: draw_slice(&standing.slice, Width::Wide),
             slice_narrow: draw_slice(&standing.slice, Width::Narrow),
             grams: grams(plan.dose.to_weigh_g),
+            ounces: other_system(&grams(plan.dose.to_weigh_g), "g"),
             grams_line: plan
                 .dose
                 .by_face
@@ -126,6 +135,7 @@ impl PieceView {
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: opened.piece.verdict.is_some(),
             pull: target.map(|t| format!("{:.0} °C", t.pull_c)).unwrap_or_default(),
+            pull_other: target.map(|t| other_system(&format!("{:.0}", t.pull_c), "°C")).unwrap_or_default(),
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
             steps,
         }

@@ -49,7 +49,7 @@ pub struct VerdictForm {
 }
 
 const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
-const JUICE: [&str; 5] = ["dry", "a little dry", "right", "juicy", "running"];
+const JUICE: [&str; 5] = ["dry", "dryish", "right", "juicy", "running"];
 
 fn scale(name: &'static str, question: &'static str, words: [&'static str; 5], chosen: Option<i32>) -> Scale {
     Scale { name, question, options: words.into_iter().zip(-2..).map(|(word, value)| (value, word, chosen == Some(value))).collect() }

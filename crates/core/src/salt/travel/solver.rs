@@ -114,8 +114,8 @@ impl Travel {
         travel
     }
 
-    /// Lets time pass at one temperature. Cost is linear in cells × steps; about 170 steps for the
-    /// first day, 12 more for each further one, since steps grow with the time elapsed.
+    /// Lets time pass at one temperature. Cost is linear in cells × steps; steps grow with the time elapsed,
+    /// about 20 for each doubling of it: some 200 for the first day, 30 more for the next two.
     pub fn run(&mut self, duration: Time, at: Temperature) {
         if self.c.is_empty() {
             return;
@@ -124,7 +124,7 @@ impl Travel {
         let rate = clock_rate(at);
         while end - self.elapsed > 1e-6 {
             // Doubling ladder of steps, so that the matrix is factored once a rung, not once a step.
-            let wanted = (self.elapsed * 0.02).clamp(4.0, 1800.0);
+            let wanted = (self.elapsed * 0.05).clamp(4.0, 3600.0);
             let rung = 4.0 * 2f64.powf((wanted / 4.0).log2().floor());
             let step = rung.min(end - self.elapsed);
             self.step(step, rate);
