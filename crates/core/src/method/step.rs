@@ -197,6 +197,8 @@ pub struct Recipe<'a> {
     pub skin: Length,
     /// Hours in the cold.
     pub cold: Time,
+    /// Whether it lies in the cold already, salted.
+    pub already_cold: bool,
     /// How long it thaws first, if frozen.
     pub thaw: Option<Time>,
     /// Whether it stands out before the heat.
@@ -336,15 +338,17 @@ fn cold(recipe: &Recipe) -> Step {
         Family::SkinSlab => ("below anything ready to eat", "skin up"),
         Family::Steak => ("below anything ready to eat", "air under it"),
     };
+    // Putting it there is a minute of hands; what lies there already needs none.
+    let (title, hands_on) = if recipe.already_cold { ("In the refrigerator, open", 0.0) } else { ("Into the refrigerator, open", 1.0) };
     Step {
         phase: Phase::Cold,
         place: Place::Refrigerator,
         hands: Hands::Clean,
-        hands_on: minutes(0.0),
+        hands_on: minutes(hands_on),
         figure: Some(figure(format!("{:.0}", recipe.cold.in_h()), "h")),
         needs: vec!["rack", "tray"],
         detail: format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}."),
-        ..step(StepKind::Chill, "Into the refrigerator, open", recipe.cold)
+        ..step(StepKind::Chill, title, recipe.cold)
     }
 }
 

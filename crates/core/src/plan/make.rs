@@ -44,6 +44,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
             depth: skin.as_ref().and_then(|s| s.depth.as_ref().ok().copied()),
             skin: with.skin,
             cold,
+            already_cold: lies_salted_in_the_cold(request),
             thaw,
             tempering,
             stages: &stages,
@@ -172,10 +173,15 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
     Some(SkinPlan { piercing, depth })
 }
 
+fn lies_salted_in_the_cold(request: &PlanRequest) -> bool {
+    let salted = salted_at(request);
+    salted.is_some() && request.done.iter().any(|d| d.kind == StepKind::Chill && Some(d.at) >= salted)
+}
+
 /// Drops the steps that are done, and puts a top-up in their place where grams are missing.
 fn still_to_do(request: &PlanRequest, steps: Vec<Step>, dose: &DosePlan) -> Vec<Step> {
     let salted = is_done(request, StepKind::Salt);
-    let chilled_salted = salted && request.done.iter().any(|d| d.kind == StepKind::Chill && Some(d.at) >= salted_at(request));
+    let chilled_salted = lies_salted_in_the_cold(request);
     let last = request.done.iter().filter(|d| d.kind != StepKind::Chill).map(|d| d.kind).max();
     let top_up = salted && dose.dose.to_weigh.in_g() >= 0.5;
     steps

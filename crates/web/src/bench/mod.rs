@@ -10,6 +10,7 @@ use crate::error::WebError;
 use crate::piece::draft_piece;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
+use crate::words::instant;
 use askama::Template;
 use axum::extract::{Form, Query, State};
 use axum::http::{HeaderValue, StatusCode};
@@ -61,6 +62,14 @@ pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): For
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
     };
     let piece = draft_piece(key, &view.request, plan).into_new();
-    let kept = cook.kitchen(&state).keep(piece, state.now()).await?;
+    let kitchen = cook.kitchen(&state);
+    let kept = kitchen.keep(piece, state.now()).await?;
+    if view.form.stands == "salted" {
+        // It lies in the cold already: that step is done, at the moment the cook said.
+        let cold = kitchen.piece(kept.id()).await?.steps.into_iter().find(|s| s.kind == "chill");
+        if let Some(step) = cold.filter(|s| s.done_at.is_none()) {
+            kitchen.tick(kept.id(), step.id, instant(&plan.fridge.from)).await?;
+        }
+    }
     Ok(Redirect::to(&format!("/pieces/{}", kept.id())).into_response())
 }

@@ -435,7 +435,11 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {
             "thaw" => ("thaw, in the cold".to_owned(), step.detail.clone(), "refrigerator"),
-            "chill" => ("into the cold".to_owned(), format!("open, on a rack, {} h", trim(plan.fridge.planned_h, 1)), "refrigerator"),
+            "chill" => (
+                if step.hands_on_min > 0.0 { "into the cold" } else { "in the cold" }.to_owned(),
+                format!("open, on a rack, {} h", trim(plan.fridge.planned_h, 1)),
+                "refrigerator",
+            ),
             "temper" => ("out of the cold".to_owned(), "oven on".to_owned(), "bench"),
             "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
             "roast" => {
@@ -458,3 +462,6 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
     }
     knots
 }
+
+#[cfg(test)]
+mod tests;

@@ -117,3 +117,42 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn) -> Result<Respo
     let entries = pieces.iter().map(|p| entry(p, &zone)).collect();
     render(&BookPage { rail: Rail::at("book", &cook), entries, lessons: lessons(&pieces) })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::kept_cut;
+    use rauchkeller_store::Verdict;
+
+    fn judged(cut: &str, weight: f64, rim: i32, middle: i32) -> Opened {
+        let mut opened = kept_cut(cut, weight, &[]);
+        let given_at = opened.piece.serve_at;
+        opened.piece.verdict =
+            Some(Verdict { bad_patches: Some(0b11), rim, middle, juice: 0, advice: "more holes".into(), version: 1, given_at });
+        opened
+    }
+
+    #[test]
+    fn with_too_little_evidence_it_says_so() {
+        let two = lessons(&[judged("pork-belly", 2000.0, 0, 0), judged("pork-belly", 2400.0, 0, 0)]);
+        assert!(two[0].line.contains("2 judged so far: too few"));
+    }
+
+    #[test]
+    fn three_verdicts_give_a_dose_that_was_right() {
+        let right = [judged("pork-belly", 2000.0, 0, 0), judged("pork-belly", 2400.0, 1, 0), judged("pork-belly", 1800.0, 2, 2)];
+        let found = lessons(&right);
+        assert_eq!((found.len(), found[0].line.as_str()), (1, "2 of 3 seasoned about right, at 7.5 g/kg."));
+        let wrong =
+            lessons(&[judged("duck-whole", 2000.0, 2, 2), judged("duck-whole", 2200.0, -2, -2), judged("duck-whole", 2400.0, 2, 0)]);
+        assert!(wrong[0].line.contains("none of them"));
+    }
+
+    #[test]
+    fn an_entry_shows_patches_words_and_advice() {
+        let entry = entry(&judged("pork-belly", 2000.0, 1, -1), &TimeZone::UTC);
+        assert_eq!((entry.bad, entry.patches.iter().filter(|b| **b).count()), (2, 2));
+        assert_eq!((entry.rim_word, entry.middle_word, entry.juice_word), ("salty", "mild", "right"));
+        assert_eq!(entry.advice, "more holes");
+    }
+}

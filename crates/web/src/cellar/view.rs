@@ -257,3 +257,57 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &Zo
     lines.truncate(8);
     lines
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::{kept_cut, opened};
+
+    fn now(text: &str) -> ZonedDateTime {
+        text.parse().unwrap()
+    }
+
+    #[test]
+    fn the_headline_waits_for_the_next_hands() {
+        let view = CellarView::of(&[opened(&[])], &now("2026-12-10T12:00[Europe/Vienna]"));
+        assert!(view.headline.starts_with("Nothing to do until Fri"), "{}", view.headline);
+        assert!(view.sub.contains("weigh salt, dry, pierce, salt") && view.sub.contains("of hands"), "{}", view.sub);
+        assert_eq!(view.by_hand.len(), view.by_hand.iter().filter(|l| !l.late).count());
+    }
+
+    #[test]
+    fn what_is_due_is_said_now_and_late_is_late() {
+        let view = CellarView::of(&[opened(&[])], &now("2026-12-12T10:00[Europe/Vienna]"));
+        assert!(view.headline.starts_with("Now: "), "{}", view.headline);
+        assert!(view.by_hand[0].late);
+    }
+
+    #[test]
+    fn one_fire_for_two_temperatures_is_a_clash() {
+        let pieces = [opened(&[]), kept_cut("turkey-whole", 5200.0, &[])];
+        let view = CellarView::of(&pieces, &now("2026-12-10T12:00[Europe/Vienna]"));
+        let clash = view.watch.iter().find(|w| w.text.contains("One fire")).expect("a clash");
+        assert!(clash.text.contains("175 °C") && clash.text.contains("163 °C") && clash.severity == "red");
+        assert!(view.board_wide.contains(r#"class="clash""#));
+        // Two bellies want the same: no clash.
+        let same = CellarView::of(&[opened(&[]), opened(&[])], &now("2026-12-10T12:00[Europe/Vienna]"));
+        assert!(!same.watch.iter().any(|w| w.text.contains("One fire")));
+    }
+
+    #[test]
+    fn a_meal_that_has_passed_is_asked_about() {
+        let view = CellarView::of(&[opened(&[])], &now("2026-12-13T10:00[Europe/Vienna]"));
+        assert!(view.watch.iter().any(|w| w.text.contains("the meal was Sat 19:00")));
+    }
+
+    #[test]
+    fn an_empty_cellar_says_so() {
+        let view = CellarView::of(&[], &now("2026-12-10T12:00[Europe/Vienna]"));
+        assert!(view.empty && view.headline == "The Cellar is empty" && view.hands_href.is_empty());
+    }
+
+    #[test]
+    fn poultry_lies_lowest() {
+        assert_eq!((lane("refrigerator", Some(Species::Poultry)), lane("refrigerator", Some(Species::Beef))), (2, 1));
+    }
+}

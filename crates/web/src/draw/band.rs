@@ -73,3 +73,47 @@ pub fn draw_band(band: &Band, width: Width) -> String {
     svg.push_str("</svg>");
     svg
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn band(planned_h: f64, fits_h: f64) -> Band {
+        Band {
+            from: "2026-12-11T15:00:00Z".parse().unwrap(),
+            span_h: 60.0,
+            marks: (12.0, 24.0, 48.0),
+            planned_h,
+            fits_h,
+            zone: TimeZone::get("Europe/Vienna").unwrap(),
+        }
+    }
+
+    #[test]
+    fn marks_stand_at_their_share_of_the_line() {
+        // By hand: 12, 24 and 48 of 60 h on 1200 px are 240, 480 and 960.
+        let svg = draw_band(&band(24.0, 100.0), Width::Wide);
+        for x in ["M240 22", "M480 22", "M960 22"] {
+            assert!(svg.contains(x), "{x} not in {svg}");
+        }
+        assert!(svg.contains(r#"<rect class="band-done" x="0" y="29" width="480""#));
+        assert!(!svg.contains("no more fits"));
+    }
+
+    #[test]
+    fn nights_are_shaded_in_wall_time() {
+        // From 16:00 in Vienna: 22:00 is 6 h on, 06:00 is 14 h on: 120 to 280 px, and the next night a day later.
+        let svg = draw_band(&band(24.0, 100.0), Width::Wide);
+        let nights: Vec<f64> =
+            svg.split(r#"<rect class="night" x=""#).skip(1).map(|rest| rest.split('"').next().unwrap().parse().unwrap()).collect();
+        assert_eq!((nights.first(), nights.len()), (Some(&120.0), 2 * 8 * 4 + 6 * 4));
+        assert!(nights.iter().all(|x| (120.0..280.0).contains(x) || (600.0..760.0).contains(x) || *x >= 1080.0));
+    }
+
+    #[test]
+    fn what_does_not_fit_is_marked_on_both_screens() {
+        for width in [Width::Wide, Width::Narrow] {
+            assert!(draw_band(&band(24.0, 30.0), width).contains("no more fits"));
+        }
+    }
+}

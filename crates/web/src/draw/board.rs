@@ -356,3 +356,6 @@ fn plumb_line(board: &Board, grid: &Grid) -> String {
         b = n(grid.bottom() + 4.0),
     )
 }
+
+#[cfg(test)]
+mod tests;

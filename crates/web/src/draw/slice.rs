@@ -422,3 +422,6 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
     }
     svg
 }
+
+#[cfg(test)]
+mod tests;

@@ -139,3 +139,60 @@ pub async fn hands(
     let view = HandsView::of(&open(&state, &cook, &id).await?, &cook.now(&state), at.at, None);
     if partial.0 { view.fragment() } else { render(&HandsPage { view }) }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::{kept_cut, opened};
+
+    fn view(opened: &Opened, now: &str, at: Option<usize>) -> HandsView {
+        HandsView::of(opened, &now.parse().unwrap(), at, None)
+    }
+
+    #[test]
+    fn the_first_step_still_to_do_is_shown_with_its_number() {
+        let fresh = view(&opened(&[]), "2026-12-11T16:00[Europe/Vienna]", None);
+        assert_eq!((fresh.figure.as_str(), fresh.unit.as_str(), fresh.previous), ("15.5", "g", None));
+        assert!(fresh.not_before.contains("at 16:39"), "{}", fresh.not_before);
+        assert!(fresh.back_at.starts_with("Sat"), "back when the cold is over: {}", fresh.back_at);
+        let next = view(&opened(&[("lay-out", "2026-12-11T15:44:00Z")]), "2026-12-11T16:45[Europe/Vienna]", None);
+        assert_eq!(next.title, "Dry it firmly, twice");
+    }
+
+    #[test]
+    fn a_step_without_a_number_shows_its_time() {
+        let opened = opened(&[]);
+        let index = opened.plan.steps.iter().position(|s| s.kind == "wash").unwrap();
+        let view = view(&opened, "2026-12-11T16:00[Europe/Vienna]", Some(index));
+        assert!(view.figure.contains(':') && view.unit.is_empty(), "{}", view.figure);
+    }
+
+    #[test]
+    fn the_standing_clock_runs_and_warns_after_two_hours() {
+        let out = opened(&[("lay-out", "2026-12-11T15:00:00Z")]);
+        let early = view(&out, "2026-12-11T16:18[Europe/Vienna]", None);
+        assert_eq!((early.out_since.as_str(), early.out_words.as_str(), early.out_late), ("16:00", "18 min", false));
+        assert!(view(&out, "2026-12-11T18:05[Europe/Vienna]", None).out_late);
+        assert!(view(&opened(&[]), "2026-12-11T16:18[Europe/Vienna]", None).out_since.is_empty());
+    }
+
+    #[test]
+    fn undo_names_what_was_done_and_the_end_is_the_verdict() {
+        let opened = opened(&[("lay-out", "2026-12-11T15:00:00Z")]);
+        let id = opened.piece.steps[0].id.to_string();
+        let view = HandsView::of(&opened, &"2026-12-11T16:05[Europe/Vienna]".parse().unwrap(), None, Some(&id));
+        assert_eq!(view.undo, Some((id, "wash hands, weigh the salt, lay out tools".into())));
+        let all: Vec<(&str, &str)> = opened.plan.steps.iter().map(|s| (s.kind.as_str(), "2026-12-12T18:00:00Z")).collect();
+        let eaten = kept_cut("pork-belly", 2400.0, &all);
+        assert!(HandsView::of(&eaten, &"2026-12-12T19:05[Europe/Vienna]".parse().unwrap(), None, None).finished);
+    }
+
+    #[test]
+    fn looking_ahead_is_bounded_and_nights_are_quiet() {
+        let opened = opened(&[]);
+        let last = opened.plan.steps.len() - 1;
+        let far = view(&opened, "2026-12-11T23:30[Europe/Vienna]", Some(999));
+        assert_eq!((far.previous, far.next, far.night), (Some(last - 1), None, true));
+        assert!(!view(&opened, "2026-12-11T12:00[Europe/Vienna]", None).night);
+    }
+}

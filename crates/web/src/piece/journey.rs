@@ -26,31 +26,41 @@ pub fn tick_begins(kind: &str) -> bool {
 
 /// The journey of a piece. Preheating is no part of it: the piece is elsewhere.
 ///
-/// A tick ends a step, or begins it where that is what hands do ("into the refrigerator"); the
-/// neighbours follow. Before the first step still to do, nothing is left open.
+/// A tick ends a step, or begins it where that is what hands do ("into the refrigerator"). The borders
+/// that were ticked stand; planned ones give way to them on either side, so that a piece is always
+/// somewhere and never in two places.
 pub fn journey(opened: &Opened) -> Vec<Leg> {
-    let mut legs: Vec<Leg> = Vec::new();
-    for (step, row) in opened.piece.steps.iter().enumerate().filter(|(_, s)| s.kind != "preheat") {
-        let (mut from, mut to) = (row.planned_start, row.planned_end);
-        match row.done_at {
-            Some(done) if tick_begins(&row.kind) => from = done,
-            Some(done) => to = done,
-            None => {}
+    let rows: Vec<_> = opened.piece.steps.iter().enumerate().filter(|(_, s)| s.kind != "preheat").collect();
+    let Some((_, last)) = rows.last() else { return vec![] };
+    let mut borders: Vec<Timestamp> = rows.iter().map(|(_, row)| row.planned_start).chain([last.planned_end]).collect();
+    let mut ticked = vec![false; borders.len()];
+    for (i, (_, row)) in rows.iter().enumerate() {
+        if let Some(done) = row.done_at {
+            let border = if tick_begins(&row.kind) { i } else { i + 1 };
+            borders[border] = done;
+            ticked[border] = true;
         }
-        if let Some(before) = legs.last_mut() {
-            // A piece is always somewhere: the leg before ends where this one begins.
-            if row.done_at.is_some() && tick_begins(&row.kind) {
-                before.to = from.max(before.from);
-            } else {
-                from = before.to;
-            }
-        } else if row.done_at.is_some() && !tick_begins(&row.kind) {
-            from = from.min(to);
-        }
-        to = to.max(from);
-        legs.push(Leg { step, kind: row.kind.clone(), place: row.place.clone(), from, to });
     }
-    legs
+    // Ticked borders in their order; then each planned one between its ticked neighbours.
+    let mut floor: Option<Timestamp> = None;
+    for (border, _) in borders.iter_mut().zip(&ticked).filter(|(_, ticked)| **ticked) {
+        *border = floor.map_or(*border, |f| f.max(*border));
+        floor = Some(*border);
+    }
+    let mut ceiling: Option<Timestamp> = None;
+    for (border, ticked) in borders.iter_mut().zip(&ticked).rev() {
+        if !ticked {
+            *border = ceiling.map_or(*border, |c| c.min(*border));
+        }
+        ceiling = Some(*border);
+    }
+    for i in 1..borders.len() {
+        borders[i] = borders[i].max(borders[i - 1]);
+    }
+    rows.iter()
+        .zip(borders.windows(2))
+        .map(|((step, row), span)| Leg { step: *step, kind: row.kind.clone(), place: row.place.clone(), from: span[0], to: span[1] })
+        .collect()
 }
 
 /// How long it has been out of the refrigerator in sum, and since when it is out now.
@@ -84,45 +94,7 @@ pub fn out_of_cold(opened: &Opened, now: Timestamp) -> (SignedDuration, Option<T
 #[cfg(test)]
 mod tests {
     use super::*;
-    use rauchkeller_contract::{EXAMPLE, plan_from};
-    use rauchkeller_store::{Piece, PieceId, Step, StepId};
-    use uuid::Uuid;
-
-    fn opened(ticks: &[(&str, &str)]) -> Opened {
-        let now = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
-        let plan = plan_from(&serde_json::from_str(EXAMPLE).unwrap(), &now).unwrap();
-        let new = crate::piece::draft_piece("k".into(), &serde_json::Value::Null, &plan).into_new();
-        let steps = new
-            .steps
-            .into_iter()
-            .zip(0..)
-            .map(|((kind, place, planned_start, planned_end), position)| Step {
-                id: StepId(Uuid::now_v7()),
-                position,
-                done_at: ticks.iter().find(|(k, _)| *k == kind).map(|(_, at)| at.parse().unwrap()),
-                kind,
-                place,
-                planned_start,
-                planned_end,
-            })
-            .collect();
-        let piece = Piece {
-            id: PieceId(Uuid::now_v7()),
-            name: new.name,
-            cut: new.cut,
-            schema_no: 1,
-            request: String::new(),
-            plan: String::new(),
-            version: 1,
-            serve_at: new.serve_at,
-            created_at: new.serve_at,
-            finished_at: None,
-            deleted_at: None,
-            steps,
-            verdict: None,
-        };
-        Opened { piece, plan }
-    }
+    use crate::piece::testing::opened;
 
     #[test]
     fn the_journey_is_whole_and_follows_the_ticks() {

@@ -5,6 +5,8 @@ mod hands;
 mod journey;
 mod page;
 mod standing;
+#[cfg(test)]
+pub mod testing;
 mod verdict;
 
 pub use draft::{PieceDraft, draft_piece};

@@ -1,0 +1,116 @@
+//! The Bench: a slip takes only its own word away, guesses are marked, both systems are read.
+
+use super::*;
+
+fn now() -> ZonedDateTime {
+    "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
+}
+
+fn form(pairs: &[(&str, &str)]) -> BenchForm {
+    let object: serde_json::Map<String, Value> = pairs.iter().map(|(k, v)| ((*k).to_owned(), (*v).into())).collect();
+    serde_json::from_value(Value::Object(object)).unwrap()
+}
+
+fn view(pairs: &[(&str, &str)]) -> BenchView {
+    BenchView::of(form(pairs), &now())
+}
+
+#[test]
+fn an_empty_bench_has_a_whole_plan_and_asks_for_the_weight() {
+    let view = view(&[]);
+    assert!(view.plan.is_some() && view.slips.is_empty());
+    assert!(!view.may_keep && view.why_not_keep.contains("Weigh it"));
+    assert!(view.word("weight").guessed() && view.word("thick").guessed());
+}
+
+#[test]
+fn cut_weight_and_meal_are_enough_to_keep() {
+    let view = view(&[("cut", "turkey-whole"), ("weight", "11 lb"), ("serve", "Saturday 18:30")]);
+    assert!(view.may_keep, "{:?}", view.slips);
+    let numbers = view.numbers.unwrap();
+    // By hand: 11 lb = 4.99 kg; 28 % bone leaves 3.59 kg; 8 g/kg are 28.7 g.
+    assert_eq!(numbers.grams, "28.7");
+    assert!(numbers.pull_line.contains("Breast ends at 74 °C, thigh ends at 78 °C"), "{}", numbers.pull_line);
+    assert!(numbers.depth.contains("no knife"));
+}
+
+#[test]
+fn a_slip_takes_only_its_own_word_away() {
+    let view = view(&[("weight", "2.4 kg"), ("thick", "45 kg"), ("dose", "60"), ("serve", "Saturday 18:30")]);
+    assert_eq!(view.slips.keys().copied().collect::<Vec<_>>(), ["dose", "thick"]);
+    assert!(!view.may_keep);
+    // The rest is still planned: 7.5 g/kg, the cut's usual dose, of 2.4 kg.
+    assert_eq!(view.numbers.unwrap().grams, "18.0");
+    assert_eq!((view.form.thick.as_str(), view.form.dose.as_str()), ("45 kg", "60"));
+}
+
+#[test]
+fn a_meal_too_soon_is_named_at_its_word_with_the_earliest() {
+    let view = view(&[("weight", "2.4 kg"), ("serve", "today 10:00")]);
+    assert!(view.slips["serve"].contains("earliest"), "{:?}", view.slips);
+    assert!(view.plan.is_some(), "the best meal stands in");
+}
+
+#[test]
+fn hours_that_do_not_fit_are_named_at_the_band() {
+    let view = view(&[("weight", "2.4 kg"), ("serve", "today 20:00"), ("hours", "48")]);
+    assert!(view.slips["hours"].contains("before this meal"), "{:?}", view.slips);
+}
+
+#[test]
+fn a_weight_beyond_any_belly_still_leaves_a_plan() {
+    for weight in ["300 kg", "90 kg", "1 g"] {
+        let view = view(&[("weight", weight)]);
+        assert!(view.slips.contains_key("weight") && view.plan.is_some(), "{weight}: {:?}", view.slips);
+    }
+}
+
+#[test]
+fn portions_have_their_own_grams() {
+    let same = view(&[("cut", "beef-rib-steak"), ("weight", "4 × 420 g")]).numbers.unwrap();
+    assert_eq!((same.grams.as_str(), same.each.as_str()), ("16.8", "4 × 4.2 g each"));
+    let different = view(&[("cut", "beef-rib-steak"), ("weight", "420 g + 360 g")]).numbers.unwrap();
+    assert_eq!(different.each, "4.2 g · 3.6 g");
+}
+
+#[test]
+fn the_other_system_stands_beside_the_cooks_own() {
+    let metric = view(&[("weight", "2.4 kg"), ("thick", "45 mm")]);
+    assert_eq!((metric.word("weight").other.as_str(), metric.word("thick").other.as_str()), ("5 lb 5 oz", "1¾ in"));
+    let customary = view(&[("weight", "5 lb 4 oz"), ("thick", "1¾ in")]);
+    assert_eq!((customary.word("weight").other.as_str(), customary.word("thick").other.as_str()), ("2.38 kg", "44.5 mm"));
+}
+
+#[test]
+fn a_salted_piece_has_nothing_left_to_weigh() {
+    let view = view(&[("weight", "2.4 kg"), ("stands", "salted"), ("since", "07:00"), ("serve", "Saturday 18:30")]);
+    let numbers = view.numbers.unwrap();
+    assert_eq!(numbers.grams, "0.0");
+    assert!(numbers.ledger.iter().any(|l| l.name.contains("already on") && l.g == "18.0"));
+    assert_eq!((numbers.knots[0].place, numbers.knots[0].what.as_str()), ("refrigerator", "in the cold"));
+}
+
+#[test]
+fn a_frozen_turkey_thaws_first() {
+    let plan = view(&[("cut", "turkey-whole"), ("weight", "5 kg"), ("stands", "frozen"), ("serve", "2026-12-16 18:30")]).plan.unwrap();
+    assert_eq!(plan.steps[0].kind, "thaw");
+    assert!(plan.cautions.iter().any(|c| c.code == "thaw-cold"));
+}
+
+#[test]
+fn only_methods_written_for_the_cut_can_be_chosen() {
+    let ids = |cut| view(&[("cut", cut)]).methods.iter().map(|m| m.id).collect::<Vec<_>>();
+    assert_eq!(ids("turkey-whole"), ["dry-brine"]);
+    assert_eq!(ids("pork-belly"), ["open-air", "dry-brine"]);
+    // What another cut left in the address is named, not obeyed.
+    assert!(view(&[("cut", "turkey-whole"), ("method", "open-air"), ("weight", "5 kg")]).slips.contains_key("method"));
+}
+
+proptest::proptest! {
+    #![proptest_config(proptest::prelude::ProptestConfig::with_cases(40))]
+    #[test]
+    fn no_sentence_makes_it_panic(weight in "\\PC{0,12}", thick in "\\PC{0,12}", serve in "\\PC{0,16}", dose in "\\PC{0,8}", hours in "-?[0-9]{0,6}", since in "\\PC{0,12}") {
+        let view = view(&[("weight", &weight), ("thick", &thick), ("serve", &serve), ("dose", &dose), ("hours", &hours), ("stands", "salted"), ("since", &since)]);
+        proptest::prop_assert!(view.plan.is_some() || !view.slips.is_empty());
+    }
+}
