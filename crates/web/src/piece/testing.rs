@@ -15,7 +15,7 @@ pub fn opened(ticks: &[(&str, &str)]) -> Opened {
 pub fn kept_cut(cut: &str, weight_g: f64, ticks: &[(&str, &str)]) -> Opened {
     let example: Value = serde_json::from_str(EXAMPLE).unwrap();
     kept(
-        json!({"piece": {"cut": cut, "weight_g": weight_g, "bought_on": "2026-12-10"}, "now": example["now"], "serve_at": example["serve_at"]}),
+        &json!({"piece": {"cut": cut, "weight_g": weight_g, "bought_on": "2026-12-10"}, "now": example["now"], "serve_at": example["serve_at"]}),
         ticks,
     )
 }
