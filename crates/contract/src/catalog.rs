@@ -1,7 +1,7 @@
 //! The tables of facts, as JSON: each row with its source.
 
-use rauchkeller_core::method::METHODS;
-use rauchkeller_core::piece::CUTS;
+use rauchkeller_core::method::{METHODS, Method};
+use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::{LEDGER_ITEMS, SALTS};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -55,7 +55,7 @@ pub struct LedgerDoc {
 
 /// Every cut.
 pub fn cuts() -> Vec<CutDoc> {
-    CUTS.iter()
+    Cut::all()
         .map(|c| CutDoc {
             id: c.id,
             name: c.name,
@@ -65,7 +65,7 @@ pub fn cuts() -> Vec<CutDoc> {
             fat_mm: c.fat_mm,
             bone_fraction: c.bone_fraction,
             g_per_kg: c.dose_g_per_kg,
-            method: c.method,
+            method: Method::first_for(c).id,
             storage_days: (c.storage.amber_days, c.storage.red_days),
             source: c.source,
         })
@@ -81,7 +81,14 @@ pub fn salts() -> Vec<SaltDoc> {
 pub fn methods() -> Vec<MethodDoc> {
     METHODS
         .iter()
-        .map(|m| MethodDoc { id: m.id, name: m.name, cuts: m.cuts.to_vec(), own_hours: m.own_hours, reason: m.reason, source: m.source })
+        .map(|m| MethodDoc {
+            id: m.id,
+            name: m.name,
+            cuts: Cut::all().filter(|cut| Method::find(m.id).is_some_and(|m| m.fits(*cut))).map(|cut| cut.id).collect(),
+            own_hours: m.own_hours,
+            reason: m.reason,
+            source: m.source,
+        })
         .collect()
 }
 

@@ -234,12 +234,12 @@ pub struct FireDoc {
     pub minutes_low: f64,
     /// Upper end.
     pub minutes_high: f64,
-    /// What the trade's rule says.
-    pub trade_minutes: f64,
+    /// What the trade's rule says; null where the trade has none for this cut.
+    pub trade_minutes: Option<f64>,
     /// The rule, with the size it was made for.
-    pub trade_rule: String,
+    pub trade_rule: Option<String>,
     /// Whether this piece is near that size.
-    pub trade_near_its_size: bool,
+    pub trade_near_its_size: Option<bool>,
 }
 
 /// One place that has to arrive.

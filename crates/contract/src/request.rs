@@ -6,7 +6,7 @@ use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
 use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
 use rauchkeller_core::method::{METHODS, Method, StepKind};
-use rauchkeller_core::piece::{CUTS, Cut};
+use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{Done, Kitchen, PlanRequest, Portion};
 use rauchkeller_core::salt::{Basis, LEDGER_ITEMS, SALTS, SaltKind, ledger_item};
 use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
@@ -118,7 +118,7 @@ struct PieceRead {
 
 fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, PieceRead)> {
     let mut piece = root.object("piece", problems);
-    let names: Vec<&str> = CUTS.iter().map(|c| c.id).collect();
+    let names: Vec<&str> = Cut::all().map(|c| c.id).collect();
     let before = problems.len();
     let cut = piece.named("cut", Cut::find, &names, problems);
     if cut.is_none() && problems.len() == before {

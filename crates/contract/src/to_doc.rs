@@ -181,8 +181,8 @@ fn fire_doc(plan: &Plan) -> FireDoc {
         minutes: r4(fire.answer.takes.in_min()),
         minutes_low: r4(fire.answer.low.in_min()),
         minutes_high: r4(fire.answer.high.in_min()),
-        trade_minutes: r4(fire.trade.minutes()),
-        trade_rule: fire.trade.rule.into(),
-        trade_near_its_size: fire.trade.near_its_size,
+        trade_minutes: fire.trade.as_ref().map(|t| r4(t.minutes())),
+        trade_rule: fire.trade.as_ref().map(|t| t.rule.into()),
+        trade_near_its_size: fire.trade.as_ref().map(|t| t.near_its_size),
     }
 }

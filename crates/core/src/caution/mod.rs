@@ -3,7 +3,7 @@
 use crate::clock::Keeps;
 use crate::fire::FinishTarget;
 use crate::method::StepKind;
-use crate::piece::{Cut, Family};
+use crate::piece::Cut;
 use crate::units::{Temperature, TemperatureIn, celsius};
 use jiff::Timestamp;
 
@@ -135,7 +135,7 @@ fn heat(facts: &Facts) -> Vec<Caution> {
         let text = format!("Out of the refrigerator for {:.0} min in sum: 2 h at most (1 h above 32 °C).", facts.out_min);
         said.push(Caution::new("two-hours", Red, text, "USDA FSIS 2-hour rule", Some(StepKind::Temper)));
     }
-    if facts.cut.family == Family::Bird {
+    if facts.cut.is_bird() {
         let text = "Breast and inner thigh must both pass 73.9 °C (165 °F).";
         said.push(Caution::new("two-cores", Note, text, "USDA FSIS", Some(StepKind::Roast)));
     }

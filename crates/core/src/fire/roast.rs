@@ -49,6 +49,8 @@ pub struct FireAnswer {
 fn body(cut: Cut, largest: Mass, thickness: Length, start: Temperature) -> Body {
     match cut.fire {
         FireShape::Slab => Body { shape: Shape::Slab, radius: thickness / 2.0, start },
+        FireShape::Cylinder => Body { shape: Shape::Cylinder, radius: thickness / 2.0, start },
+        FireShape::Sphere => Body { shape: Shape::Sphere, radius: thickness / 2.0, start },
         FireShape::HollowBird { radius_mm, at_g } => {
             // The same shape at another size: radius grows with the cube root of the weight.
             Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (largest.in_g() / at_g).cbrt()), start }

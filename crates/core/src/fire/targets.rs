@@ -1,6 +1,6 @@
 //! Finish temperatures: what the authority says, and what cooks like, beside each other.
 
-use crate::piece::{Cut, Family, Species};
+use crate::piece::{Cut, Species};
 use crate::units::{Temperature, celsius, fahrenheit};
 
 /// Where the probe sits.
@@ -48,20 +48,20 @@ impl FinishTarget {
 
 const FSIS: &str = "USDA FSIS safe minimum internal temperature chart";
 
-/// Targets of a cut: whole cuts of beef and pork 145 °F + 3 min rest, all poultry 165 °F
+/// Targets of a cut: whole cuts of beef, pork and lamb 145 °F + 3 min rest, all poultry 165 °F
 /// (USDA FSIS [pub]); finishes are the trade's: steak 54–57, belly sliced 68–75, bird breast 74
 /// and thigh 76–80 °C (handbook section 9). Birds have two cores, and both must pass.
 pub fn targets(cut: Cut) -> Vec<FinishTarget> {
     let authority = match cut.species {
-        Species::Beef | Species::Pork => fahrenheit(145.0),
+        Species::Beef | Species::Pork | Species::Lamb => fahrenheit(145.0),
         Species::Poultry => fahrenheit(165.0),
     };
     let target = |at, finish| FinishTarget { at, finish: celsius(finish), authority, authority_source: FSIS };
-    match (cut.family, cut.species) {
-        (Family::Bird, _) => vec![target(Where::Breast, 74.0), target(Where::Thigh, 78.0)],
-        (_, Species::Beef) => vec![target(Where::Core, 56.0)],
-        _ => vec![target(Where::Core, 70.0)],
+    if cut.is_bird() {
+        // The thigh wants 76–80 °C where the breast is done at 74.
+        return vec![target(Where::Breast, cut.finish_c), target(Where::Thigh, cut.finish_c + 4.0)];
     }
+    vec![target(Where::Core, cut.finish_c)]
 }
 
 #[cfg(test)]
@@ -74,6 +74,8 @@ mod tests {
         // USDA FSIS chart: 145 °F (62.8 °C) beef, pork; 165 °F (73.9 °C) poultry.
         let steak = targets(Cut::find("beef-rib-steak").unwrap());
         assert!((steak[0].authority.in_c() - 62.78).abs() < 0.01 && steak[0].below_authority());
+        // Preference lies beside the authority, never instead of it: a pink duck breast is said in red.
+        assert!(targets(Cut::find("duck-breast").unwrap())[0].below_authority());
         let turkey = targets(Cut::find("turkey-whole").unwrap());
         assert_eq!(turkey.iter().map(|t| t.at).collect::<Vec<_>>(), [Where::Breast, Where::Thigh]);
         assert!(turkey.iter().all(|t| (t.authority.in_c() - 73.89).abs() < 0.01 && !t.below_authority()));

@@ -1,7 +1,7 @@
 //! The schools as data. Source: handbook section 7 [trade].
 
 use crate::fire::{FireStage, StageEnd};
-use crate::piece::{Cut, Family};
+use crate::piece::{Cut, Family, Species};
 use crate::salt::{RestHours, SaltOn};
 use crate::units::{Time, celsius, minutes};
 
@@ -21,8 +21,8 @@ pub struct School {
     pub id: &'static str,
     /// What a cook calls it.
     pub name: &'static str,
-    /// Cuts it is written for, by id.
-    pub cuts: &'static [&'static str],
+    /// Whether it is written only for skin over a layer of fat.
+    pub needs_fat_window: bool,
     /// What it does to the skin.
     pub skin_work: SkinWork,
     /// Where its salt goes.
@@ -40,7 +40,7 @@ pub const METHODS: &[School] = &[
     School {
         id: "open-air",
         name: "open-air",
-        cuts: &["pork-belly", "duck-whole"],
+        needs_fat_window: true,
         skin_work: SkinWork::Pierce,
         salt_on: SaltOn::BareSkin,
         own_hours: Some((12.0, 24.0, 48.0)),
@@ -50,7 +50,7 @@ pub const METHODS: &[School] = &[
     School {
         id: "dry-brine",
         name: "plain dry-brine",
-        cuts: &["pork-belly", "beef-rib-steak", "duck-whole", "turkey-whole"],
+        needs_fat_window: false,
         skin_work: SkinWork::None,
         salt_on: SaltOn::AllFaces,
         own_hours: None,
@@ -78,7 +78,12 @@ impl Method {
 
     /// Whether it is written for this cut.
     pub fn fits(self, cut: Cut) -> bool {
-        self.0.cuts.contains(&cut.id)
+        !self.0.needs_fat_window || cut.has_fat_window()
+    }
+
+    /// The school proposed first for a cut: open-air where skin lies over fat, else the plain one.
+    pub fn first_for(cut: Cut) -> Self {
+        Self(if cut.has_fat_window() { &METHODS[0] } else { &METHODS[1] })
     }
 
     /// Its own hours, where it has some.
@@ -88,33 +93,32 @@ impl Method {
 
     /// Whether it opens the breast skin of this cut for salt: birds without a fat window.
     pub fn loosens(self, cut: Cut) -> bool {
-        cut.family == Family::Bird && self.0.skin_work == SkinWork::None && !cut.has_fat_window()
+        cut.is_bird() && self.0.skin_work == SkinWork::None && !cut.has_fat_window()
     }
 
-    /// Its heat for this cut: stages in order (handbook sections 7 and 9 [trade]).
+    /// Its heat for this cut: low until the core is there, then fierce where skin has to puff
+    /// (handbook sections 7 and 9 [trade]).
     pub fn heat(self, cut: Cut) -> Vec<FireStage> {
         let core = |c| FireStage { air: celsius(c), until: StageEnd::Core };
         let after = |c, min| FireStage { air: celsius(c), until: StageEnd::After(minutes(min)) };
-        match (cut.family, cut.id) {
-            (Family::SkinSlab, _) => vec![core(175.0), after(245.0, 17.0)],
-            (Family::Bird, "duck-whole") => vec![core(154.0), after(230.0, 10.0)],
-            (Family::Bird, _) => vec![core(163.0)],
-            (Family::Steak, _) => vec![core(215.0)],
+        let mut stages = vec![core(cut.low_c)];
+        match cut.family {
+            // A breast is rendered from the skin's side; its own heat is fierce enough.
+            Family::SkinSlab if cut.thickness_mm.1 < 30.0 => {}
+            Family::Bird if cut.has_fat_window() => stages.push(after(230.0, 10.0)),
+            _ if cut.has_fat_window() => stages.push(after(245.0, 17.0)),
+            _ => {}
         }
+        stages
     }
 
-    /// Rest after the heat (handbook section 9 [trade]): steaks 5, belly 15 open, birds 20, turkey 30 min.
+    /// Rest after the heat (handbook section 9 [trade]).
     pub fn rest(self, cut: Cut) -> Time {
-        minutes(match (cut.family, cut.id) {
-            (Family::Steak, _) => 5.0,
-            (Family::SkinSlab, _) => 15.0,
-            (Family::Bird, "turkey-whole") => 30.0,
-            (Family::Bird, _) => 20.0,
-        })
+        minutes(cut.rest_min)
     }
 
     /// Standing out before the heat: straight from the cold for poultry, half an hour else (handbook section 11).
     pub fn tempering(self, cut: Cut) -> Time {
-        minutes(if cut.family == Family::Bird { 0.0 } else { 30.0 })
+        minutes(if cut.species == Species::Poultry { 0.0 } else { 30.0 })
     }
 }

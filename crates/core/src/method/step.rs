@@ -2,7 +2,7 @@
 
 use super::schools::Method;
 use crate::fire::{FireAnswer, FireStage, StageEnd};
-use crate::piece::{Cut, Family};
+use crate::piece::{Cut, Family, Species};
 use crate::salt::FaceGrams;
 use crate::skin::{DepthGuard, Piercing, Tool};
 use crate::units::{Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn, minutes};
@@ -334,9 +334,10 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
 
 fn cold(recipe: &Recipe) -> Step {
     let (shelf, up) = match recipe.cut.family {
-        Family::Bird => ("lowest shelf", "breast up"),
-        Family::SkinSlab => ("below anything ready to eat", "skin up"),
-        Family::Steak => ("below anything ready to eat", "air under it"),
+        _ if recipe.cut.species == Species::Poultry => ("lowest shelf", if recipe.cut.is_bird() { "breast up" } else { "skin up" }),
+        _ if recipe.cut.skin_mm > 0.0 => ("below anything ready to eat", "skin up"),
+        Family::CapSlab | Family::Roast | Family::Rack | Family::Joint => ("below anything ready to eat", "fat up"),
+        _ => ("below anything ready to eat", "air under it"),
     };
     // Putting it there is a minute of hands; what lies there already needs none.
     let (title, hands_on) = if recipe.already_cold { ("In the refrigerator, open", 0.0) } else { ("Into the refrigerator, open", 1.0) };

@@ -1,5 +1,6 @@
-//! The cuts as a table of facts. Source of every row: handbook section 3, `[trade]/[est]`
-//! unless a field says otherwise; the cook can overrule each of them.
+//! A cut: what a row of the table says, and how it is looked up.
+
+use super::table::TABLE;
 
 /// Which animal; rules the authority's finish temperature.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -8,6 +9,8 @@ pub enum Species {
     Beef,
     /// Pork, whole cuts.
     Pork,
+    /// Lamb, whole cuts.
+    Lamb,
     /// Any bird.
     Poultry,
 }
@@ -15,12 +18,22 @@ pub enum Species {
 /// How the piece is drawn and which faces it has.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Family {
-    /// A slab with skin on one side: belly.
+    /// A slab with skin on one side: belly, duck breast.
     SkinSlab,
-    /// A slab of lean with two cut faces and an edge: steak.
+    /// A slab with a fat cap on one side: rump cap, short rib.
+    CapSlab,
+    /// A slab of lean with two cut faces and an edge: steak, chop.
     Steak,
+    /// A tied roast: a cylinder with a fat cap along it and two cut ends.
+    Roast,
+    /// A rack: a cylinder on its bones.
+    Rack,
+    /// A joint: shoulder or leg, rounded, skin or fat over a part of it.
+    Joint,
     /// A whole bird: skin outside, cavity inside.
     Bird,
+    /// A flattened bird: skin above, bones below.
+    FlatBird,
 }
 
 /// The shape the heat meets.
@@ -28,7 +41,11 @@ pub enum Family {
 pub enum FireShape {
     /// Heated from both faces; half the thickness counts.
     Slab,
-    /// A hollow bird as a sphere of this share of the diameter of its own bulk.
+    /// Heated all round; half the thickness is its radius.
+    Cylinder,
+    /// Heated from everywhere; half the thickness is its radius.
+    Sphere,
+    /// A hollow bird as a sphere of less than half its diameter, since it heats from the cavity too.
     HollowBird {
         /// Conduction radius at the reference weight, mm.
         radius_mm: f64,
@@ -64,105 +81,31 @@ pub struct CutFacts {
     pub thickness_mm: (f64, f64, f64),
     /// Usual skin, mm; 0 for none.
     pub skin_mm: f64,
-    /// Usual fat under the skin or cap over the lean, mm; 0 for none.
+    /// Usual fat under the skin, cap or edge, mm; 0 for none.
     pub fat_mm: f64,
     /// Usual share of bone in the weight.
     pub bone_fraction: f64,
-    /// Length ÷ width of the face, where the piece is a slab.
+    /// Length ÷ width of the face, where the piece is a slab or a joint.
     pub aspect: f64,
     /// Usual dose, g/kg of edible weight.
     pub dose_g_per_kg: f64,
-    /// The method proposed first.
-    pub method: &'static str,
     /// The shape the heat meets.
     pub fire: FireShape,
+    /// Air of the stage that waits for the core, °C.
+    pub low_c: f64,
+    /// Where the core ends after the rest, °C (handbook section 9 [trade]).
+    pub finish_c: f64,
+    /// Minutes of rest (handbook section 9 [trade]).
+    pub rest_min: f64,
     /// How long it keeps raw.
     pub storage: Storage,
+    /// Natural sodium of the meat, mg per 100 g [mem].
+    pub sodium_mg_per_100g: f64,
     /// Grams one guest eats, raw weight [est].
     pub serving_g: f64,
     /// Where the row comes from.
     pub source: &'static str,
 }
-
-const POULTRY_STORAGE: Storage = Storage { amber_days: 1, red_days: 2 };
-const RED_MEAT_STORAGE: Storage = Storage { amber_days: 3, red_days: 5 };
-const TABLE: &str = "handbook section 3 [trade]/[est]; storage USDA FSIS FoodKeeper [pub]";
-
-/// Every cut this kitchen knows.
-pub const CUTS: &[CutFacts] = &[
-    CutFacts {
-        id: "pork-belly",
-        name: "Pork belly",
-        species: Species::Pork,
-        family: Family::SkinSlab,
-        typical_g: (800.0, 4000.0),
-        thickness_mm: (35.0, 45.0, 60.0),
-        skin_mm: 2.5,
-        fat_mm: 8.0,
-        bone_fraction: 0.0,
-        aspect: 1.4,
-        dose_g_per_kg: 7.5,
-        method: "open-air",
-        fire: FireShape::Slab,
-        storage: RED_MEAT_STORAGE,
-        serving_g: 300.0,
-        source: TABLE,
-    },
-    CutFacts {
-        id: "beef-rib-steak",
-        name: "Beef rib steak",
-        species: Species::Beef,
-        family: Family::Steak,
-        typical_g: (300.0, 900.0),
-        thickness_mm: (25.0, 38.0, 50.0),
-        skin_mm: 0.0,
-        fat_mm: 6.0,
-        bone_fraction: 0.0,
-        aspect: 1.5,
-        dose_g_per_kg: 10.0,
-        method: "dry-brine",
-        fire: FireShape::Slab,
-        storage: RED_MEAT_STORAGE,
-        serving_g: 300.0,
-        source: TABLE,
-    },
-    CutFacts {
-        id: "duck-whole",
-        name: "Whole duck",
-        species: Species::Poultry,
-        family: Family::Bird,
-        typical_g: (1800.0, 3000.0),
-        thickness_mm: (30.0, 35.0, 40.0),
-        skin_mm: 2.0,
-        fat_mm: 4.5,
-        bone_fraction: 0.30,
-        aspect: 1.0,
-        dose_g_per_kg: 10.0,
-        method: "open-air",
-        fire: FireShape::HollowBird { radius_mm: 40.0, at_g: 2800.0 },
-        storage: POULTRY_STORAGE,
-        serving_g: 600.0,
-        source: TABLE,
-    },
-    CutFacts {
-        id: "turkey-whole",
-        name: "Whole turkey",
-        species: Species::Poultry,
-        family: Family::Bird,
-        typical_g: (4000.0, 10000.0),
-        thickness_mm: (40.0, 50.0, 60.0),
-        skin_mm: 1.5,
-        fat_mm: 1.0,
-        bone_fraction: 0.28,
-        aspect: 1.0,
-        dose_g_per_kg: 8.0,
-        method: "dry-brine",
-        fire: FireShape::HollowBird { radius_mm: 76.0, at_g: 5200.0 },
-        storage: POULTRY_STORAGE,
-        serving_g: 550.0,
-        source: TABLE,
-    },
-];
 
 /// A cut of the table, cheap to copy.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -177,12 +120,22 @@ impl Cut {
     /// assert!(Cut::find("dragon-tail").is_none());
     /// ```
     pub fn find(id: &str) -> Option<Self> {
-        CUTS.iter().find(|row| row.id == id).map(Self)
+        Self::all().find(|cut| cut.0.id == id)
     }
 
-    /// Whether scoring has a fat window at all; chicken and turkey have none.
+    /// Every cut of the table.
+    pub fn all() -> impl Iterator<Item = Self> {
+        TABLE.into_iter().flatten().map(Self)
+    }
+
+    /// Whether skin lies over enough fat for a knife to stop in; chicken and turkey have no such window.
     pub fn has_fat_window(self) -> bool {
         self.0.skin_mm > 0.0 && self.0.fat_mm >= 3.0
+    }
+
+    /// Whether it is a bird with a breast whose skin can be loosened.
+    pub fn is_bird(self) -> bool {
+        matches!(self.0.family, Family::Bird | Family::FlatBird)
     }
 }
 

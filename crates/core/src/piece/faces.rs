@@ -41,12 +41,28 @@ const CAVITY_SHARE: f64 = 0.35;
 /// Breast area under loosened skin ÷ outer area [est].
 const BREAST_SHARE: f64 = 0.30;
 
+/// What the areas of a piece follow from.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Body {
+    /// Weight.
+    pub weight: Mass,
+    /// Length and width.
+    pub measures: Measures,
+    /// Thickness.
+    pub thickness: Length,
+    /// Skin; 0 for none.
+    pub skin: Length,
+    /// Fat; 0 for none.
+    pub fat: Length,
+}
+
 /// The faces of a piece, from its family and measures.
 ///
 /// A slab's areas are those of the box length × width × thickness. A bird's are estimates from
 /// its weight: a sphere of its bulk, roughened; `loosened` opens the breast under the skin as a
 /// face of its own and takes it off the skin.
-pub fn faces(cut: &CutFacts, weight: Mass, measures: Measures, thickness: Length, fat: Length, loosened: bool) -> Vec<Face> {
+pub fn faces(cut: &CutFacts, body: Body, loosened: bool) -> Vec<Face> {
+    let Body { weight, measures, thickness, skin, fat } = body;
     let flat = measures.length * measures.width;
     let rim = 2.0 * (measures.length + measures.width) * thickness;
     match cut.family {
@@ -62,22 +78,72 @@ pub fn faces(cut: &CutFacts, weight: Mass, measures: Measures, thickness: Length
                 Face { id: "edge", name: "edge", kind: edge, area: rim },
             ]
         }
+        Family::CapSlab => vec![
+            Face { id: "meat", name: "meat side", kind: FaceKind::Meat, area: flat },
+            Face { id: "cut", name: "cut sides", kind: FaceKind::Cut, area: rim },
+            Face { id: "fat", name: "fat cap", kind: FaceKind::Fat, area: flat },
+        ],
+        Family::Roast | Family::Rack => {
+            // A cylinder: its mantle, a third of it under the cap, and two cut ends.
+            let mantle = std::f64::consts::PI * thickness * measures.length;
+            let ends = std::f64::consts::FRAC_PI_2 * thickness * thickness;
+            covered(mantle, ends, skin, fat)
+        }
+        Family::Joint => {
+            // An ellipsoid: the closed form of a sphere of its volume, roughened; a sixth of it was cut.
+            let dm3 = weight.in_kg() / super::MEAT_DENSITY_KG_PER_L;
+            let whole = square_decimetres((36.0 * std::f64::consts::PI).cbrt() * dm3.powf(2.0 / 3.0) * JOINT_ROUGHNESS);
+            covered(whole * (5.0 / 6.0), whole / 6.0, skin, fat)
+        }
+        Family::FlatBird => {
+            let bulk_dm3 = weight.in_kg() / super::MEAT_DENSITY_KG_PER_L;
+            // Flattened it has two sides of the thickness of its breast: skin above, bones below.
+            let side = square_decimetres(bulk_dm3 / (thickness.in_mm() / 100.0));
+            bird_faces(side, side * FLAT_CAVITY_SHARE, loosened)
+        }
         Family::Bird => {
             let bulk_dm3 = weight.in_kg() * BIRD_BULK_L_PER_KG;
             // Area of a sphere of volume V: (36π)^⅓ · V^⅔.
             let outer = square_decimetres((36.0 * std::f64::consts::PI).cbrt() * bulk_dm3.powf(2.0 / 3.0) * BIRD_ROUGHNESS);
-            let breast = outer * BREAST_SHARE;
-            let mut faces = Vec::with_capacity(3);
-            if loosened {
-                faces.push(Face { id: "under-skin", name: "breast, under the skin", kind: FaceKind::Meat, area: breast });
-            }
-            let skin = if loosened { outer - breast } else { outer };
-            let skin_name = if loosened { "skin, legs and back" } else { "skin, all round" };
-            faces.push(Face { id: "skin", name: skin_name, kind: FaceKind::Skin, area: skin });
-            faces.push(Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: outer * CAVITY_SHARE });
-            faces
+            bird_faces(outer, outer * CAVITY_SHARE, loosened)
         }
     }
+}
+
+/// Outer area of a joint ÷ area of a sphere of its volume [est].
+const JOINT_ROUGHNESS: f64 = 1.15;
+/// Share of a round piece that lies under skin or cap [est].
+const CAP_SHARE: f64 = 1.0 / 3.0;
+/// Share of the underside of a flattened bird that lies open between its bones [est].
+const FLAT_CAVITY_SHARE: f64 = 0.6;
+
+/// Faces of a round piece: a third of its mantle is skin or fat cap, the rest lean, and there are cut ends.
+fn covered(mantle: Area, ends: Area, skin: Length, fat: Length) -> Vec<Face> {
+    let cover = match (skin.in_mm() > 0.0, fat.in_mm() > 0.0) {
+        (true, _) => Some(("skin", "skin", FaceKind::Skin)),
+        (false, true) => Some(("fat", "fat cap", FaceKind::Fat)),
+        (false, false) => None,
+    };
+    let bare = if cover.is_some() { mantle * (1.0 - CAP_SHARE) } else { mantle };
+    let mut faces = vec![
+        Face { id: "meat", name: "meat sides", kind: FaceKind::Meat, area: bare },
+        Face { id: "cut", name: "cut ends", kind: FaceKind::Cut, area: ends },
+    ];
+    faces.extend(cover.map(|(id, name, kind)| Face { id, name, kind, area: mantle * CAP_SHARE }));
+    faces
+}
+
+fn bird_faces(outer: Area, cavity: Area, loosened: bool) -> Vec<Face> {
+    let breast = outer * BREAST_SHARE;
+    let mut faces = Vec::with_capacity(3);
+    if loosened {
+        faces.push(Face { id: "under-skin", name: "breast, under the skin", kind: FaceKind::Meat, area: breast });
+    }
+    let skin = if loosened { outer - breast } else { outer };
+    let skin_name = if loosened { "skin, legs and back" } else { "skin, all round" };
+    faces.push(Face { id: "skin", name: skin_name, kind: FaceKind::Skin, area: skin });
+    faces.push(Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: cavity });
+    faces
 }
 
 impl Face {
@@ -97,7 +163,11 @@ mod tests {
     fn a_slab_has_the_areas_of_its_box() {
         let belly = Cut::find("pork-belly").unwrap();
         let measures = Measures { length: millimetres(300.0), width: millimetres(220.0) };
-        let found = faces(&belly, grams(3000.0), measures, millimetres(45.0), millimetres(8.0), false);
+        let found = faces(
+            &belly,
+            Body { weight: grams(3000.0), measures, thickness: millimetres(45.0), skin: millimetres(2.5), fat: millimetres(8.0) },
+            false,
+        );
         // By hand: 3.0 × 2.2 dm = 6.6 dm² (the handbook's worked face); rim 2 × 5.2 × 0.45 = 4.68 dm².
         assert!((found[0].dm2() - 6.6).abs() < 1e-9);
         assert!((found[1].dm2() - 4.68).abs() < 1e-9);
@@ -108,7 +178,30 @@ mod tests {
         // Closed form: 4.83598 dm² for 1 dm³; times the declared roughness 1.25.
         let duck = Cut::find("duck-whole").unwrap();
         let none = Measures { length: millimetres(1.0), width: millimetres(1.0) };
-        let found = faces(&duck, grams(1000.0 / BIRD_BULK_L_PER_KG), none, millimetres(35.0), millimetres(4.0), false);
+        let found = faces(
+            &duck,
+            Body {
+                weight: grams(1000.0 / BIRD_BULK_L_PER_KG),
+                measures: none,
+                thickness: millimetres(35.0),
+                skin: millimetres(2.0),
+                fat: millimetres(4.0),
+            },
+            false,
+        );
         assert!((found[0].dm2() - 4.83598 * 1.25).abs() < 1e-3);
+    }
+
+    #[test]
+    fn a_roast_has_the_areas_of_its_cylinder() {
+        // Closed form, d 1 dm, l 2 dm: mantle 2π dm², a third under the cap; two ends of π/4 dm².
+        let roast = Cut::find("beef-round-roast").unwrap();
+        let measures = Measures { length: millimetres(200.0), width: millimetres(100.0) };
+        let body = Body { weight: grams(1657.0), measures, thickness: millimetres(100.0), skin: millimetres(0.0), fat: millimetres(5.0) };
+        let areas: Vec<f64> = faces(&roast, body, false).iter().map(Face::dm2).collect();
+        for (area, want) in areas.iter().zip([std::f64::consts::TAU * 2.0 / 3.0, std::f64::consts::FRAC_PI_2, std::f64::consts::TAU / 3.0])
+        {
+            assert!((area - want).abs() < 1e-9, "{areas:?}");
+        }
     }
 }

@@ -3,7 +3,8 @@
 mod cut;
 mod faces;
 mod measures;
+mod table;
 
-pub use cut::{CUTS, Cut, CutFacts, Family, FireShape, Species, Storage};
-pub use faces::{Face, FaceKind, faces};
+pub use cut::{Cut, CutFacts, Family, FireShape, Species, Storage};
+pub use faces::{Body, Face, FaceKind, faces};
 pub use measures::{MEAT_DENSITY_KG_PER_L, Measures, Mismatch, estimated_face, estimated_weight, weight_mismatch};

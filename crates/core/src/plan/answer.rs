@@ -86,8 +86,8 @@ pub struct FirePlan {
     pub targets: Vec<FinishTarget>,
     /// What the model says.
     pub answer: FireAnswer,
-    /// What the trade says.
-    pub trade: TradeTime,
+    /// What the trade says, where it says something.
+    pub trade: Option<TradeTime>,
 }
 
 /// A whole plan.

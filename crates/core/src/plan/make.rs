@@ -127,7 +127,7 @@ fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan 
     let mut ledger: Vec<(String, Mass)> =
         request.ledger.iter().map(|(item, used)| (format!("{:.0} g {}", used.in_g(), item.name), item.salt_brought(*used))).collect();
     if let Some(mg) = request.solution_sodium_mg_per_100g {
-        ledger.push(("added solution".into(), salt_in_solution(request.cut.species, with.weight, mg)));
+        ledger.push(("added solution".into(), salt_in_solution(&request.cut, with.weight, mg)));
     }
     if already.in_g() > 0.0 {
         ledger.push(("salt already on".into(), already));

@@ -2,7 +2,7 @@
 
 use super::request::{PlanRequest, Refusal};
 use crate::method::{Method, StepKind};
-use crate::piece::{Face, Measures, estimated_face, faces};
+use crate::piece::{Body, Face, Measures, estimated_face, faces};
 use crate::salt::{Basis, DoseLevel, SaltKind, dose_level};
 use crate::skin::drying::Air;
 use crate::units::{GramsPerKg, Length, LengthIn, Mass, MassIn, Share, TemperatureIn, TimeIn, both_length, both_mass, grams, millimetres};
@@ -84,14 +84,14 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     }
     let method = request.method.or_else(|| {
         guessed.push("method");
-        Method::find(cut.method)
+        Some(Method::first_for(cut))
     });
     let salt = request.salt.or_else(|| {
         guessed.push("salt.kind");
         SaltKind::find("fine-sea")
     });
     let (Some(method), Some(salt)) = (method, salt) else {
-        refused.push(Refusal::new("method", cut.method, "a school of the table", "Choose a method."));
+        refused.push(Refusal::new("method", "none", "a school of the table", "Choose a method."));
         return Err(refused);
     };
     let dose = request.dose.unwrap_or_else(|| {
@@ -119,7 +119,7 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     if !refused.is_empty() {
         return Err(refused);
     }
-    let found = faces_of_all(request, measures, thickness, fat, method);
+    let found = faces_of_all(request, measures, thickness, (skin, fat), method);
     Ok(Resolved {
         weight,
         largest,
@@ -144,7 +144,7 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
 }
 
 /// Faces of all portions added up: each portion's areas follow from its own weight and thickness.
-fn faces_of_all(request: &PlanRequest, measures: Measures, thickness: Length, fat: Length, method: Method) -> Vec<Face> {
+fn faces_of_all(request: &PlanRequest, measures: Measures, thickness: Length, (skin, fat): (Length, Length), method: Method) -> Vec<Face> {
     let loosened = method.loosens(request.cut);
     let mut all: Vec<Face> = Vec::new();
     for portion in &request.portions {
@@ -154,7 +154,8 @@ fn faces_of_all(request: &PlanRequest, measures: Measures, thickness: Length, fa
         } else {
             estimated_face(&request.cut, portion.weight, thick, request.length, request.width)
         };
-        for (i, face) in faces(&request.cut, portion.weight, face, thick, fat, loosened).into_iter().enumerate() {
+        let body = Body { weight: portion.weight, measures: face, thickness: thick, skin, fat };
+        for (i, face) in faces(&request.cut, body, loosened).into_iter().enumerate() {
             match all.get_mut(i) {
                 Some(sum) => sum.area += face.area,
                 None => all.push(face),
@@ -314,9 +315,15 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
 fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     let Some(wanted) = &request.faces else { return };
     let measures = Measures { length: millimetres(100.0), width: millimetres(100.0) };
-    let loosened = request.method.or_else(|| Method::find(request.cut.method)).is_some_and(|m| m.loosens(request.cut));
-    let known: Vec<&str> =
-        faces(&request.cut, grams(1000.0), measures, millimetres(40.0), millimetres(5.0), loosened).iter().map(|f| f.id).collect();
+    let loosened = request.method.unwrap_or_else(|| Method::first_for(request.cut)).loosens(request.cut);
+    let body = Body {
+        weight: grams(1000.0),
+        measures,
+        thickness: millimetres(40.0),
+        skin: millimetres(request.cut.skin_mm),
+        fat: millimetres(5.0),
+    };
+    let known: Vec<&str> = faces(&request.cut, body, loosened).iter().map(|f| f.id).collect();
     for face in wanted.iter().filter(|f| !known.contains(&f.as_str())) {
         refused.push(Refusal::new("salt.faces", face.chars().take(40).collect::<String>(), known.join(", "), "Name faces this cut has."));
     }

@@ -24,14 +24,20 @@ fn column(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> (Vec<La
     let covered = || {
         vec![Layer { tissue: Tissue::Skin, thickness: with.skin }, Layer { tissue: Tissue::Fat, thickness: with.fat }, lean(with.lean())]
     };
+    let loosened = with.faces.iter().any(|f| f.id == "under-skin");
+    // Skin and cap lie on top as the piece lies in the refrigerator; what is salted below meets bare lean.
+    let over = if with.skin.in_mm() > 0.0 { "skin" } else { "fat" };
     let (layers, top, bottom) = match request.cut.family {
-        Family::SkinSlab => (covered(), on("skin"), on("meat")),
         Family::Steak => (vec![lean(with.thickness)], on("cut"), on("cut")),
-        Family::Bird if with.faces.iter().any(|f| f.id == "under-skin") => (vec![lean(with.lean())], on("under-skin"), on("cavity")),
-        Family::Bird => (covered(), on("skin"), on("cavity")),
+        Family::Bird | Family::FlatBird if loosened => (vec![lean(with.lean())], on("under-skin"), on("cavity")),
+        Family::Bird | Family::FlatBird => (covered(), on("skin"), on("cavity")),
+        Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if with.faces.iter().any(|f| f.id == over) => {
+            (covered(), on(over), on("meat"))
+        }
+        _ => (vec![lean(with.thickness)], on("meat"), on("meat")),
     };
     let inside = request.solution_sodium_mg_per_100g.map_or(0.0, |mg| {
-        let salt = crate::salt::salt_in_solution(request.cut.species, with.weight, mg);
+        let salt = crate::salt::salt_in_solution(&request.cut, with.weight, mg);
         salt.in_g() / with.weight.in_kg()
     });
     (layers, Salting { top: GramsPerDm2(top), bottom: GramsPerDm2(bottom), inside: GramsPerKg(inside), uptake: Uptake::Store })

@@ -1,6 +1,6 @@
 //! Salt that is in already: sauces, pastes and what the packer injected.
 
-use crate::piece::Species;
+use crate::piece::CutFacts;
 use crate::units::{Mass, MassIn, grams};
 
 /// Grams of sodium chloride per gram of sodium: M(NaCl) ÷ M(Na) = 58.4428 ÷ 22.98977,
@@ -54,15 +54,11 @@ impl LedgerItem {
     }
 }
 
-/// Natural sodium of unsalted meat, mg per 100 g [mem]; taken off a label's figure.
-pub const NATURAL_SODIUM: [(Species, f64); 3] = [(Species::Beef, 55.0), (Species::Pork, 60.0), (Species::Poultry, 70.0)];
-
-/// Salt inside a piece with added solution: (label − natural sodium) × 2.5421 × weight.
+/// Salt inside a piece with added solution: (label − natural sodium of the cut) × 2.5421 × weight.
 ///
 /// `label_mg_per_100g` is the sodium on the label, mg per 100 g of meat; never below zero salt.
-pub fn salt_in_solution(species: Species, weight: Mass, label_mg_per_100g: f64) -> Mass {
-    let natural = NATURAL_SODIUM.iter().find(|(s, _)| *s == species).map_or(0.0, |&(_, mg)| mg);
-    let added_g_per_g = (label_mg_per_100g - natural).max(0.0) / 1000.0 / 100.0;
+pub fn salt_in_solution(cut: &CutFacts, weight: Mass, label_mg_per_100g: f64) -> Mass {
+    let added_g_per_g = (label_mg_per_100g - cut.sodium_mg_per_100g).max(0.0) / 1000.0 / 100.0;
     grams(weight.in_g() * added_g_per_g * SALT_PER_SODIUM)
 }
 
@@ -74,6 +70,7 @@ pub fn sodium_of_salt(salt: Mass) -> Mass {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::piece::Cut;
 
     #[test]
     fn sodium_factor_is_the_ratio_of_molar_masses() {
@@ -108,7 +105,7 @@ mod tests {
     #[test]
     fn an_injected_bird_starts_above_zero() {
         // By hand: turkey 5 kg, label 240 mg: (240 − 70) mg/100 g × 5000 g = 8.5 g Na = 21.6 g salt.
-        assert!((salt_in_solution(Species::Poultry, grams(5000.0), 240.0).in_g() - 21.608).abs() < 0.01);
-        assert_eq!(salt_in_solution(Species::Poultry, grams(5000.0), 50.0).in_g(), 0.0);
+        assert!((salt_in_solution(&Cut::find("turkey-whole").unwrap(), grams(5000.0), 240.0).in_g() - 21.608).abs() < 0.01);
+        assert_eq!(salt_in_solution(&Cut::find("turkey-whole").unwrap(), grams(5000.0), 50.0).in_g(), 0.0);
     }
 }

@@ -3,11 +3,14 @@
 use jiff::ZonedDateTime;
 use rauchkeller_contract::Problem;
 use rauchkeller_core::clock::{Toward, read_day_said, read_wall};
-use rauchkeller_core::piece::{CUTS, Cut};
+use rauchkeller_core::piece::Cut;
 use rauchkeller_core::units::{LengthIn, MassIn, parse_length, parse_mass, parse_portions};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
 use std::collections::BTreeMap;
+
+/// The cut that lies on an empty Bench.
+pub const FIRST_CUT: &str = "pork-belly";
 
 /// The words of the sentence, exactly as typed; empty means: you guess.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Deserialize, Serialize)]
@@ -94,7 +97,7 @@ pub fn leave_out(request: &mut Value, word: &str) {
 impl BenchForm {
     /// The cut of the sentence; pork belly until another is chosen.
     pub fn cut(&self) -> Option<Cut> {
-        if self.cut.is_empty() { Cut::find(CUTS[0].id) } else { Cut::find(&self.cut) }
+        if self.cut.is_empty() { Cut::find(FIRST_CUT) } else { Cut::find(&self.cut) }
     }
 
     /// The address that brings this state back.
@@ -118,7 +121,7 @@ impl BenchForm {
         if cut.is_none() {
             slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)));
         }
-        piece.insert("cut".into(), cut.map_or(CUTS[0].id, |c| c.id).into());
+        piece.insert("cut".into(), cut.map_or(FIRST_CUT, |c| c.id).into());
         let weighed = self.read_weight(cut, &mut piece, &mut slips);
         for (word, typed, field) in [
             ("thick", &self.thick, "salt_thickness_mm"),

@@ -1,12 +1,12 @@
 //! What the Bench shows.
 
-use super::form::{BenchForm, leave_out, slip, word_of};
+use super::form::{BenchForm, FIRST_CUT, leave_out, slip, word_of};
 use crate::draw::{Band, Slice, Width, draw_band, draw_slice};
 use crate::words::{day_wall, grams, instant, sentence, span, trim, wall};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{CautionDoc, PlanDoc, plan_from};
-use rauchkeller_core::method::METHODS;
-use rauchkeller_core::piece::CUTS;
+use rauchkeller_core::method::{METHODS, Method};
+use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
 use rauchkeller_core::units::{both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
 use serde_json::Value;
@@ -68,7 +68,9 @@ pub struct BenchView {
     pub slips: BTreeMap<&'static str, String>,
     pub may_keep: bool,
     pub why_not_keep: String,
-    pub cuts: Vec<Choice>,
+    pub cuts: Vec<(&'static str, Vec<Choice>)>,
+    /// How the fat of this cut is said: an edge, a cap, or under the skin.
+    pub fat_words: &'static str,
     pub methods: Vec<Choice>,
     pub salts: Vec<Choice>,
     pub stands: Vec<Choice>,
@@ -154,10 +156,11 @@ impl BenchView {
         let numbers = plan.as_ref().map(|plan| Numbers::of(plan, now));
         Self {
             words: words(&form, plan.as_ref(), &slips, now),
-            cuts: CUTS.iter().map(|c| Choice { id: c.id, name: c.name.into(), chosen: cut.is_some_and(|k| k.id == c.id) }).collect(),
+            cuts: cut_groups(cut),
+            fat_words: fat_words(cut),
             methods: METHODS
                 .iter()
-                .filter(|m| cut.is_some_and(|c| m.cuts.contains(&c.id)))
+                .filter(|m| cut.is_some_and(|c| Method::find(m.id).is_some_and(|m| m.fits(c))))
                 .map(|m| Choice { id: m.id, name: m.name.into(), chosen: plan.as_ref().is_some_and(|p| p.request.method == m.id) })
                 .collect(),
             salts: SALTS
@@ -198,11 +201,26 @@ impl BenchView {
     }
 }
 
+/// The cuts by species, for the list.
+fn cut_groups(chosen: Option<Cut>) -> Vec<(&'static str, Vec<Choice>)> {
+    let species = [("Pork", Species::Pork), ("Beef", Species::Beef), ("Lamb", Species::Lamb), ("Poultry", Species::Poultry)];
+    let of = |species| Cut::all().filter(move |c| c.species == species);
+    let choice = |c: Cut| Choice { id: c.id, name: c.name.into(), chosen: chosen == Some(c) };
+    species.into_iter().map(|(name, species)| (name, of(species).map(choice).collect())).collect()
+}
+
+fn fat_words(cut: Option<Cut>) -> &'static str {
+    match cut.map(|c| c.family) {
+        Some(Family::Steak) => "with a fat edge of",
+        _ => "under a fat cap of",
+    }
+}
+
 /// After a cut or weight that cannot be, the cut's usual weight stands in.
 fn refill(request: &mut Value) {
     let piece = &mut request["piece"];
-    let known = piece["cut"].as_str().and_then(rauchkeller_core::piece::Cut::find);
-    let cut = known.map_or(&CUTS[0], |c| CUTS.iter().find(|row| row.id == c.id).unwrap_or(&CUTS[0]));
+    let known = piece["cut"].as_str().and_then(Cut::find).or_else(|| Cut::find(FIRST_CUT));
+    let Some(cut) = known else { return };
     piece["cut"] = cut.id.into();
     piece["weight_g"] = f64::midpoint(cut.typical_g.0, cut.typical_g.1).into();
 }
@@ -398,11 +416,12 @@ fn pull_line(plan: &PlanDoc) -> String {
 
 fn fire_line(plan: &PlanDoc) -> String {
     let fire = &plan.fire;
-    let near = if fire.trade_near_its_size { "" } else { "; this piece is not that size, so the model leads" };
-    format!(
-        "{:.0} min in the heat ({:.0}–{:.0}, an estimate). The trade’s rule: {} → {:.0} min{near}.",
-        fire.minutes, fire.minutes_low, fire.minutes_high, fire.trade_rule, fire.trade_minutes
-    )
+    let model = format!("{:.0} min in the heat ({:.0}–{:.0}, an estimate).", fire.minutes, fire.minutes_low, fire.minutes_high);
+    let (Some(rule), Some(minutes)) = (&fire.trade_rule, fire.trade_minutes) else {
+        return format!("{model} The trade has no rule for this cut.");
+    };
+    let near = if fire.trade_near_its_size == Some(true) { "" } else { "; this piece is not that size, so the model leads" };
+    format!("{model} The trade’s rule: {rule} → {minutes:.0} min{near}.")
 }
 
 fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {

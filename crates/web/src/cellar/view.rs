@@ -97,10 +97,11 @@ fn lane(place: &str, species: Option<Species>) -> usize {
 }
 
 fn texture(cut: &str) -> &'static str {
-    match Cut::find(cut).map(|c| (c.family, c.id)) {
+    match Cut::find(cut).map(|c| (c.family, c.has_fat_window())) {
         Some((Family::SkinSlab, _)) => "belly",
-        Some((Family::Bird, "duck-whole")) => "duck",
-        Some((Family::Bird, _)) => "turkey",
+        Some((Family::Bird | Family::FlatBird, true)) => "duck",
+        Some((Family::Bird | Family::FlatBird, false)) => "turkey",
+        Some((Family::Roast | Family::Rack | Family::Joint, _)) => "roast",
         _ => "steak",
     }
 }

@@ -25,7 +25,7 @@ pub struct BoardPiece {
     pub name: String,
     /// What to say beside it.
     pub state: String,
-    /// Texture of the strip: `belly`, `steak`, `duck`, `turkey`.
+    /// Texture of the strip: `belly`, `steak`, `roast`, `duck`, `turkey`.
     pub texture: &'static str,
     /// Its journey, in order of time.
     pub journey: Vec<Segment>,
@@ -181,6 +181,7 @@ const PATTERNS: &str = r##"<defs>
 <pattern id="tx-steak" width="30" height="13" patternUnits="userSpaceOnUse"><rect width="30" height="13" fill="#9b6a69"/><rect x="25" width="5" height="13" fill="#efe0c6"/><path d="M4 4q5 3 9-1M10 9q4-2 9 1" stroke="#d9b7ab" fill="none" stroke-width="1"/></pattern>
 <pattern id="tx-duck" width="11" height="13" patternUnits="userSpaceOnUse"><rect width="11" height="13" fill="#dcbf86"/><path d="M0 0l11 13M11 0L0 13" stroke="#6c5326" stroke-width="1.1"/></pattern>
 <pattern id="tx-turkey" width="9" height="9" patternUnits="userSpaceOnUse"><rect width="9" height="9" fill="#cbb79c"/><circle cx="3" cy="3" r="1.1" fill="#5d4a38"/><circle cx="7.5" cy="7.5" r="0.9" fill="#5d4a38"/></pattern>
+<pattern id="tx-roast" width="22" height="13" patternUnits="userSpaceOnUse"><rect width="22" height="13" fill="#a8706a"/><rect width="22" height="3" fill="#efe0c6"/><path d="M16 0v13" stroke="#f6efe0" stroke-width="2.2"/><path d="M18 0v13" stroke="#5b3230" stroke-width="0.8"/></pattern>
 </defs>"##;
 
 fn ground(board: &Board, grid: &Grid, canvas: f64, width: Width) -> String {

@@ -1,7 +1,10 @@
 //! The slice: the piece in cross-section at true proportion, with the salt in it.
 
+mod inside;
+
 use super::{n, scatter, text};
-use rauchkeller_contract::PlanDoc;
+use inside::{bones, marbling, rib, shaft, string};
+use rauchkeller_contract::{PlanDoc, RequestDoc};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::salt::travel::Profile;
 use std::fmt::Write;
@@ -30,8 +33,10 @@ impl Width {
 pub struct Slice {
     /// How it is drawn.
     pub family: Family,
-    /// Long side of the cut shown, mm.
+    /// What is shown from left to right, mm.
     pub length_mm: f64,
+    /// Share of bone.
+    pub bone_fraction: f64,
     /// Skin, fat, whole thickness, mm.
     pub skin_mm: f64,
     /// Fat, mm.
@@ -52,6 +57,18 @@ pub struct Slice {
     pub salted_mm: f64,
 }
 
+/// Slabs are cut lengthwise, round pieces across, a bird through its breast.
+fn shown_across(family: Family, request: &RequestDoc) -> f64 {
+    match family {
+        Family::SkinSlab | Family::CapSlab | Family::Steak => request.length_mm,
+        Family::Roast | Family::Rack | Family::Joint => {
+            request.width_mm.clamp(request.salt_thickness_mm * 0.9, request.salt_thickness_mm * 2.0)
+        }
+        Family::Bird => request.salt_thickness_mm * 3.2,
+        Family::FlatBird => request.salt_thickness_mm * 5.0,
+    }
+}
+
 impl Slice {
     /// The slice of a plan when it leaves the cold.
     pub fn of(plan: &PlanDoc) -> Self {
@@ -60,7 +77,8 @@ impl Slice {
         let skin = plan.skin.as_ref();
         Self {
             family,
-            length_mm: if family == Family::Bird { plan.request.salt_thickness_mm * 3.2 } else { plan.request.length_mm },
+            length_mm: shown_across(family, &plan.request),
+            bone_fraction: plan.request.bone_fraction,
             skin_mm: plan.request.skin_mm,
             fat_mm: plan.request.fat_mm,
             thickness_mm: plan.request.salt_thickness_mm,
@@ -92,9 +110,10 @@ struct Frame {
 
 impl Frame {
     fn of(slice: &Slice, width: Width) -> Self {
+        let round = matches!(slice.family, Family::Roast | Family::Rack | Family::Joint);
         let (most_wide, most_high, left) = match width {
-            Width::Wide => (690.0, 190.0, 40.0),
-            Width::Narrow => (342.0, 150.0, 8.0),
+            Width::Wide => (690.0, if round { 250.0 } else { 190.0 }, 40.0),
+            Width::Narrow => (342.0, if round { 190.0 } else { 150.0 }, 8.0),
         };
         let scale = (most_wide / slice.length_mm).min(most_high / slice.thickness_mm);
         let top = if slice.stop_mm.is_some() { 52.0 } else { 14.0 };
@@ -106,7 +125,18 @@ impl Frame {
     fn edges(&self, family: Family, along: f64) -> (f64, f64) {
         let high = self.bottom - self.top;
         match family {
-            Family::SkinSlab => (self.top, self.bottom),
+            Family::SkinSlab | Family::CapSlab => (self.top, self.bottom),
+            Family::Roast | Family::Rack | Family::Joint => {
+                // A superellipse: fuller than an ellipse, as a tied roast is.
+                let across = (2.0 * along - 1.0).abs();
+                let half = high / 2.0 * (1.0 - across.powf(2.6)).max(0.0).powf(1.0 / 2.6).max(0.16);
+                let mid = f64::midpoint(self.top, self.bottom);
+                (mid - half, mid + half)
+            }
+            Family::FlatBird => {
+                let arch = (std::f64::consts::PI * along).sin().max(0.0).powf(0.35);
+                (self.bottom - high * (0.25 + 0.75 * arch), self.bottom)
+            }
             Family::Steak => {
                 let end = (along.min(1.0 - along) / 0.07).min(1.0);
                 let shrink = (1.0 - (1.0 - end).powi(2)).max(0.0).sqrt();
@@ -209,65 +239,22 @@ fn body(frame: &Frame, slice: &Slice) -> String {
             svg += &layer(frame, slice, slice.thickness_mm - lean * 0.16, slice.thickness_mm, LEAN_DARK, "lean");
         }
         Family::Steak => svg += &marbling(frame, slice),
-        Family::Bird => svg += &bones(frame),
+        Family::Bird | Family::FlatBird => svg += &bones(frame),
+        Family::CapSlab | Family::Roast => svg += &marbling(frame, slice),
+        Family::Rack => {
+            svg += &marbling(frame, slice);
+            svg += &rib(frame);
+        }
+        Family::Joint => {
+            svg += &marbling(frame, slice);
+            svg += &shaft(frame, slice);
+        }
     }
-    if slice.skin_mm > 0.0 {
+    if slice.skin_mm > 0.0 || (slice.family != Family::Steak && slice.fat_mm > 0.2) {
         svg += &layer(frame, slice, slice.skin_mm, slice.skin_mm + slice.fat_mm, FAT, "fat");
     }
-    svg
-}
-
-/// Threads of fat in a steak, and its fat edge at one end.
-fn marbling(frame: &Frame, slice: &Slice) -> String {
-    let mut path = String::new();
-    for i in 0..26u64 {
-        let along = 0.08 + 0.84 * scatter(i * 3 + 1);
-        let depth = slice.thickness_mm * (0.1 + 0.8 * scatter(i * 3 + 2));
-        let (x, y) = frame.point(slice, along, depth);
-        let long = 8.0 + 22.0 * scatter(i * 3 + 3);
-        let _ = write!(
-            path,
-            "M{} {}q{} {} {} {}",
-            n(x),
-            n(y),
-            n(long / 2.0),
-            n(-5.0 + 10.0 * scatter(i + 90)),
-            n(long),
-            n(-3.0 + 6.0 * scatter(i + 190))
-        );
-    }
-    let mut svg = format!(r##"<path d="{path}" fill="none" stroke="#e6c9b4" stroke-width="1.6" stroke-linecap="round"/>"##);
-    if slice.fat_mm > 0.2 {
-        // The fat edge follows the outline of the end it lies on.
-        let reach = (slice.fat_mm / slice.length_mm).min(0.3);
-        let point = |along: f64, depth: f64| {
-            let (x, y) = frame.point(slice, along, depth);
-            format!("{} {}", n(x), n(y))
-        };
-        let steps = 8u32;
-        let part = |i: u32| reach * f64::from(i) / f64::from(steps);
-        let over: Vec<String> = (0..=steps).map(|i| point(part(i), 0.0)).collect();
-        let under: Vec<String> = (0..=steps).rev().map(|i| point(part(i), slice.thickness_mm)).collect();
-        let inner = point(reach * 0.72, slice.thickness_mm / 2.0);
-        let _ = write!(svg, r#"<path class="fat" d="M{}Q{} {}L{}Z" fill="{FAT}"/>"#, over.join("L"), inner, under[0], under[1..].join("L"));
-    }
-    svg
-}
-
-/// Breastbone and ribs under a bird's breast, and the cavity below them.
-fn bones(frame: &Frame) -> String {
-    let mut svg = String::new();
-    let wide = frame.right - frame.left;
-    let _ = write!(
-        svg,
-        r##"<rect x="{}" y="{}" width="{}" height="9" rx="4" fill="#e9e0cf" stroke="#b9ab93" stroke-width="1"/>"##,
-        n(frame.left + 4.0),
-        n(frame.bottom),
-        n(wide - 8.0)
-    );
-    for i in 0..9 {
-        let x = frame.left + wide * (0.08 + 0.105 * f64::from(i));
-        let _ = write!(svg, r##"<ellipse cx="{}" cy="{}" rx="5" ry="3.4" fill="#cfc2aa"/>"##, n(x), n(frame.bottom + 4.5));
+    if slice.family == Family::Roast {
+        svg += &string(frame, slice);
     }
     svg
 }
@@ -307,6 +294,14 @@ fn grains(frame: &Frame, slice: &Slice) -> String {
     svg
 }
 
+/// Where along the piece the tool is drawn.
+fn stop_at(family: Family) -> f64 {
+    match family {
+        Family::SkinSlab | Family::CapSlab => 0.12,
+        _ => 0.5,
+    }
+}
+
 fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
     let mut svg = String::new();
     if slice.skin_mm > 0.0 {
@@ -325,8 +320,8 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
         let _ = write!(svg, r##"<path class="holes" d="{path}" stroke="#3a2a1c" stroke-width="1" fill="none"/>"##);
     }
     if let Some(stop) = slice.stop_mm {
-        let (x, top) = frame.point(slice, if slice.family == Family::Bird { 0.5 } else { 0.12 }, 0.0);
-        let (_, y) = frame.point(slice, if slice.family == Family::Bird { 0.5 } else { 0.12 }, stop);
+        let (x, top) = frame.point(slice, stop_at(slice.family), 0.0);
+        let (_, y) = frame.point(slice, stop_at(slice.family), stop);
         let _ = write!(
             svg,
             r#"<path class="tool" d="M{l} {h}H{r}M{x} {h}V{y}" fill="none" stroke="currentColor" stroke-width="2"/><path class="stop" d="M{a} {y}H{b}" stroke-width="2.5"/>"#,
@@ -353,7 +348,7 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
 /// Ruler, thickness, and on a laptop the words beside the layers.
 fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
     let mut svg = String::new();
-    let below = frame.bottom + if slice.family == Family::Bird { 18.0 } else { 12.0 };
+    let below = frame.bottom + if matches!(slice.family, Family::Bird | Family::FlatBird) { 18.0 } else { 12.0 };
     let every = if slice.length_mm > 150.0 { 50.0 } else { 20.0 };
     let mut ticks = String::new();
     let mut mm = 0.0;
@@ -382,7 +377,7 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
         t = n(frame.top),
         b = n(frame.bottom),
     );
-    let label_x = frame.right + 14.0;
+    let label_x = frame.right + if slice.family == Family::Rack { 0.34 * (frame.right - frame.left) } else { 0.0 } + 14.0;
     let mut next_free = f64::NEG_INFINITY;
     let mut label = |y: f64, words: &str, strong: &str| {
         let y = y.max(next_free);
@@ -400,24 +395,26 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
         let dry = slice.dryness.map_or_else(String::new, |d| format!("{d:.2} dry"));
         label(frame.top + 10.0, &format!("skin {} mm · ", crate::words::trim(slice.skin_mm, 1)), &dry);
         label(frame.top + slice.skin_mm * frame.scale + 14.0, &format!("fat {} mm", crate::words::trim(slice.fat_mm, 1)), "");
+    } else if slice.family != Family::Steak && slice.fat_mm > 0.2 {
+        label(frame.top + 12.0, &format!("fat cap {} mm", crate::words::trim(slice.fat_mm, 1)), "");
     }
     let (from_top, to_bottom) = (frame.top + slice.salted_mm * frame.scale, frame.bottom - slice.salted_mm * frame.scale);
     let through = slice.salted_mm >= slice.thickness_mm - 0.1;
     match slice.family {
         _ if through => label(mid + 5.0, "salted ", "right through"),
-        Family::SkinSlab => label(to_bottom + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
+        Family::SkinSlab | Family::CapSlab => label(to_bottom + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
         Family::Steak => label(from_top + 5.0, "salted to ", &format!("{:.0} mm each side", slice.salted_mm)),
-        Family::Bird => label(mid + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
+        _ => label(mid + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
     }
     let line = |y: f64| format!(r#"<path class="depth" d="M{} {}H{}" fill="none"/>"#, n(frame.left - 8.0), n(y), n(frame.right + 8.0));
     if !through && slice.salted_mm > 0.1 {
         match slice.family {
-            Family::SkinSlab => svg += &line(to_bottom),
+            Family::SkinSlab | Family::CapSlab => svg += &line(to_bottom),
             Family::Steak => {
                 svg += &line(from_top);
                 svg += &line(to_bottom);
             }
-            Family::Bird => {}
+            _ => {}
         }
     }
     svg

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::method::{Method, StepKind};
-use crate::piece::{CUTS, Cut};
+use crate::piece::Cut;
 use crate::units::{GramsPerKg, LengthIn, MassIn, TemperatureIn, TimeIn, grams, hours, millimetres};
 use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
@@ -156,11 +156,12 @@ fn fire_ends_at_the_finish_and_near_the_trade() {
         let mut request = PlanRequest::new(cut(id), grams(g), now());
         request.thickness = Some(millimetres(mm));
         let fire = make_plan(&request).unwrap().fire;
+        let trade = fire.trade.as_ref().unwrap();
         assert!(
-            fire.answer.takes.in_min() > fire.trade.minutes() * 0.66 && fire.answer.takes.in_min() < fire.trade.minutes() * 1.5,
+            fire.answer.takes.in_min() > trade.minutes() * 0.66 && fire.answer.takes.in_min() < trade.minutes() * 1.5,
             "{id}: {} and {}",
             fire.answer.takes.in_min(),
-            fire.trade.minutes()
+            trade.minutes()
         );
         let end = fire.answer.pull.in_c() + crate::units::IntervalIn::in_kelvin(fire.answer.carry_over);
         assert!((end - fire.targets[0].finish.in_c()).abs() < 1.0, "{id} ends at {end}");
@@ -168,9 +169,9 @@ fn fire_ends_at_the_finish_and_near_the_trade() {
 }
 
 fn any_request() -> impl Strategy<Value = PlanRequest> {
-    (0..CUTS.len(), 0.0..1.0f64, 0.0..1.0f64, 0i64..150, proptest::option::of(0.0..60.0f64), 0.0..30.0f64, any::<bool>()).prop_map(
+    (0..Cut::all().count(), 0.0..1.0f64, 0.0..1.0f64, 0i64..150, proptest::option::of(0.0..60.0f64), 0.0..30.0f64, any::<bool>()).prop_map(
         |(index, weight, thick, serve_h, asked, dose, plain)| {
-            let cut = cut(CUTS[index].id);
+            let cut = Cut::all().nth(index).unwrap();
             let between = |(low, high): (f64, f64), share: f64| low + (high - low) * share;
             let mut request = PlanRequest::new(cut, grams(between(cut.typical_g, weight)), now());
             request.thickness = Some(millimetres(between((cut.thickness_mm.0, cut.thickness_mm.2), thick)));
