@@ -124,6 +124,17 @@ pub struct LedgerEntryDoc {
     pub what: String,
     /// Salt it brings.
     pub g: f64,
+    /// Share that ends in the meat.
+    #[serde(default = "whole")]
+    pub uptake: f64,
+    /// Where the figure comes from.
+    #[serde(default)]
+    pub source: String,
+}
+
+/// Plans stored before the share was written counted all of it.
+fn whole() -> f64 {
+    1.0
 }
 
 /// The rest in the cold.

@@ -8,7 +8,7 @@ use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
 use rauchkeller_core::method::{METHODS, Method, StepKind};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{Done, Kitchen, PlanRequest, Portion};
-use rauchkeller_core::salt::{Basis, LEDGER_ITEMS, SALTS, SaltKind, ledger_item};
+use rauchkeller_core::salt::{Basis, LEDGER_ITEMS, LedgerEntry, LedgerLine, SALTS, SaltKind, ledger_item, read_ledger_line};
 use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
 use serde_json::Value;
 
@@ -218,28 +218,60 @@ fn read_faces(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Vec<Stri
     names
 }
 
-fn read_ledger(
-    root: &mut Reader,
-    problems: &mut Vec<Problem>,
-) -> Vec<(&'static rauchkeller_core::salt::LedgerItem, rauchkeller_core::units::Mass)> {
+/// Entries by table name and grams, or as a cook types them: `{"said": "2 tbsp soy sauce"}`.
+fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
     let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
     let mut ledger = Vec::new();
     for mut entry in root.list("ledger", 30, problems) {
+        if let Some(said) = entry.text("said", "a line like 2 tbsp soy sauce", problems) {
+            match read_ledger_line(said) {
+                Ok(LedgerLine::Entry(read)) => ledger.push(read),
+                Ok(LedgerLine::PieceLabel(_)) => problems.push(Problem::new(
+                    entry.field("said"),
+                    typed(&Value::String(said.to_owned())),
+                    "something that goes on, with its amount",
+                    "The label of the piece itself belongs into piece.solution.",
+                )),
+                Err(error) => {
+                    let said = typed(&Value::String(said.to_owned()));
+                    problems.push(Problem::new(
+                        entry.field("said"),
+                        said,
+                        "an amount of something whose salt is known",
+                        format!("{error}."),
+                    ));
+                }
+            }
+            entry.finish(problems);
+            continue;
+        }
         let item = entry.named("item", ledger_item, &names, problems);
         let g = entry.number("g", "grams, 0 to 5000", problems);
+        let uptake = entry.number("uptake", "0 to 1", problems);
         if let Some(g) = g.filter(|g| !(0.0..=5000.0).contains(g)) {
             problems.push(Problem::new(entry.field("g"), format!("{g} g"), "0 to 5000 g", "Say how much of it goes on."));
+        }
+        if let Some(share) = uptake.filter(|share| !(0.0..=1.0).contains(share)) {
+            problems.push(Problem::new(
+                entry.field("uptake"),
+                share.to_string(),
+                "0 to 1",
+                "It is the share that ends in the meat: 0.6 for a thin coat.",
+            ));
         }
         if item.is_none() || g.is_none() {
             problems.push(Problem::new(
                 entry.field("item"),
                 "an incomplete entry",
-                "an item and its grams",
+                "an item and its grams, or said",
                 "Give both, or leave the entry out.",
             ));
         }
         entry.finish(problems);
-        ledger.extend(item.zip(g).map(|(item, g)| (item, grams(g))));
+        ledger.extend(item.zip(g).map(|(item, g)| {
+            let used = item.used(grams(g));
+            LedgerEntry { uptake: uptake.map_or(used.uptake, Share), ..used }
+        }));
     }
     ledger
 }

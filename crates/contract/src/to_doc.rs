@@ -96,7 +96,11 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
             .map(|f| FaceDoc { face: f.face.id.into(), name: f.face.name.into(), area_dm2: r4(f.face.area.in_dm2()), g: r4(f.salt.in_g()) })
             .collect(),
         by_portion_g: dose.by_portion.iter().map(|g| r4(g.in_g())).collect(),
-        ledger: dose.ledger.iter().map(|(what, g)| LedgerEntryDoc { what: what.clone(), g: r4(g.in_g()) }).collect(),
+        ledger: dose
+            .ledger
+            .iter()
+            .map(|l| LedgerEntryDoc { what: l.what.clone(), g: r4(l.salt.in_g()), uptake: l.uptake.0, source: l.source.into() })
+            .collect(),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
     }
 }

@@ -2,10 +2,11 @@
 
 use crate::state::AppState;
 use axum::Json;
-use axum::body::Bytes;
+use axum::body::Body;
 use axum::extract::{Path, State};
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use http_body_util::BodyExt;
 use jiff::tz::TimeZone;
 use rauchkeller_contract::{PlanDoc, Problem, Problems, cuts, ledger, methods, plan_from, salts};
 use serde_json::Value;
@@ -32,6 +33,27 @@ fn refuse(status: StatusCode, problem: Problem) -> Response {
     (status, Json(Problems { problems: vec![problem] })).into_response()
 }
 
+/// Largest body that is looked at.
+const LARGEST: usize = 64 * 1024;
+/// What is still read (and thrown away) of a larger one, so that its sender gets the answer and not a broken pipe.
+const DRAINED: usize = 8 * 1024 * 1024;
+
+/// The whole body, or `None` where it is too large or breaks off.
+async fn read_whole(mut body: Body) -> Option<Vec<u8>> {
+    let (mut read, mut seen) = (Vec::new(), 0);
+    while let Some(frame) = body.frame().await {
+        let Ok(data) = frame.ok()?.into_data() else { continue };
+        seen += data.len();
+        if seen > DRAINED {
+            return None;
+        }
+        if seen <= LARGEST {
+            read.extend_from_slice(&data);
+        }
+    }
+    (seen <= LARGEST).then_some(read)
+}
+
 /// Makes a plan from a request.
 #[utoipa::path(
     post,
@@ -40,12 +62,12 @@ fn refuse(status: StatusCode, problem: Problem) -> Response {
     responses(
         (status = 200, body = PlanDoc, description = "The plan"),
         (status = 400, body = Problems, description = "Not JSON"),
-        (status = 413, description = "Larger than 64 KB"),
+        (status = 413, body = Problems, description = "Larger than 64 KB"),
         (status = 415, body = Problems, description = "Not application/json"),
         (status = 422, body = Problems, description = "One problem a field, all at once"),
     )
 )]
-pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Bytes) -> Response {
+pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Body) -> Response {
     let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
     if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {
         let said: String = kind.chars().take(60).collect();
@@ -54,6 +76,12 @@ pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Bytes
             Problem::new("content-type", said, "application/json", "Send the request as JSON."),
         );
     }
+    let Some(body) = read_whole(body).await else {
+        return refuse(
+            StatusCode::PAYLOAD_TOO_LARGE,
+            Problem::new("body", "more than 64 KB", "at most 64 KB", "Send one request at a time."),
+        );
+    };
     let value: Value = match serde_json::from_slice(&body) {
         Ok(value) => value,
         Err(error) => {

@@ -9,7 +9,7 @@ use crate::fire::{FinishTarget, FireAnswer, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{Dose, FaceGrams, RestHours, Spoons};
 use crate::skin::{DepthGuard, Piercing, Tool};
-use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Time};
+use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Share, Time};
 use jiff::{Timestamp, ZonedDateTime};
 
 /// The grams.
@@ -23,10 +23,23 @@ pub struct DosePlan {
     pub by_face: Vec<FaceGrams>,
     /// Grams a portion, in the order of the request.
     pub by_portion: Vec<Mass>,
-    /// What the ledger holds: words and grams of salt.
-    pub ledger: Vec<(String, Mass)>,
+    /// What the ledger holds.
+    pub ledger: Vec<LedgerLineDone>,
     /// Sodium a serving.
     pub sodium_per_serving: Mass,
+}
+
+/// One source of salt that is in already.
+#[derive(Debug, Clone, PartialEq)]
+pub struct LedgerLineDone {
+    /// What it is, with its amount.
+    pub what: String,
+    /// Salt it brings.
+    pub salt: Mass,
+    /// Share that ends in the meat.
+    pub uptake: Share,
+    /// Where the figure comes from.
+    pub source: &'static str,
 }
 
 /// Salt and skin at one moment of the rest.

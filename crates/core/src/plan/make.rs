@@ -1,6 +1,6 @@
 //! The rooms in order.
 
-use super::answer::{ColdState, DosePlan, FirePlan, Plan, SkinPlan};
+use super::answer::{ColdState, DosePlan, FirePlan, LedgerLineDone, Plan, SkinPlan};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve};
 use super::rest::{already_on, cold_state, fridge_plan, no_time, rest_hours, salted_at};
@@ -12,7 +12,7 @@ use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_step
 use crate::piece::weight_mismatch;
 use crate::salt::{Dose, basis_weight, in_spoons, salt_in_solution, sodium_of_salt, spread, total_salt};
 use crate::skin::{FatWindow, Tool, depth_guard, drying, pierce};
-use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams};
+use crate::units::{LengthIn, Mass, MassIn, Share, Time, TimeIn, both_mass, celsius, grams};
 
 /// Makes a plan, or says everything that stands in its way.
 ///
@@ -124,15 +124,24 @@ fn is_done(request: &PlanRequest, kind: StepKind) -> bool {
 
 fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
     let total = total_of(with);
-    let mut ledger: Vec<(String, Mass)> =
-        request.ledger.iter().map(|(item, used)| (format!("{:.0} g {}", used.in_g(), item.name), item.salt_brought(*used))).collect();
+    let mut ledger: Vec<LedgerLineDone> = request
+        .ledger
+        .iter()
+        .map(|entry| LedgerLineDone {
+            what: format!("{:.0} g {}", entry.used.in_g(), entry.name),
+            salt: entry.salt_brought(),
+            uptake: entry.uptake,
+            source: entry.source,
+        })
+        .collect();
+    let mut line = |what: &str, salt, source| ledger.push(LedgerLineDone { what: what.into(), salt, uptake: Share(1.0), source });
     if let Some(mg) = request.solution_sodium_mg_per_100g {
-        ledger.push(("added solution".into(), salt_in_solution(&request.cut, with.weight, mg)));
+        line("added solution", salt_in_solution(&request.cut, with.weight, mg), "the label, less natural sodium [mem]");
     }
     if already.in_g() > 0.0 {
-        ledger.push(("salt already on".into(), already));
+        line("salt already on", already, "as weighed, or the whole dose");
     }
-    let brought = ledger.iter().fold(grams(0.0), |sum, (_, g)| sum + *g);
+    let brought = ledger.iter().fold(grams(0.0), |sum, l| sum + l.salt);
     let mut dose = Dose::balance(total, brought);
     // The scale shows more grams where the salt is not all sodium chloride; below the scale's own
     // step nothing is weighed.
@@ -274,13 +283,7 @@ fn plan_cautions(
     }
     if dose.dose.is_over_full() {
         let over = dose.dose.from_ledger - dose.dose.total;
-        said.push(Caution::new(
-            "ledger-full",
-            Amber,
-            format!("What is in already is {:.1} g over the target: weigh no salt, and leave some of it out.", over.in_g()),
-            MODEL,
-            Some(StepKind::LayOut),
-        ));
+        said.push(Caution::new("ledger-full", Amber, over_full(request, over), MODEL, Some(StepKind::LayOut)));
     }
     if let Some(asked) = weight_mismatch(&request.cut, with.largest, with.measures, with.thickness) {
         said.push(Caution::new(
@@ -308,4 +311,19 @@ fn plan_cautions(
         None,
     ));
     said
+}
+
+/// What is over, and what to leave out for it: the saltiest thing that can still be left out.
+fn over_full(request: &PlanRequest, over: Mass) -> String {
+    let over_g = over.in_g();
+    let saltiest = request.ledger.iter().max_by(|a, b| a.salt_brought().in_g().total_cmp(&b.salt_brought().in_g()));
+    let way_out = match saltiest {
+        Some(entry) if entry.salt_brought() > over => {
+            let less = entry.used * (over / entry.salt_brought()).value;
+            format!("leave out {:.0} g of the {}", less.in_g().ceil(), entry.name)
+        }
+        Some(entry) => format!("leave out the {} altogether, and more", entry.name),
+        None => "nothing can be taken out again; eat it in thinner slices, with something plain".into(),
+    };
+    format!("What is in already is {over_g:.1} g over the target: weigh no salt, and {way_out}.")
 }

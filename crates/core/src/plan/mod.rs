@@ -10,7 +10,7 @@ mod worth;
 #[cfg(test)]
 mod tests;
 
-pub use answer::{ColdState, DosePlan, FirePlan, FridgePlan, Plan, PlanStep, SkinPlan};
+pub use answer::{ColdState, DosePlan, FirePlan, FridgePlan, LedgerLineDone, Plan, PlanStep, SkinPlan};
 pub use make::{make_plan, state_after};
 pub use request::{Done, Kitchen, PlanRequest, Portion, Refusal};
 pub use resolve::Resolved;

@@ -3,7 +3,7 @@
 use crate::clock::Quiet;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
-use crate::salt::{Basis, LedgerItem, SaltKind};
+use crate::salt::{Basis, LedgerEntry, SaltKind};
 use crate::skin::drying::Air;
 use crate::units::{GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
 use jiff::civil::{Date, time};
@@ -88,7 +88,7 @@ pub struct PlanRequest {
     /// Faces to salt, by id; `None` as the method says.
     pub faces: Option<Vec<String>>,
     /// Salty things that go on too.
-    pub ledger: Vec<(&'static LedgerItem, Mass)>,
+    pub ledger: Vec<LedgerEntry>,
     /// Refrigerator hours; `None` lets the clock choose.
     pub hours: Option<Time>,
     /// The moment from which is planned.

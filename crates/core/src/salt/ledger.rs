@@ -1,7 +1,7 @@
 //! Salt that is in already: sauces, pastes and what the packer injected.
 
 use crate::piece::CutFacts;
-use crate::units::{Mass, MassIn, grams};
+use crate::units::{Mass, MassIn, Share, grams};
 
 /// Grams of sodium chloride per gram of sodium: M(NaCl) ÷ M(Na) = 58.4428 ÷ 22.98977,
 /// IUPAC standard atomic weights [pub].
@@ -16,6 +16,8 @@ pub struct LedgerItem {
     pub name: &'static str,
     /// Grams of salt in 100 g of it.
     pub salt_g_per_100g: f64,
+    /// Grams a level US tablespoon [mem]; stock powder [est].
+    pub g_per_tbsp: f64,
     /// Share that ends in the meat [est]: 0.6 for a thin coat of sauce, 1 for what stays.
     pub uptake: f64,
     /// Where the figure comes from.
@@ -26,17 +28,18 @@ const SR: &str = "USDA SR Legacy sodium × 2.5421 [mem]";
 
 /// Salty things by kind.
 pub const LEDGER_ITEMS: &[LedgerItem] = &[
-    LedgerItem { id: "soy-sauce", name: "soy sauce", salt_g_per_100g: 13.96, uptake: 0.6, source: SR },
-    LedgerItem { id: "fish-sauce", name: "fish sauce", salt_g_per_100g: 19.96, uptake: 0.6, source: SR },
-    LedgerItem { id: "oyster-sauce", name: "oyster sauce", salt_g_per_100g: 6.95, uptake: 0.6, source: SR },
-    LedgerItem { id: "hoisin", name: "hoisin sauce", salt_g_per_100g: 4.11, uptake: 0.6, source: SR },
-    LedgerItem { id: "mustard", name: "mustard", salt_g_per_100g: 2.81, uptake: 0.6, source: SR },
-    LedgerItem { id: "barbecue-sauce", name: "barbecue sauce", salt_g_per_100g: 2.61, uptake: 0.6, source: SR },
-    LedgerItem { id: "ketchup", name: "ketchup", salt_g_per_100g: 2.31, uptake: 0.6, source: SR },
+    LedgerItem { id: "soy-sauce", name: "soy sauce", salt_g_per_100g: 13.96, g_per_tbsp: 16.0, uptake: 0.6, source: SR },
+    LedgerItem { id: "fish-sauce", name: "fish sauce", salt_g_per_100g: 19.96, g_per_tbsp: 18.0, uptake: 0.6, source: SR },
+    LedgerItem { id: "oyster-sauce", name: "oyster sauce", salt_g_per_100g: 6.95, g_per_tbsp: 18.0, uptake: 0.6, source: SR },
+    LedgerItem { id: "hoisin", name: "hoisin sauce", salt_g_per_100g: 4.11, g_per_tbsp: 16.0, uptake: 0.6, source: SR },
+    LedgerItem { id: "mustard", name: "mustard", salt_g_per_100g: 2.81, g_per_tbsp: 15.0, uptake: 0.6, source: SR },
+    LedgerItem { id: "barbecue-sauce", name: "barbecue sauce", salt_g_per_100g: 2.61, g_per_tbsp: 17.0, uptake: 0.6, source: SR },
+    LedgerItem { id: "ketchup", name: "ketchup", salt_g_per_100g: 2.31, g_per_tbsp: 17.0, uptake: 0.6, source: SR },
     LedgerItem {
         id: "stock-powder",
         name: "stock powder",
         salt_g_per_100g: 60.0,
+        g_per_tbsp: 9.0,
         uptake: 1.0,
         source: "handbook section 4, about 60 [est]",
     },
@@ -48,9 +51,37 @@ pub fn ledger_item(id: &str) -> Option<&'static LedgerItem> {
 }
 
 impl LedgerItem {
-    /// Salt that this much of it brings into the meat: grams × salt share × uptake.
-    pub fn salt_brought(&self, used: Mass) -> Mass {
-        used * (self.salt_g_per_100g / 100.0 * self.uptake)
+    /// This much of it, as an entry.
+    pub fn used(&self, used: Mass) -> LedgerEntry {
+        LedgerEntry {
+            name: self.name.to_owned(),
+            used,
+            salt_g_per_100g: self.salt_g_per_100g,
+            uptake: Share(self.uptake),
+            source: self.source,
+        }
+    }
+}
+
+/// One salty thing that goes on.
+#[derive(Debug, Clone, PartialEq)]
+pub struct LedgerEntry {
+    /// What it is called.
+    pub name: String,
+    /// How much of it goes on.
+    pub used: Mass,
+    /// Grams of salt in 100 g of it.
+    pub salt_g_per_100g: f64,
+    /// Share that ends in the meat.
+    pub uptake: Share,
+    /// Where its salt comes from.
+    pub source: &'static str,
+}
+
+impl LedgerEntry {
+    /// Salt that it brings into the meat: grams × salt share × uptake.
+    pub fn salt_brought(&self) -> Mass {
+        self.used * (self.salt_g_per_100g / 100.0 * self.uptake.0)
     }
 }
 
@@ -99,7 +130,7 @@ mod tests {
     #[test]
     fn thirty_grams_of_soy_bring_two_and_a_half_of_salt() {
         // By hand: 30 × 0.1396 × 0.6 = 2.51 g.
-        assert!((ledger_item("soy-sauce").unwrap().salt_brought(grams(30.0)).in_g() - 2.5128).abs() < 1e-9);
+        assert!((ledger_item("soy-sauce").unwrap().used(grams(30.0)).salt_brought().in_g() - 2.5128).abs() < 1e-9);
     }
 
     #[test]

@@ -205,6 +205,27 @@ pub fn parse_portions(typed: &str) -> Result<Vec<Mass>, InputError> {
     Ok(portions)
 }
 
+/// The number and the unit a text begins with, and what follows: `2 tbsp soy sauce` is (2, "tbsp", "soy sauce").
+///
+/// `None` when it does not begin with a number, or is longer than 200 characters.
+pub fn leading_amount(text: &str) -> Option<(f64, String, String)> {
+    let chars: Vec<char> = text.trim().chars().collect();
+    if chars.len() > 200 {
+        return None;
+    }
+    let mut at = 0;
+    let number = read_number(&chars, &mut at).filter(|n| n.is_finite())?;
+    skip_blanks(&chars, &mut at);
+    let starts = at;
+    while at < chars.len() && (chars[at].is_alphabetic() || chars[at] == '%') {
+        at += 1;
+    }
+    let unit: String = chars[starts..at].iter().collect();
+    let rest: String = chars[at..].iter().collect();
+    let rest = rest.trim_start_matches(['.', ',', ' ']).trim();
+    Some((number, unit.to_lowercase(), rest.strip_prefix("of ").unwrap_or(rest).to_owned()))
+}
+
 fn within(typed: &str, kind: Kind, value: f64, low: f64, high: f64, words: (&'static str, &'static str)) -> Result<(), InputError> {
     if value.is_finite() && value >= low && value <= high {
         return Ok(());

@@ -42,6 +42,7 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("bench", "/bench?weight=2.4+kg".to_owned()),
         ("bench with a slip", "/bench?weight=heavy&cut=beef-rib-steak".to_owned()),
         ("bench, duck", "/bench?cut=duck-whole&weight=2+x+2.1+kg&stands=salted".to_owned()),
+        ("bench, ladder", "/bench?cut=pork-loin-rack&weight=2.2+kg&also=2+tbsp+soy+sauce".to_owned()),
         ("piece", piece.clone()),
         ("raw hands", format!("{piece}/hands")),
         ("verdict", format!("/{eaten}/verdict")),

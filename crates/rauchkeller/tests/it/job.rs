@@ -118,6 +118,31 @@ async fn from_the_bench_to_the_book() {
     browser.close().await;
 }
 
+/// Salty things typed one after the other: each takes its salt off the scale; nonsense is named, the rest stays.
+#[tokio::test(flavor = "multi_thread")]
+async fn the_ladder_fills_by_typing() {
+    let server = Server::start("serve").await;
+    let browser = Browser::laptop().await;
+    browser.sign_up(&server).await;
+    browser.go(&server.url("/bench?weight=2.4+kg&thick=45+mm")).await;
+    browser.text_when("#grams", |g| g == "18.0").await;
+    // By hand: 32 g of soy sauce × 13.96 % × 0.6 = 2.68 g; 20 g of rub × 22 % = 4.4 g; the label 1.2 g in 100 g is
+    // 472 mg of sodium, 60 of it natural: 412 mg × 2.5421 × 24 = 25.1 g, and the ladder is over-full.
+    browser.retype("#w-also", "2 tbsp soy sauce").await;
+    browser.text_when("#grams", |g| g == "15.3").await;
+    browser.retype("#w-also", "2 tbsp soy sauce, 20 g rub 22% salt").await;
+    browser.text_when("#grams", |g| g == "10.9").await;
+    assert!(browser.text_when(".ladder", |t| t.contains("rub")).await.contains("10.9 g to weigh"));
+    browser.retype("#w-also", "2 tbsp soy sauce, 3 g moon dust").await;
+    let slip = browser.text_when("#slip-also", |t| !t.is_empty()).await;
+    assert!(slip.contains("moon dust") && slip.contains("label"), "{slip}");
+    assert_eq!(browser.text_when("#grams", |g| g == "15.3").await, "15.3", "what makes sense still counts");
+    browser.retype("#w-also", "label: 1.2 g salt per 100 g").await;
+    browser.text_when(".cautions", |t| t.contains("over the target")).await;
+    browser.text_when("#grams", |g| g == "0.0").await;
+    browser.close().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn one_press_enters_the_demo_and_keys_move_between_stations() {
     let server = Server::start("demo").await;

@@ -188,7 +188,9 @@ impl Browser {
     /// Waits until an element says something that satisfies a condition, and gives it.
     pub async fn text_when(&self, css: &str, condition: impl Fn(&str) -> bool) -> String {
         eventually(&format!("text of {css}"), || async {
-            let text = self.js(&format!("return document.querySelector({css:?})?.innerText ?? null")).await;
+            let text = self
+                .js(&format!("const e = document.querySelector({css:?}); return e === null ? null : e.innerText ?? e.textContent"))
+                .await;
             text.as_str().filter(|text| condition(text)).map(str::to_owned)
         })
         .await

@@ -4,6 +4,7 @@ use jiff::ZonedDateTime;
 use rauchkeller_contract::Problem;
 use rauchkeller_core::clock::{Toward, read_day_said, read_wall};
 use rauchkeller_core::piece::Cut;
+use rauchkeller_core::salt::{LedgerLine, read_ledger_line, split_ledger_lines};
 use rauchkeller_core::units::{LengthIn, MassIn, parse_length, parse_mass, parse_portions};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
@@ -26,6 +27,8 @@ pub struct BenchForm {
     pub method: String,
     pub dose: String,
     pub salt: String,
+    /// Salty things that go on too, as typed.
+    pub also: String,
     pub serve: String,
     pub servings: String,
     pub hours: String,
@@ -50,7 +53,9 @@ pub struct Said {
 }
 
 /// Fields of the contract and the word of the sentence each belongs to.
-const WORDS: [(&str, &str); 16] = [
+const WORDS: [(&str, &str); 18] = [
+    ("piece.solution", "also"),
+    ("ledger", "also"),
     ("piece.cut", "cut"),
     ("piece.weight_g", "weight"),
     ("piece.portions", "weight"),
@@ -159,6 +164,7 @@ impl BenchForm {
         }
         root.insert("piece".into(), Value::Object(piece));
         self.read_salt(&mut root, &mut slips);
+        self.read_also(&mut root, &mut slips);
         self.read_times(now, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }
@@ -224,6 +230,23 @@ impl BenchForm {
         root.insert("salt".into(), Value::Object(salt));
         if !self.method.is_empty() {
             root.insert("method".into(), self.method.clone().into());
+        }
+    }
+
+    /// Every salty thing of the line; a label without an amount is the packer's label of the piece.
+    fn read_also(&self, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
+        let mut ledger = Vec::new();
+        for line in split_ledger_lines(&self.also) {
+            match read_ledger_line(&line) {
+                Ok(LedgerLine::Entry(_)) => ledger.push(json!({"said": line})),
+                Ok(LedgerLine::PieceLabel(mg)) => root["piece"]["solution"] = json!({"sodium_mg_per_100g": mg}),
+                Err(error) => {
+                    slips.entry("also").or_insert_with(|| format!("{error}."));
+                }
+            }
+        }
+        if !ledger.is_empty() {
+            root.insert("ledger".into(), Value::Array(ledger));
         }
     }
 
@@ -364,6 +387,15 @@ mod tests {
         let done = &form.read(&now()).request["done"];
         assert_eq!((done[0]["kind"].as_str(), done[0]["g"].as_f64()), (Some("salt"), Some(12.0)));
         assert!(done[0]["at"].as_str().unwrap().starts_with("2026-12-10T07:00"));
+    }
+
+    #[test]
+    fn salty_things_are_read_and_nonsense_leaves_the_rest() {
+        let form = BenchForm { also: "2 tbsp soy sauce, 3 g moon dust, label: 1.2 g salt per 100 g".into(), ..Default::default() };
+        let said = form.read(&now());
+        assert_eq!(said.request["ledger"], json!([{"said": "2 tbsp soy sauce"}]));
+        assert!((said.request["piece"]["solution"]["sodium_mg_per_100g"].as_f64().unwrap() - 472.05).abs() < 0.1);
+        assert!(said.slips["also"].contains("moon dust"));
     }
 
     #[test]

@@ -1,7 +1,7 @@
 //! What the Bench shows.
 
 use super::form::{BenchForm, FIRST_CUT, leave_out, slip, word_of};
-use crate::draw::{Band, Slice, Width, draw_band, draw_slice};
+use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice};
 use crate::words::{day_wall, grams, instant, sentence, span, trim, wall};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{CautionDoc, PlanDoc, plan_from};
@@ -93,7 +93,8 @@ pub struct Numbers {
     pub spoons: String,
     pub each: String,
     pub faces: Vec<FaceLine>,
-    pub ledger: Vec<FaceLine>,
+    pub ladder: String,
+    pub sodium: String,
     pub rim: String,
     pub middle: String,
     pub slice: String,
@@ -274,6 +275,7 @@ fn words(
             request.map(|r| format!("{} g/kg", trim(r.g_per_kg, 1))).unwrap_or_default(),
             String::new(),
         ),
+        entry("also", "salty things that go on too", &form.also, "nothing else salty".into(), String::new()),
         entry("serve", "when it is on the table", &form.serve, serve, String::new()),
         entry("servings", "number of guests", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
         entry("bought", "day it was bought", &form.bought, "when?".into(), String::new()),
@@ -330,7 +332,8 @@ impl Numbers {
             spoons: format!("{}, level ({} g)", dose.spoons, trim(dose.spoons_g, 1)),
             each,
             faces: dose.by_face.iter().map(|f| FaceLine { g: grams(f.g), name: f.name.clone(), bare: f.g < 0.05 }).collect(),
-            ledger: dose.ledger.iter().map(|l| FaceLine { g: grams(l.g), name: l.what.clone(), bare: false }).collect(),
+            ladder: draw_ladder(dose),
+            sodium: format!("{:.0} mg sodium a serving; WHO: under 2,000 a day, US label value 2,300", dose.sodium_mg_per_serving),
             rim: format!("{:.0}", fridge.rim_g_per_kg),
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),

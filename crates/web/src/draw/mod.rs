@@ -2,10 +2,12 @@
 
 mod band;
 mod board;
+mod ladder;
 mod slice;
 
 pub use band::{Band, draw_band};
 pub use board::{Board, BoardPiece, Segment, draw_board};
+pub use ladder::draw_ladder;
 pub use slice::{Slice, Width, draw_slice};
 
 /// A number for an SVG attribute: two decimals, no trailing zeros.

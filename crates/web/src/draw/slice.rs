@@ -238,9 +238,8 @@ fn body(frame: &Frame, slice: &Slice) -> String {
             }
             svg += &layer(frame, slice, slice.thickness_mm - lean * 0.16, slice.thickness_mm, LEAN_DARK, "lean");
         }
-        Family::Steak => svg += &marbling(frame, slice),
         Family::Bird | Family::FlatBird => svg += &bones(frame),
-        Family::CapSlab | Family::Roast => svg += &marbling(frame, slice),
+        Family::Steak | Family::CapSlab | Family::Roast => svg += &marbling(frame, slice),
         Family::Rack => {
             svg += &marbling(frame, slice);
             svg += &rib(frame);

@@ -86,8 +86,21 @@ fn a_salted_piece_has_nothing_left_to_weigh() {
     let view = view(&[("weight", "2.4 kg"), ("stands", "salted"), ("since", "07:00"), ("serve", "Saturday 18:30")]);
     let numbers = view.numbers.unwrap();
     assert_eq!(numbers.grams, "0.0");
-    assert!(numbers.ledger.iter().any(|l| l.name.contains("already on") && l.g == "18.0"));
+    assert!(numbers.ladder.contains("18.0 g in salt already on"), "{}", numbers.ladder);
     assert_eq!((numbers.knots[0].place, numbers.knots[0].what.as_str()), ("refrigerator", "in the cold"));
+}
+
+#[test]
+fn salty_things_are_taken_off_the_scale() {
+    let numbers = view(&[("weight", "2.4 kg"), ("also", "2 tbsp soy sauce, 30 g rub 22% salt")]).numbers.unwrap();
+    // By hand: 18 − 32 × 13.96 % × 0.6 − 6.6 = 18 − 2.680 − 6.6 = 8.7 g.
+    assert_eq!(numbers.grams, "8.7");
+    let over = view(&[("weight", "2.4 kg"), ("also", "150 g rub 22% salt")]);
+    let plan = over.plan.as_ref().unwrap();
+    // 33 g are 15 over; 15 ÷ 33 of 150 g is 68.2 g of rub.
+    let said = plan.cautions.iter().find(|c| c.code == "ledger-full").unwrap();
+    assert!(said.text.contains("15.0 g over") && said.text.contains("leave out 69 g of the rub"), "{}", said.text);
+    assert_eq!(over.numbers.unwrap().grams, "0.0");
 }
 
 #[test]

@@ -1,0 +1,240 @@
+//! Salty things as cooks type them: `2 tbsp soy sauce`, `30 g rub 22% salt`, `label: 1.2 g salt per 100 g`.
+
+use super::ledger::{LEDGER_ITEMS, LedgerEntry, SALT_PER_SODIUM};
+use crate::units::{Mass, MassIn, Share, grams, leading_amount};
+
+/// What a line says.
+#[derive(Debug, Clone, PartialEq)]
+pub enum LedgerLine {
+    /// Something that goes on.
+    Entry(LedgerEntry),
+    /// The packer's label of the piece itself: sodium, mg per 100 g.
+    PieceLabel(f64),
+}
+
+/// Why a line makes no sense. Each sentence says what was typed and what to type.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum LedgerLineError {
+    /// No amount.
+    #[error("“{0}” has no amount; write how much goes on, like 2 tbsp soy sauce or 30 g rub 22% salt")]
+    NoAmount(String),
+    /// An amount below or beyond any kitchen's.
+    #[error("“{0}” is not a sensible amount; between 0 and 5 kg is allowed")]
+    Amount(String),
+    /// An amount in a unit that is none.
+    #[error("“{0}” is not a unit for this; write g, kg, oz, lb, tsp or tbsp")]
+    Unit(String),
+    /// More salt than there can be in it.
+    #[error("“{0}” holds more salt than there can be; between 0 and 100 g in 100 g is allowed")]
+    TooSalty(String),
+    /// Something whose salt nobody knows.
+    #[error("how salty is “{0}”? Add what its label says, like 22% salt, 1.2 g salt per 100 g or sodium 480 mg per 30 g")]
+    Unknown(String),
+    /// Curing salt.
+    #[error("“{0}” carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
+    Curing(String),
+}
+
+/// Reads one line. An amount with a known name takes the table's salt; a label on the line beats it; a
+/// label without an amount is the packer's label of the piece itself. `uptake 40%` changes the share
+/// that ends in the meat (0.6 for a thin coat, 1 for a rub that stays [est]).
+///
+/// ```
+/// use rauchkeller_core::{salt::{read_ledger_line, LedgerLine}, units::MassIn};
+/// let LedgerLine::Entry(rub) = read_ledger_line("30 g rub 22% salt").unwrap() else { panic!() };
+/// assert!((rub.salt_brought().in_g() - 6.6).abs() < 1e-9);
+/// ```
+pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
+    let lower = typed.trim().to_lowercase();
+    let short = || typed.trim().chars().take(60).collect::<String>();
+    if ["curing salt", "nitrite", "nitrate"].iter().any(|w| lower.contains(w)) {
+        return Err(LedgerLineError::Curing(short()));
+    }
+    let (before_uptake, uptake) = read_uptake(&lower);
+    let label = read_label(&before_uptake);
+    if let Some(per_100g) = label
+        && !(0.0..=100.0).contains(&per_100g)
+    {
+        return Err(LedgerLineError::TooSalty(short()));
+    }
+    let starts_with_label = before_uptake.starts_with("label") || before_uptake.starts_with("sodium") || before_uptake.starts_with("salt");
+    if starts_with_label && let Some(per_100g) = label {
+        return Ok(LedgerLine::PieceLabel(per_100g / SALT_PER_SODIUM * 1000.0));
+    }
+    let Some((number, unit, rest)) = leading_amount(&before_uptake) else {
+        let negative = before_uptake.starts_with(['-', '−']);
+        return Err(if negative { LedgerLineError::Amount(short()) } else { LedgerLineError::NoAmount(short()) });
+    };
+    let known = LEDGER_ITEMS.iter().find(|item| rest.contains(key_word(item.id)));
+    let used = weigh(number, &unit, known.map(|item| item.g_per_tbsp)).ok_or(LedgerLineError::Unit(unit))?;
+    if !(0.0..=5000.0).contains(&used.in_g()) || used.in_g() <= 0.0 {
+        return Err(LedgerLineError::Amount(short()));
+    }
+    let (salt_g_per_100g, source) = match (label, known) {
+        (Some(label), _) => (label, "its label"),
+        (None, Some(item)) => (item.salt_g_per_100g, item.source),
+        (None, None) => return Err(LedgerLineError::Unknown(if rest.is_empty() { short() } else { rest.chars().take(40).collect() })),
+    };
+    let stays = rest.contains("rub") || rest.contains("paste") || rest.contains("powder");
+    let share = uptake.or(known.map(|item| item.uptake)).unwrap_or(if stays { 1.0 } else { 0.6 });
+    let name = known.map_or_else(|| name_of(&rest), |item| item.name.to_owned());
+    Ok(LedgerLine::Entry(LedgerEntry { name, used, salt_g_per_100g, uptake: Share(share), source }))
+}
+
+/// The word by which a row of the table is known in a sentence.
+fn key_word(id: &str) -> &str {
+    match id {
+        "soy-sauce" => "soy",
+        "fish-sauce" => "fish sauce",
+        "oyster-sauce" => "oyster",
+        "barbecue-sauce" => "barbecue",
+        "stock-powder" => "stock",
+        other => other,
+    }
+}
+
+/// Grams of an amount; spoons of the unknown weigh 15 g a tablespoon [est].
+fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
+    let spoon = g_per_tbsp.unwrap_or(15.0);
+    Some(grams(
+        number
+            * match unit {
+                "g" | "gram" | "grams" => 1.0,
+                "kg" => 1000.0,
+                "oz" | "ounce" | "ounces" => 28.349_523_125,
+                "lb" | "lbs" => 453.592_37,
+                "tbsp" | "tablespoon" | "tablespoons" => spoon,
+                "tsp" | "teaspoon" | "teaspoons" => spoon / 3.0,
+                "cup" | "cups" => spoon * 16.0,
+                _ => return None,
+            },
+    ))
+}
+
+/// `uptake 40%` or `40% uptake`, taken off the line.
+fn read_uptake(line: &str) -> (String, Option<f64>) {
+    let Some((before, after)) = line.split_once("uptake") else { return (line.to_owned(), None) };
+    let after = after.trim();
+    let percent = leading_amount(after).filter(|(_, unit, _)| unit.starts_with('%'));
+    match percent {
+        Some((number, _, _)) if (0.0..=100.0).contains(&number) => (before.trim().trim_end_matches(',').to_owned(), Some(number / 100.0)),
+        _ => (line.to_owned(), None),
+    }
+}
+
+/// Grams of salt in 100 g, from what a label says: `22% salt`, `1.2 g salt per 100 g`, `sodium 480 mg per 30 g`.
+fn read_label(line: &str) -> Option<f64> {
+    if let Some((before, _)) = line.split_once('%') {
+        let number = before.trim_end().rsplit(|c: char| !(c.is_ascii_digit() || c == '.')).next()?;
+        return number.parse().ok();
+    }
+    let per = |after: &str| leading_amount(after).filter(|(n, unit, _)| unit == "g" && *n > 0.0).map(|(n, _, _)| n);
+    if let Some((_, after)) = line.split_once("sodium") {
+        let (mg, unit, rest) = leading_amount(after.trim_start_matches([':', ' ']))?;
+        let mg = match unit.as_str() {
+            "mg" => mg,
+            "g" => mg * 1000.0,
+            _ => return None,
+        };
+        let serving = per(rest.trim_start().strip_prefix("per")?.trim())?;
+        return Some(mg / 1000.0 * SALT_PER_SODIUM / serving * 100.0);
+    }
+    let (before, after) = line.split_once("salt per")?;
+    let words: Vec<&str> = before.split_whitespace().collect();
+    let said = words.get(words.len().checked_sub(2)?..)?.join(" ");
+    let (g, unit, _) = leading_amount(&said)?;
+    let serving = per(after.trim())?;
+    (unit == "g").then_some(g / serving * 100.0)
+}
+
+/// What is left of the line as a name.
+fn name_of(rest: &str) -> String {
+    let name: Vec<&str> = rest
+        .split_whitespace()
+        .take_while(|w| !w.contains('%') && !w.starts_with(|c: char| c.is_ascii_digit()) && !matches!(*w, "sodium" | "label:" | "label"))
+        .collect();
+    if name.is_empty() { "something salty".into() } else { name.join(" ") }
+}
+
+/// Splits several things in one breath: at semicolons, and at commas followed by a blank. A share said
+/// after a comma (`, uptake 40%`) stays with its thing.
+pub fn split_ledger_lines(typed: &str) -> Vec<String> {
+    let mut lines: Vec<String> = Vec::new();
+    for part in typed.replace(", ", ";").split(';').map(str::trim).filter(|part| !part.is_empty()) {
+        match lines.last_mut() {
+            Some(last) if part.to_lowercase().starts_with("uptake") => {
+                last.push_str(", ");
+                last.push_str(part);
+            }
+            _ => lines.push(part.to_owned()),
+        }
+    }
+    lines
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rstest::rstest;
+
+    fn entry(typed: &str) -> LedgerEntry {
+        match read_ledger_line(typed) {
+            Ok(LedgerLine::Entry(entry)) => entry,
+            other => panic!("{typed}: {other:?}"),
+        }
+    }
+
+    // By hand, with the handbook's g/tbsp and salt shares: 2 × 16 × 13.96 % × 0.6 = 2.680 g and so on.
+    #[rstest]
+    #[case("2 tbsp soy sauce", 32.0, 2.680)]
+    #[case("1½ tbsp fish sauce", 27.0, 3.234)]
+    #[case("1 tsp mustard", 5.0, 0.0843)]
+    #[case("30 g rub 22% salt", 30.0, 6.6)]
+    #[case("30 g rub 22 % salt, uptake 50%", 30.0, 3.3)]
+    #[case("40 g paste 1.2 g salt per 100 g", 40.0, 0.48)]
+    // 480 mg ÷ 30 g = 16 mg/g × 2.5421 = 4.067 g salt in 100 g; 60 g × 0.6 of it: 1.464 g.
+    #[case("60 g glaze sodium 480 mg per 30 g", 60.0, 1.4643)]
+    #[case("60 g soy sauce uptake 100%", 60.0, 8.376)]
+    fn lines(#[case] typed: &str, #[case] used: f64, #[case] salt: f64) {
+        let read = entry(typed);
+        assert!((read.used.in_g() - used).abs() < 1e-6, "{typed}: {} g used", read.used.in_g());
+        assert!((read.salt_brought().in_g() - salt).abs() < 1e-3, "{typed}: {} g salt", read.salt_brought().in_g());
+    }
+
+    #[test]
+    fn a_label_without_an_amount_is_the_pieces_own() {
+        // 1.2 g salt per 100 g ÷ 2.5421 = 472 mg sodium; the other is said as sodium: 1,600 mg in 100 g.
+        let Ok(LedgerLine::PieceLabel(mg)) = read_ledger_line("label: 1.2 g salt per 100 g") else { panic!("no label") };
+        assert!((mg - 472.05).abs() < 0.1);
+        let Ok(LedgerLine::PieceLabel(mg)) = read_ledger_line("sodium 480 mg per 30 g") else { panic!("no label") };
+        assert!((mg - 1600.0).abs() < 1e-6);
+    }
+
+    #[rstest]
+    #[case("soy sauce", "no amount")]
+    #[case("-3 g sauce", "sensible amount")]
+    #[case("30 g moon dust", "moon dust")]
+    #[case("30 g rub 130% salt", "more salt than there can be")]
+    #[case("3 barrels of soy sauce", "not a unit")]
+    #[case("9000 g soy sauce", "sensible amount")]
+    #[case("5 g pink curing salt", "nitrite")]
+    #[case("", "no amount")]
+    fn nonsense_is_named(#[case] typed: &str, #[case] says: &str) {
+        let problem = read_ledger_line(typed).unwrap_err().to_string();
+        assert!(problem.contains(says), "{typed}: {problem}");
+    }
+
+    #[test]
+    fn several_things_in_one_breath() {
+        let lines = split_ledger_lines("2 tbsp soy sauce, 30 g rub 22% salt, uptake 50%; 1,5 tsp mustard,");
+        assert_eq!(lines, ["2 tbsp soy sauce", "30 g rub 22% salt, uptake 50%", "1,5 tsp mustard,"]);
+        assert!(split_ledger_lines(" , ").is_empty());
+    }
+
+    proptest::proptest! {
+        #[test]
+        fn no_line_makes_it_panic(text in "\\PC{0,60}") {
+            let _ = read_ledger_line(&text);
+        }
+    }
+}

@@ -1,0 +1,128 @@
+//! The ladder of grams: from zero to the target, filled from below by what is in already.
+
+use super::{n, text};
+use crate::words::grams;
+use rauchkeller_contract::DoseDoc;
+use std::fmt::Write;
+
+const HIGH: f64 = 168.0;
+const LEFT: f64 = 8.0;
+const WIDE: f64 = 46.0;
+const TOP: f64 = 16.0;
+
+/// Draws the ladder; nothing where nothing is in already, since the number says it all.
+///
+/// One gram is as high as any other. Over-full, the ladder ends at what is in, and the target is a red line on it.
+pub fn draw_ladder(dose: &DoseDoc) -> String {
+    if dose.ledger.is_empty() || dose.total_g <= 0.0 {
+        return String::new();
+    }
+    let whole = dose.total_g.max(dose.from_ledger_g);
+    let y = |g: f64| TOP + HIGH * (1.0 - g / whole);
+    let mut svg = format!(
+        r#"<svg class="ladder" viewBox="0 0 312 {}" role="img" aria-label="Ladder of grams: {} of {} g are in already">"#,
+        n(TOP + HIGH + 16.0),
+        grams(dose.from_ledger_g),
+        grams(dose.total_g)
+    );
+    // Rungs a gram apart, or as many as can be told apart.
+    let every = [1.0, 2.0, 5.0, 10.0, 20.0, 50.0].into_iter().find(|step| HIGH / whole * step >= 7.0).unwrap_or(100.0);
+    let mut from = 0.0;
+    // Height, words, small print under them.
+    let mut labels: Vec<(f64, String, String)> = Vec::new();
+    for (i, entry) in dose.ledger.iter().enumerate() {
+        let to = from + entry.g;
+        let _ = write!(
+            svg,
+            r#"<rect class="ladder-in ladder-in-{}" x="{LEFT}" y="{}" width="{WIDE}" height="{}"/>"#,
+            i % 3,
+            n(y(to)),
+            n((y(from) - y(to)).max(0.5))
+        );
+        let small = if entry.uptake < 0.999 { format!("{:.0} % of it stays, an estimate", entry.uptake * 100.0) } else { String::new() };
+        labels.push((y(f64::midpoint(from, to)), format!("{} g in {}", grams(entry.g), entry.what), small));
+        from = to;
+    }
+    if dose.to_weigh_g > 0.0 {
+        let _ = write!(
+            svg,
+            r#"<rect class="ladder-weigh" x="{LEFT}" y="{}" width="{WIDE}" height="{}"/>"#,
+            n(y(dose.total_g)),
+            n(y(from) - y(dose.total_g))
+        );
+        labels.push((y(f64::midpoint(from, dose.total_g)), format!("{} g to weigh", grams(dose.to_weigh_g)), String::new()));
+    }
+    let mut rungs = String::new();
+    let mut g = every;
+    while g < whole - 1e-9 {
+        let _ = write!(rungs, "M{LEFT} {}h{WIDE}", n(y(g)));
+        g += every;
+    }
+    let _ = write!(
+        svg,
+        r#"<path class="ladder-rungs" d="{rungs}"/><path class="ladder-rails" d="M{LEFT} {}V{}M{} {}V{}"/>"#,
+        n(TOP - 8.0),
+        n(TOP + HIGH + 8.0),
+        n(LEFT + WIDE),
+        n(TOP - 8.0),
+        n(TOP + HIGH + 8.0)
+    );
+    let over = if dose.from_ledger_g > dose.total_g { " ladder-over" } else { "" };
+    let target = y(dose.total_g);
+    let _ = write!(svg, r#"<path class="ladder-target{over}" d="M2 {t}H{}"/>"#, n(LEFT + WIDE + 14.0), t = n(target));
+    labels.push((target - 1.0, format!("target {} g", grams(dose.total_g)), String::new()));
+    // From the bottom up, never closer than a line.
+    labels.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let mut above = f64::INFINITY;
+    for (wanted, words, small) in labels {
+        let room = if small.is_empty() { 0.0 } else { 16.0 };
+        let at = (wanted + 5.0 - room / 2.0).min(above - 19.0 - room).max(12.0);
+        above = at;
+        let x = n(LEFT + WIDE + 20.0);
+        let _ = write!(svg, r#"<text class="label" x="{x}" y="{}">{}</text>"#, n(at), text(&words));
+        if !small.is_empty() {
+            let _ = write!(svg, r#"<text class="tick" x="{x}" y="{}">{}</text>"#, n(at + 16.0), text(&small));
+        }
+    }
+    svg.push_str("</svg>");
+    svg
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rauchkeller_contract::{EXAMPLE, plan_from};
+    use serde_json::{Value, json};
+
+    fn dose(ledger: Value) -> DoseDoc {
+        let mut request: Value = serde_json::from_str(EXAMPLE).unwrap();
+        request["ledger"] = ledger;
+        plan_from(&request, &"2026-12-10T09:00[Europe/Vienna]".parse().unwrap()).unwrap().dose
+    }
+
+    fn height(svg: &str, class: &str) -> f64 {
+        let part = svg.split(&format!("class=\"{class}")).nth(1).unwrap();
+        part.split("height=\"").nth(1).unwrap().split('"').next().unwrap().parse().unwrap()
+    }
+
+    #[test]
+    fn a_gram_is_as_high_as_any_other() {
+        // 18 g: soy sauce 30 g brings 2.513 g, 15.487 g are left; heights in that proportion, and they fill the ladder.
+        let svg = draw_ladder(&dose(json!([{"said": "30 g soy sauce"}])));
+        let (soy, weigh) = (height(&svg, "ladder-in"), height(&svg, "ladder-weigh"));
+        assert!((soy / weigh - 2.5128 / 15.4872).abs() < 1e-3, "{soy} and {weigh}");
+        assert!((soy + weigh - HIGH).abs() < 0.02);
+        assert!(svg.contains("15.5 g to weigh") && svg.contains("target 18.0 g") && svg.contains("60 % of it stays, an estimate"));
+    }
+
+    #[test]
+    fn over_full_shows_the_target_below_the_top() {
+        let svg = draw_ladder(&dose(json!([{"said": "300 g soy sauce"}])));
+        assert!(svg.contains("ladder-over") && !svg.contains("to weigh"));
+    }
+
+    #[test]
+    fn nothing_in_already_needs_no_ladder() {
+        assert!(draw_ladder(&dose(json!([]))).is_empty());
+    }
+}
