@@ -73,6 +73,80 @@ fn each_mistake_is_named_at_its_field(#[case] request: Value, #[case] field: &st
 }
 
 #[test]
+fn every_cut_makes_a_plan_that_adds_up() {
+    for cut in serde_json::to_value(rauchkeller_contract::cuts()).unwrap().as_array().unwrap() {
+        let weight = f64::midpoint(cut["typical_g"][0].as_f64().unwrap(), cut["typical_g"][1].as_f64().unwrap());
+        for method in [Value::Null, "dry-brine".into()] {
+            let request =
+                json!({"piece": {"cut": cut["id"], "weight_g": weight}, "method": method, "ledger": [{"said": "1 tsp soy sauce"}]});
+            let plan = plan_from(&request, &now()).unwrap_or_else(|p| panic!("{}: {p:?}", cut["id"]));
+            let faces: f64 = plan.dose.by_face.iter().map(|f| f.g).sum();
+            assert!((faces - plan.dose.to_weigh_g).abs() < 0.1, "{}", plan.request.cut);
+            assert!((plan.dose.from_ledger_g + plan.dose.to_weigh_g - plan.dose.total_g).abs() < 0.1, "{}", plan.request.cut);
+            assert!(plan.fire.minutes > 0.0 && plan.fire.minutes < 16.0 * 60.0, "{}: {} min", plan.request.cut, plan.fire.minutes);
+        }
+    }
+}
+
+#[test]
+fn an_injected_bird_starts_above_zero_and_weighs_exactly_that_less() {
+    let weigh = |solution: Value| {
+        let request = json!({"piece": {"cut": "turkey-whole", "weight_g": 5000, "solution": solution}});
+        plan_from(&request, &now()).unwrap().dose
+    };
+    let (plain, injected) = (weigh(Value::Null), weigh(json!({"sodium_mg_per_100g": 150})));
+    // By hand: (150 − 70) mg × 50 × 2.5421 = 10.168 g of salt.
+    assert!((injected.from_ledger_g - 10.168).abs() < 0.01, "{}", injected.from_ledger_g);
+    assert!((plain.to_weigh_g - injected.to_weigh_g - injected.from_ledger_g).abs() < 1e-3);
+}
+
+#[test]
+fn uptake_is_adjustable_and_bounded() {
+    let with = |entry: Value| plan_from(&json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [entry]}), &now());
+    // 30 g × 13.96 %: all of it is 4.188 g.
+    assert!((with(json!({"item": "soy-sauce", "g": 30, "uptake": 1})).unwrap().dose.from_ledger_g - 4.188).abs() < 1e-3);
+    for (entry, field) in [
+        (json!({"item": "soy-sauce", "g": 30, "uptake": 1.4}), "ledger[0].uptake"),
+        (json!({"said": "30 g moon dust"}), "ledger[0].said"),
+        (json!({"said": "label: 1 g salt per 100 g"}), "ledger[0].said"),
+        (json!({"item": "soy-sauce"}), "ledger[0].item"),
+        (json!({"said": "2 tbsp soy sauce", "extra": 1}), "ledger[0].extra"),
+    ] {
+        let problems = with(entry).unwrap_err().problems;
+        assert!(problems.iter().any(|p| p.field == field), "{field} not in {problems:?}");
+    }
+}
+
+#[test]
+fn a_piece_can_come_in_the_middle() {
+    let done = |entries: Value| plan_from(&json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "done": entries}), &now());
+    let salted = done(json!([{"kind": "salt", "at": "2026-12-10T07:00[Europe/Vienna]", "g": 12}])).unwrap();
+    assert!((salted.dose.to_weigh_g - 6.0).abs() < 1e-3 && salted.fridge.from.contains("07:00"));
+    for (entries, why) in [
+        (json!([{"kind": "salt", "at": "2026-12-11T07:00[Europe/Vienna]"}]), "the future"),
+        (json!([{"kind": "salt", "at": "2026-10-11T07:00[Europe/Vienna]"}]), "two months ago"),
+        (json!([{"kind": "carve", "at": "2026-12-10T07:00[Europe/Vienna]"}]), "after the cold"),
+        (json!([{"kind": "salt"}]), "no time"),
+        (json!([{"kind": "salt", "at": "2026-12-10T07:00[Europe/Vienna]", "g": -5}]), "negative salt"),
+    ] {
+        assert!(done(entries).is_err(), "{why}");
+    }
+}
+
+#[test]
+fn the_kitchens_own_hours_and_air_count() {
+    let with = |kitchen: Value| {
+        let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "2026-12-12T19:00[Europe/Vienna]", "hours": 24, "kitchen": kitchen});
+        plan_from(&request, &now()).unwrap().fridge.skin_dryness.unwrap()
+    };
+    // Handbook section 6: 2.5 mm of skin are 0.73 dry after 24 h at 50 %, h 5; more humid is slower, a fan faster.
+    assert!((with(json!({})) - 0.73).abs() < 0.01);
+    assert!(with(json!({"fridge_rh": 0.8})) < 0.6 && with(json!({"fridge_h_w_m2k": 8})) > 0.85);
+    let bad = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"quiet": ["late"]}});
+    assert_eq!(plan_from(&bad, &now()).unwrap_err().problems[0].field, "kitchen.quiet");
+}
+
+#[test]
 fn all_mistakes_come_at_once() {
     let request = json!({"piece": {"cut": "x", "weight_g": "heavy", "skin_mm": []}, "method": "y", "servings": "many", "now": "never"});
     let fields: Vec<String> = plan_from(&request, &now()).unwrap_err().problems.into_iter().map(|p| p.field).collect();

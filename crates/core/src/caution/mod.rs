@@ -165,3 +165,6 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
     ));
     said
 }
+
+#[cfg(test)]
+mod tests;

@@ -238,3 +238,6 @@ fn round_up(at: Timestamp) -> Timestamp {
     let whole = at - SignedDuration::from_secs(over) - SignedDuration::from_nanos(i64::from(at.subsec_nanosecond()));
     if over == 0 && at.subsec_nanosecond() == 0 { at } else { whole + SignedDuration::from_secs(quarter) }
 }
+
+#[cfg(test)]
+mod tests;

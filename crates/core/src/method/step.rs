@@ -433,3 +433,47 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
     });
     steps
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::Cut;
+    use crate::plan::{PlanRequest, make_plan};
+    use crate::units::{grams, millimetres};
+
+    #[test]
+    fn a_depth_is_cut_never_rounded_towards_the_lean() {
+        for (mm, text) in [(7.7, "7.7"), (8.0, "8"), (7.99, "7.9"), (6.04, "6")] {
+            assert_eq!(one_decimal(millimetres(mm)), text);
+        }
+    }
+
+    #[test]
+    fn kinds_are_found_by_their_names_in_the_order_of_the_work() {
+        assert!(StepKind::ALL.windows(2).all(|pair| pair[0] < pair[1]));
+        assert!(StepKind::ALL.into_iter().all(|kind| StepKind::find(kind.id()) == Some(kind)));
+        assert_eq!(StepKind::find("dance"), None);
+    }
+
+    /// Every cut's own method writes steps that hang together: hands are washed between raw meat and the
+    /// refrigerator door, poultry lies lowest, skin rests open, and the piece ends on the table.
+    #[test]
+    fn steps_of_every_cut_keep_the_kitchens_rules() {
+        for cut in Cut::all() {
+            let weight = grams(f64::midpoint(cut.typical_g.0, cut.typical_g.1));
+            let plan = make_plan(&PlanRequest::new(cut, weight, "2026-12-10T09:00[Europe/Vienna]".parse().unwrap())).unwrap();
+            let kinds: Vec<StepKind> = plan.steps.iter().map(|s| s.step.kind).collect();
+            let place = |kind| kinds.iter().position(|k| *k == kind);
+            assert!(place(StepKind::Salt) < place(StepKind::Wash) && place(StepKind::Wash) < place(StepKind::Chill), "{}", cut.id);
+            assert!(place(StepKind::Dry) < place(StepKind::Salt), "{}: dried before it is salted", cut.id);
+            assert_eq!(kinds.last(), Some(&StepKind::Carve), "{}", cut.id);
+            let step = |kind| plan.steps.iter().map(|s| &s.step).find(|s| s.kind == kind);
+            assert_eq!(step(StepKind::Pierce).is_some(), cut.has_fat_window(), "{}", cut.id);
+            let chill = step(StepKind::Chill).unwrap();
+            assert_eq!(chill.detail.contains("lowest shelf"), cut.species == Species::Poultry, "{}", cut.id);
+            assert_eq!(step(StepKind::Rest).unwrap().detail.contains("Rest open"), cut.skin_mm > 0.0, "{}", cut.id);
+            assert_eq!(step(StepKind::Temper).is_none(), cut.species == Species::Poultry, "{}: straight from the cold", cut.id);
+            assert!(plan.steps.iter().all(|s| s.step.hands_on <= s.step.takes || s.step.kind == StepKind::Chill), "{}", cut.id);
+        }
+    }
+}

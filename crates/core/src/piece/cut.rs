@@ -145,3 +145,75 @@ impl std::ops::Deref for Cut {
         self.0
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::collections::HashSet;
+
+    #[test]
+    fn every_row_is_whole_and_its_name_is_its_own() {
+        let mut names = HashSet::new();
+        for cut in Cut::all() {
+            assert!(names.insert(cut.id) && names.insert(cut.name), "{} stands twice", cut.id);
+            let species = match cut.species {
+                Species::Beef => vec!["beef"],
+                Species::Pork => vec!["pork"],
+                Species::Lamb => vec!["lamb"],
+                Species::Poultry => vec!["duck", "goose", "chicken", "turkey"],
+            };
+            assert!(species.iter().any(|s| cut.id.starts_with(s)), "{}: species first", cut.id);
+            let (thin, usual, thick) = cut.thickness_mm;
+            assert!(thin <= usual && usual <= thick && cut.typical_g.0 < cut.typical_g.1, "{}", cut.id);
+            assert!(cut.skin_mm + cut.fat_mm < thin - 5.0, "{}: no lean left", cut.id);
+            assert!(!cut.source.is_empty());
+        }
+        assert_eq!(names.len(), 2 * 32);
+    }
+
+    // USDA FSIS / FoodKeeper: poultry 1–2 days, beef, pork and lamb 3–5.
+    #[test]
+    fn storage_follows_the_species() {
+        for cut in Cut::all() {
+            let want = if cut.species == Species::Poultry { (1, 2) } else { (3, 5) };
+            assert_eq!((cut.storage.amber_days, cut.storage.red_days), want, "{}", cut.id);
+        }
+    }
+
+    // Handbook section 5: chicken and turkey have no fat window.
+    #[test]
+    fn only_skin_over_fat_has_a_window() {
+        for cut in Cut::all() {
+            let window = [
+                "pork-belly",
+                "pork-belly-rib",
+                "pork-loin-rack-skin",
+                "pork-picnic",
+                "pork-leg",
+                "duck-whole",
+                "duck-breast",
+                "goose-whole",
+            ];
+            assert_eq!(cut.has_fat_window(), window.contains(&cut.id), "{}", cut.id);
+        }
+    }
+
+    // Handbook section 3: bone and dose of some rows; section 9: where they finish.
+    #[test]
+    fn rows_say_what_the_handbook_says() {
+        for (id, bone, dose, finish) in [
+            ("pork-belly", 0.0, 7.5, (68.0, 75.0)),
+            ("beef-rib-roast-bone-in", 0.17, 10.0, (54.0, 57.0)),
+            ("pork-loin-rack", 0.22, 10.0, (63.0, 63.0)),
+            ("pork-butt", 0.10, 10.0, (90.0, 95.0)),
+            ("lamb-leg", 0.20, 10.0, (57.0, 62.0)),
+            ("duck-breast", 0.0, 10.0, (57.0, 60.0)),
+            ("goose-whole", 0.33, 10.0, (74.0, 74.0)),
+            ("turkey-whole", 0.28, 8.0, (74.0, 74.0)),
+        ] {
+            let cut = Cut::find(id).unwrap();
+            assert_eq!((cut.bone_fraction, cut.dose_g_per_kg), (bone, dose), "{id}");
+            assert!((finish.0..=finish.1).contains(&cut.finish_c), "{id} finishes at {}", cut.finish_c);
+        }
+    }
+}
