@@ -74,7 +74,7 @@ start_mariadb_process() {
   setpriv --pdeathsig TERM mariadbd --no-defaults --user="$(id -un)" --datadir="$data" --bind-address=127.0.0.1 \
     --port="$db_port" --socket="$db_run/s" --pid-file="$db_run/pid" --character-set-server=utf8mb4 \
     --default-time-zone=+00:00 --skip-name-resolve --innodb-buffer-pool-size=64M --performance-schema=OFF \
-    --max-connections=200 "$@" >"$db_run/mariadb.log" 2>&1 &
+    --max-connections=200 "$@" >"$db_run/mariadb.log" 2>&1 9>&- &
   db_pid=$!
 }
 
