@@ -1,6 +1,9 @@
 # Shared by bin/demo and bin/test: installing Debian packages and a private MariaDB on loopback.
 # Sourced, not run.
 
+# Servers may live where a plain user's PATH does not look.
+PATH=$PATH:/usr/local/sbin:/usr/sbin:/sbin
+
 say() { printf '\033[1m%s\033[0m\n' "$*" >&2; }
 
 # need COMMAND PACKAGE...: installs Debian packages when COMMAND is missing.

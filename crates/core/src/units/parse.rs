@@ -117,6 +117,30 @@ pub fn parse_length(typed: &str) -> Result<Length, InputError> {
     Ok(length)
 }
 
+/// Reads the two sides of a face: `267 × 190 mm`, `10½ x 7½ in`. A unit said once counts for both.
+///
+/// Valid range as for a length, and neither side zero.
+///
+/// ```
+/// use rauchkeller_core::units::{parse_face, LengthIn};
+/// let (length, width) = parse_face("26.7 × 19 cm").unwrap();
+/// assert!((length.in_mm() - 267.0).abs() < 1e-9 && (width.in_mm() - 190.0).abs() < 1e-9);
+/// ```
+pub fn parse_face(typed: &str) -> Result<(Length, Length), InputError> {
+    let kind = Kind::Length;
+    let no_number = || InputError::NoNumber { typed: typed.trim().chars().take(40).collect(), kind };
+    let lower = typed.to_lowercase();
+    let (first, second) = lower.split_once(['×', 'x', '*']).ok_or_else(no_number)?;
+    let width = parse_length(second)?;
+    let unit: String = second.trim().chars().skip_while(|c| !c.is_alphabetic() && *c != '"' && *c != '″').collect();
+    let bare = first.trim().chars().all(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | '/' | ' ') || vulgar(c).is_some());
+    let length = parse_length(&if bare { format!("{first} {unit}") } else { first.to_owned() })?;
+    if length.in_mm() <= 0.0 || width.in_mm() <= 0.0 {
+        return Err(InputError::OutOfRange { typed: typed.trim().into(), kind, low: "1 mm", high: "2 m" });
+    }
+    Ok((length, width))
+}
+
 /// Reads a temperature: Celsius unless `F` or `gas` says otherwise. Valid range −40 to 400 °C.
 ///
 /// ```
@@ -361,6 +385,25 @@ mod tests {
     fn lengths(#[case] typed: &str, #[case] mm: f64) {
         let read = parse_length(typed).unwrap().in_mm();
         assert!((read - mm).abs() < 1e-9, "{typed} read as {read}");
+    }
+
+    #[rstest]
+    #[case("267 × 190 mm", 267.0, 190.0)]
+    #[case("267x190", 267.0, 190.0)]
+    #[case("10½ x 7½ in", 266.7, 190.5)]
+    #[case("26.7 cm x 190 mm", 267.0, 190.0)]
+    fn faces(#[case] typed: &str, #[case] length: f64, #[case] width: f64) {
+        let (l, w) = parse_face(typed).unwrap();
+        assert!((l.in_mm() - length).abs() < 1e-9 && (w.in_mm() - width).abs() < 1e-9, "{typed}: {} × {}", l.in_mm(), w.in_mm());
+    }
+
+    #[rstest]
+    #[case("267")]
+    #[case("267 ×")]
+    #[case("0 × 190")]
+    #[case("267 kg × 190 kg")]
+    fn half_a_face_is_refused(#[case] typed: &str) {
+        assert!(parse_face(typed).is_err(), "{typed}");
     }
 
     #[rstest]

@@ -5,7 +5,7 @@ use rauchkeller_contract::Problem;
 use rauchkeller_core::clock::{Toward, read_day_said, read_wall};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::{LedgerLine, read_ledger_line, split_ledger_lines};
-use rauchkeller_core::units::{LengthIn, MassIn, parse_length, parse_mass, parse_portions};
+use rauchkeller_core::units::{LengthIn, MassIn, parse_face, parse_length, parse_mass, parse_portions};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
 use std::collections::BTreeMap;
@@ -20,6 +20,8 @@ pub struct BenchForm {
     pub cut: String,
     pub weight: String,
     pub thick: String,
+    /// Length × width of a slab, a roast or a joint.
+    pub face: String,
     pub skin: String,
     pub fat: String,
     pub fatmin: String,
@@ -53,7 +55,9 @@ pub struct Said {
 }
 
 /// Fields of the contract and the word of the sentence each belongs to.
-const WORDS: [(&str, &str); 18] = [
+const WORDS: [(&str, &str); 20] = [
+    ("piece.length_mm", "face"),
+    ("piece.width_mm", "face"),
     ("piece.solution", "also"),
     ("ledger", "also"),
     ("piece.cut", "cut"),
@@ -143,6 +147,17 @@ impl BenchForm {
                 }
                 Some(Err(error)) => {
                     slips.insert(word, format!("{error}."));
+                }
+            }
+        }
+        if !self.face.trim().is_empty() && cut.is_some_and(|c| !c.is_bird()) {
+            match parse_face(&self.face) {
+                Ok((length, width)) => {
+                    piece.insert("length_mm".into(), json!(length.in_mm()));
+                    piece.insert("width_mm".into(), json!(width.in_mm()));
+                }
+                Err(error) => {
+                    slips.insert("face", format!("{error}; both sides, like 267 × 190 mm."));
                 }
             }
         }

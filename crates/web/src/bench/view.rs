@@ -75,6 +75,7 @@ pub struct BenchView {
     pub salts: Vec<Choice>,
     pub stands: Vec<Choice>,
     pub words: BTreeMap<&'static str, Word>,
+    pub has_face: bool,
     pub has_skin: bool,
     pub has_bone: bool,
     pub numbers: Option<Numbers>,
@@ -178,6 +179,7 @@ impl BenchView {
             .into_iter()
             .map(|(id, name)| Choice { id, name: name.into(), chosen: form.stands == id || (id == "fresh" && form.stands.is_empty()) })
             .collect(),
+            has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
             form,
@@ -237,6 +239,10 @@ fn words(
     let length = |value: Option<f64>| value.map_or_else(|| (String::new(), String::new()), |v| (mm(v).metric, mm(v).customary));
     let weight = request.map(|r| both_mass(mass(r.weight_g)));
     let (thick, thick_other) = length(request.map(|r| r.salt_thickness_mm));
+    let (face, face_other) = request.map_or_else(Default::default, |r| {
+        let (long, wide) = (mm(r.length_mm.round()), mm(r.width_mm.round()));
+        (format!("{:.0} × {}", r.length_mm, wide.metric), format!("{} × {}", long.customary.trim_end_matches(" in"), wide.customary))
+    });
     let (skin, skin_other) = length(request.map(|r| r.skin_mm));
     let (fat, fat_other) = length(request.map(|r| r.fat_mm));
     let (fatmin, fatmin_other) = length(request.map(|r| r.fat_min_mm));
@@ -258,6 +264,7 @@ fn words(
     [
         entry("weight", "weight", &form.weight, weight.clone(), other(&form.weight, &weight, weight_other)),
         entry("thick", "thickness at the thickest place", &form.thick, thick.clone(), other(&form.thick, &thick, thick_other)),
+        entry("face", "length and width", &form.face, face, face_other),
         entry("skin", "thickness of the skin", &form.skin, skin.clone(), other(&form.skin, &skin, skin_other)),
         entry("fat", "thickness of the fat", &form.fat, fat.clone(), other(&form.fat, &fat, fat_other)),
         entry("fatmin", "fat at its thinnest", &form.fatmin, fatmin.clone(), other(&form.fatmin, &fatmin, fatmin_other)),

@@ -91,6 +91,19 @@ fn a_salted_piece_has_nothing_left_to_weigh() {
 }
 
 #[test]
+fn weight_and_measures_check_each_other() {
+    let agree = view(&[("weight", "2.4 kg"), ("thick", "45 mm"), ("face", "267 × 190 mm")]);
+    assert!(!agree.numbers.unwrap().loud.iter().any(|c| c.code == "measures-disagree"));
+    // By hand: 3.3 × 2.2 × 0.45 dm = 3.267 L × 1.055 = 3.45 kg, far from 2.4.
+    let apart = view(&[("weight", "2.4 kg"), ("thick", "45 mm"), ("face", "33 x 22 cm")]);
+    let asked = apart.numbers.unwrap().loud.into_iter().find(|c| c.code == "measures-disagree").expect("asked about");
+    assert!(asked.text.contains("Your measures say 3.45 kg"), "{}", asked.text);
+    assert!(view(&[("weight", "2.4 kg"), ("face", "wide")]).slips["face"].contains("267 × 190"));
+    // Thickness above length is named.
+    assert!(view(&[("weight", "2.4 kg"), ("thick", "45 mm"), ("face", "40 × 30 mm")]).slips.contains_key("thick"));
+}
+
+#[test]
 fn salty_things_are_taken_off_the_scale() {
     let numbers = view(&[("weight", "2.4 kg"), ("also", "2 tbsp soy sauce, 30 g rub 22% salt")]).numbers.unwrap();
     // By hand: 18 − 32 × 13.96 % × 0.6 − 6.6 = 18 − 2.680 − 6.6 = 8.7 g.
