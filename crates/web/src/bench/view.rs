@@ -59,6 +59,7 @@ pub struct FaceLine {
 }
 
 /// The Bench.
+#[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
 #[derive(Debug, Clone)]
 pub struct BenchView {
     pub form: BenchForm,
