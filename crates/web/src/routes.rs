@@ -55,10 +55,11 @@ pub fn router(state: AppState) -> Router {
         .route("/assets/{*path}", get(assets::asset));
     let secured = |name, value| SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value));
     flood_guarded(open.merge(pages), &state)
-        .layer(axum::middleware::map_response(in_words))
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(csrf(&state))
         .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, Duration::from_secs(10)))
+        // Around all layers that refuse in bare words; a panic outside it stays a plain 500.
+        .layer(axum::middleware::map_response(in_words))
         .layer(CatchPanicLayer::new())
         .layer(secured(header::CONTENT_SECURITY_POLICY, CONTENT_SECURITY_POLICY))
         .layer(secured(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
