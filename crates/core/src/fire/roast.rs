@@ -4,8 +4,8 @@ use super::conduction::{Body, Oven, Roast, Shape, Wetness};
 use super::targets::FinishTarget;
 use crate::piece::{Cut, FireShape};
 use crate::units::{
-    HeatTransfer, Length, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin, millimetres,
-    minutes,
+    HeatTransfer, IntervalIn, Length, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
+    millimetres, minutes,
 };
 
 /// When a stage ends.
@@ -105,7 +105,7 @@ pub fn fire_plan(
             peak = peak.max(core.in_c());
             climbing
         });
-        (stage_end, pull, celsius(peak))
+        (stage_end, pull, celsius(peak.min(pull.in_c() + target.most_carry_over.in_kelvin())))
     };
     let mut low = 0.0;
     let mut start_of_try = before;
@@ -143,7 +143,8 @@ pub fn fire_plan(
             fa *= 0.5;
         }
     }
-    let led_for = led_for.round();
+    // Up to the whole minute: never short of the finish.
+    let led_for = led_for.ceil();
     let (core_at_stage_end, pull, peak) = outcome(&start_of_try, minutes(led_for));
     let lengths: Vec<Time> = stages.iter().enumerate().map(|(i, s)| if i == led { minutes(base + led_for) } else { fixed(s) }).collect();
     let takes: Time = lengths.iter().copied().fold(minutes(0.0), |sum, t| sum + t);

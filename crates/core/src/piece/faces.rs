@@ -98,7 +98,7 @@ pub fn faces(cut: &CutFacts, body: Body, loosened: bool) -> Vec<Face> {
         Family::FlatBird => {
             let bulk_dm3 = weight.in_kg() / super::MEAT_DENSITY_KG_PER_L;
             // Flattened it has two sides of the thickness of its breast: skin above, bones below.
-            let side = square_decimetres(bulk_dm3 / (thickness.in_mm() / 100.0));
+            let side = square_decimetres(bulk_dm3 / (FLAT_MEAN_THICKNESS * thickness.in_mm() / 100.0));
             bird_faces(side, side * FLAT_CAVITY_SHARE, loosened)
         }
         Family::Bird => {
@@ -114,6 +114,8 @@ pub fn faces(cut: &CutFacts, body: Body, loosened: bool) -> Vec<Face> {
 const JOINT_ROUGHNESS: f64 = 1.15;
 /// Share of a round piece that lies under skin or cap [est].
 const CAP_SHARE: f64 = 1.0 / 3.0;
+/// Mean thickness of a flattened bird ÷ thickness of its breast [est]: legs and wings are thinner.
+const FLAT_MEAN_THICKNESS: f64 = 0.6;
 /// Share of the underside of a flattened bird that lies open between its bones [est].
 const FLAT_CAVITY_SHARE: f64 = 0.6;
 

@@ -121,8 +121,8 @@ impl PieceView {
             standing: sentence(&standing.words),
             slice_wide: draw_slice(&standing.slice, Width::Wide),
             slice_narrow: draw_slice(&standing.slice, Width::Narrow),
-            grams: grams(plan.dose.to_weigh_g),
-            ounces: other_system(&grams(plan.dose.to_weigh_g), "g"),
+            grams: grams(on_the_meat(opened)),
+            ounces: other_system(&grams(on_the_meat(opened)), "g"),
             grams_line: plan
                 .dose
                 .by_face
@@ -140,6 +140,12 @@ impl PieceView {
             steps,
         }
     }
+}
+
+/// The grams of this piece's salt: what is weighed for it, or, where all of it was on when it came, that.
+fn on_the_meat(opened: &Opened) -> f64 {
+    let dose = &opened.plan.dose;
+    if dose.to_weigh_g > 0.0 { dose.to_weigh_g } else { dose.from_ledger_g }
 }
 
 /// First letter lower case, to follow a colon.

@@ -148,6 +148,21 @@ fn cautions_stand_where_they_belong() {
 }
 
 #[test]
+fn a_bird_is_not_pulled_on_the_strength_of_a_long_climb() {
+    use crate::units::IntervalIn;
+    for cut in Cut::all().filter(|c| c.is_bird()) {
+        let weight = grams(f64::midpoint(cut.typical_g.0, cut.typical_g.1));
+        let fire = make_plan(&PlanRequest::new(cut, weight, now())).unwrap().fire;
+        assert!(
+            fire.answer.carry_over.in_kelvin() <= 5.0 + 1e-9 && fire.answer.pull.in_c() >= 68.9,
+            "{}: pulled at {}",
+            cut.id,
+            fire.answer.pull.in_c()
+        );
+    }
+}
+
+#[test]
 fn fire_ends_at_the_finish_and_near_the_trade() {
     // Handbook section 9: model and trade agree within about a third, near the size a rule was made for.
     for (id, g, mm) in
