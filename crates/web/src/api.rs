@@ -98,7 +98,10 @@ pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Body)
         Ok(Err(problems)) => (StatusCode::UNPROCESSABLE_ENTITY, Json(problems)).into_response(),
         Err(error) => {
             tracing::error!(%error, "plan failed");
-            StatusCode::INTERNAL_SERVER_ERROR.into_response()
+            refuse(
+                StatusCode::INTERNAL_SERVER_ERROR,
+                Problem::new("request", "this request", "any request", "It failed on our side and was noted. Try again."),
+            )
         }
     }
 }

@@ -54,6 +54,16 @@ pub fn trim(value: f64, places: usize) -> String {
     if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_owned() } else { text }
 }
 
+/// Saltiness in words, −2 bland … +2 too salty.
+pub const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
+/// Juice in words, −2 dry … +2 running.
+pub const JUICE: [&str; 5] = ["dry", "dryish", "right", "juicy", "running"];
+
+/// The word for a step of a scale from −2 to +2.
+pub fn on_scale(words: [&'static str; 5], value: i32) -> &'static str {
+    words[usize::try_from(value.clamp(-2, 2) + 2).unwrap_or(2)]
+}
+
 /// First letter upper case.
 pub fn sentence(text: &str) -> String {
     let mut chars = text.chars();
@@ -81,6 +91,12 @@ mod tests {
             (other_system("18.0", "g"), other_system("64", "°C core"), other_system("24", "h")),
             ("0.63 oz".into(), "147 °F".into(), String::new())
         );
+    }
+
+    #[test]
+    fn scales_have_a_word_for_every_step_and_none_beyond() {
+        assert_eq!([-2, 0, 2].map(|v| on_scale(SALTINESS, v)), ["bland", "right", "too salty"]);
+        assert_eq!((on_scale(JUICE, -99), on_scale(JUICE, 99)), ("dry", "running"));
     }
 
     #[test]

@@ -106,7 +106,7 @@ fn keeping(facts: &Facts) -> Vec<Caution> {
             Some(Caution::new("bought-when", Amber, text, KEEPER, cold))
         }
         Some(keeps) if facts.out_of_cold > keeps.red => {
-            let text = "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it; overriding is recorded.";
+            let text = "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it. Kept all the same, this stands written with the plan.";
             Some(Caution::new("storage-limit", Red, text, KEEPER, cold))
         }
         Some(keeps) if facts.out_of_cold > keeps.amber => {

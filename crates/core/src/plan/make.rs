@@ -9,10 +9,10 @@ use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
 use crate::fire::{fire_plan, targets, trade_time};
 use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
-use crate::piece::weight_mismatch;
+use crate::piece::{FireShape, weight_mismatch};
 use crate::salt::{Dose, basis_weight, in_spoons, salt_in_solution, sodium_of_salt, spread, total_salt};
 use crate::skin::{FatWindow, Tool, depth_guard, drying, pierce};
-use crate::units::{LengthIn, Mass, MassIn, Share, Time, TimeIn, both_mass, celsius, grams};
+use crate::units::{LengthIn, Mass, MassIn, Share, Time, TimeIn, both_mass, celsius, grams, millimetres};
 
 /// Makes a plan, or says everything that stands in its way.
 ///
@@ -88,7 +88,14 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     });
     said.extend(plan_cautions(request, &with, &dose, &fridge, skin.as_ref()));
     said.sort_by_key(|c| std::cmp::Reverse(c.severity));
-    let worth = worth_measuring(&with, cold.planned, with.method.rest_hours().is_some());
+    let own_hours = with.method.rest_hours().is_some();
+    // Where the hours do not follow the thickness, the heat still may; a hollow bird's follows its weight.
+    let asks_the_fire = own_hours && with.guessed.contains(&"piece.salt_thickness_mm") && !matches!(cut.fire, FireShape::HollowBird { .. });
+    let thicker_takes = asks_the_fire.then(|| {
+        let thicker = fire_plan(cut, with.largest, with.thickness + millimetres(5.0), start, &stages, with.method.rest(cut), lead);
+        thicker.takes - fire.takes
+    });
+    let worth = worth_measuring(&with, cold.planned, own_hours, thicker_takes);
     Ok(Plan {
         request: request.clone(),
         dose,
@@ -171,7 +178,7 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
         // A bird's skin is pierced where the fat is: breast and legs, as a square of that area.
         let face = with.faces.iter().find(|f| f.id == "skin").map_or(with.measures, |skin| {
             if request.cut.family == crate::piece::Family::Bird {
-                let side = crate::units::millimetres((skin.dm2() * 0.6).sqrt() * 100.0);
+                let side = millimetres((skin.dm2() * 0.6).sqrt() * 100.0);
                 crate::piece::Measures { length: side, width: side }
             } else {
                 with.measures

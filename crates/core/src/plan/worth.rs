@@ -15,19 +15,21 @@ pub struct WorthMeasuring {
 }
 
 /// The guesses whose usual error moves the plan, the weightiest first.
-pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool) -> Vec<WorthMeasuring> {
+///
+/// `own_hours`: the method's hours do not follow the thickness. `thicker_takes`: minutes more in the heat for 5 mm
+/// more, where that was asked of the fire.
+pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, thicker_takes: Option<Time>) -> Vec<WorthMeasuring> {
     let mut found: Vec<(f64, WorthMeasuring)> = Vec::new();
     let guessed = |field| with.guessed.contains(&field);
     let mut push = |weight: f64, field, effect| found.push((weight, WorthMeasuring { field, effect }));
-    if guessed("piece.salt_thickness_mm") {
+    if let (true, Some(longer)) = (guessed("piece.salt_thickness_mm"), thicker_takes) {
+        let min = longer.in_min();
+        push(3.0 + min / 5.0, "piece.salt_thickness_mm", format!("5 mm more of thickness take {min:.0} min more in the heat"));
+    }
+    if guessed("piece.salt_thickness_mm") && !own_hours {
         let ideal = |mm: f64| house_table(millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
         let moves = f64::midpoint((ideal(5.0) - ideal(0.0)).abs(), (ideal(0.0) - ideal(-5.0)).abs());
-        let effect = if own_hours {
-            format!("5 mm of thickness either way moves the table’s hours by {moves:.0} h and the minutes on the fire by a fifth")
-        } else {
-            format!("5 mm of thickness either way moves the start by {moves:.0} h")
-        };
-        push(3.0 + moves, "piece.salt_thickness_mm", effect);
+        push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm of thickness either way moves the start by {moves:.0} h"));
     }
     if guessed("piece.skin_mm") {
         let dry = |mm: f64| skin_dryness(millimetres(with.skin.in_mm() + mm), planned, with.air).0;

@@ -2,7 +2,7 @@
 
 use super::form::{BenchForm, FIRST_CUT, leave_out, slip, word_of};
 use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice};
-use crate::words::{day_wall, grams, instant, sentence, span, trim, wall};
+use crate::words::{day_wall, grams, instant, other_system, sentence, span, trim, wall};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{CautionDoc, PlanDoc, plan_from};
 use rauchkeller_core::method::{METHODS, Method};
@@ -329,7 +329,7 @@ impl Numbers {
             band_wide: draw_band(&band, Width::Wide),
             band_narrow: draw_band(&band, Width::Narrow),
             grams: grams(dose.to_weigh_g),
-            ounces: format!("{} oz", trim(dose.to_weigh_g / 28.349_523_125, 2)),
+            ounces: other_system(&grams(dose.to_weigh_g), "g"),
             dose_line: format!(
                 "{} · {} g/kg of {} {}",
                 request.salt_name,
@@ -420,7 +420,7 @@ fn pull_line(plan: &PlanDoc) -> String {
         .fire
         .targets
         .first()
-        .map(|t| format!("FSIS: at least {} °C ({:.0} °F)", trim(t.authority_c, 1), t.authority_c * 1.8 + 32.0))
+        .map(|t| format!("FSIS: at least {} °C ({})", trim(t.authority_c, 1), both_temperature(celsius(t.authority_c)).customary))
         .unwrap_or_default();
     format!("{}. {authority}", sentence(&targets.join(", ")))
 }

@@ -6,11 +6,12 @@ use crate::error::WebError;
 use crate::piece::Opened;
 use crate::shell::{Rail, render};
 use crate::state::AppState;
-use crate::words::{grams, trim};
+use crate::words::{JUICE, SALTINESS, grams, on_scale, trim};
 use askama::Template;
 use axum::extract::State;
 use axum::response::Response;
 use jiff::tz::TimeZone;
+use rauchkeller_store::Verdict;
 
 /// One page of the book.
 pub struct Entry {
@@ -44,13 +45,9 @@ struct BookPage {
     lessons: Vec<Lesson>,
 }
 
-const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
-const JUICE: [&str; 5] = ["dry", "dryish", "right", "juicy", "running"];
-
 fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
     let verdict = opened.piece.verdict.as_ref();
-    let place = |value: Option<i32>| value.map_or(2, |v| (v.clamp(-2, 2) + 2) as usize);
-    let (rim, middle, juice) = (place(verdict.map(|v| v.rim)), place(verdict.map(|v| v.middle)), place(verdict.map(|v| v.juice)));
+    let taste = |of: fn(&Verdict) -> i32| verdict.map_or(0, of);
     let bits = verdict.and_then(|v| v.bad_patches).unwrap_or(0);
     let eaten = opened.piece.finished_at.unwrap_or(opened.piece.serve_at);
     let plan = &opened.plan;
@@ -71,9 +68,9 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
         patches: (0..9).map(|i| bits & (1 << i) != 0).collect(),
         has_skin: plan.request.skin_mm > 0.0,
         bad: bits.count_ones(),
-        rim_word: SALTINESS[rim],
-        middle_word: SALTINESS[middle],
-        juice_word: JUICE[juice],
+        rim_word: on_scale(SALTINESS, taste(|v| v.rim)),
+        middle_word: on_scale(SALTINESS, taste(|v| v.middle)),
+        juice_word: on_scale(JUICE, taste(|v| v.juice)),
         advice: verdict.map(|v| v.advice.clone()).unwrap_or_default(),
         slice: draw_slice(&Slice { stop_mm: None, ..Slice::of(plan) }, Width::Narrow),
     }
@@ -122,7 +119,6 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn) -> Result<Respo
 mod tests {
     use super::*;
     use crate::piece::testing::kept_cut;
-    use rauchkeller_store::Verdict;
 
     fn judged(cut: &str, weight: f64, rim: i32, middle: i32) -> Opened {
         let mut opened = kept_cut(cut, weight, &[]);

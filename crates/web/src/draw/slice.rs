@@ -93,9 +93,7 @@ impl Slice {
 
     /// Salt in one column, g/dm²: what has gone in, and what waits.
     fn column_load(&self) -> (f64, f64) {
-        // g/kg × mm of a 1.06 kg/L tissue over 1 dm² is 0.0106 g.
-        let inside: f64 = self.profile.slice().0 * self.profile.thickness_mm() * 0.0106;
-        (inside, self.waiting.0 + self.waiting.1)
+        (self.profile.load().0, self.waiting.0 + self.waiting.1)
     }
 }
 

@@ -59,7 +59,7 @@ pub fn salted_at(opened: &Opened) -> Option<Timestamp> {
 }
 
 /// When it really left the cold.
-fn left_cold(opened: &Opened) -> Option<Timestamp> {
+pub fn left_cold(opened: &Opened) -> Option<Timestamp> {
     let ticked = |kind: &str| opened.piece.steps.iter().find(|s| s.kind == kind).and_then(|s| s.done_at);
     ticked("temper").or_else(|| ticked("brush-dry")).or_else(|| ticked("roast"))
 }

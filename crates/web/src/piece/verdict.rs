@@ -1,16 +1,18 @@
 //! The verdict: tapped on the drawn skin and slice, no text needed.
 
-use super::standing::salted_at;
-use super::{Opened, open, piece_id};
+use super::standing::{left_cold, salted_at};
+use super::{Opened, Standing, open, piece_id};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::shell::{Rail, render};
 use crate::state::AppState;
+use crate::words::{JUICE, SALTINESS, on_scale};
 use askama::Template;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::extract::Form;
+use jiff::ZonedDateTime;
 use rauchkeller_core::verdict::{Run, next_time};
 use rauchkeller_store::{Verdict, VerdictSaved};
 use serde::Deserialize;
@@ -47,9 +49,6 @@ pub struct VerdictForm {
     juice: Option<i32>,
     version: i32,
 }
-
-const SALTINESS: [&str; 5] = ["bland", "mild", "right", "salty", "too salty"];
-const JUICE: [&str; 5] = ["dry", "dryish", "right", "juicy", "running"];
 
 fn scale(name: &'static str, question: &'static str, words: [&'static str; 5], chosen: Option<i32>) -> Scale {
     Scale { name, question, options: words.into_iter().zip(-2..).map(|(word, value)| (value, word, chosen == Some(value))).collect() }
@@ -118,7 +117,7 @@ pub async fn give_verdict(
             middle: i8::try_from(middle).unwrap_or(0),
             juice: i8::try_from(juice).unwrap_or(0),
         },
-        run_of(&opened),
+        run_of(&opened, &cook.now(&state)),
     );
     let kept = Verdict { bad_patches: has_skin.then_some(bits), rim, middle, juice, advice, version: given.version, given_at: state.now() };
     match cook.kitchen(&state).give_verdict(piece_id(&id)?, kept).await? {
@@ -126,9 +125,9 @@ pub async fn give_verdict(
         VerdictSaved::Theirs(theirs) => {
             let theirs_words = format!(
                 "Somebody else has judged this piece meanwhile: rim {}, middle {}, juice {}. Yours is below; keep it again to put it in place of theirs.",
-                SALTINESS[(theirs.rim + 2) as usize % 5],
-                SALTINESS[(theirs.middle + 2) as usize % 5],
-                JUICE[(theirs.juice + 2) as usize % 5]
+                on_scale(SALTINESS, theirs.rim),
+                on_scale(SALTINESS, theirs.middle),
+                on_scale(JUICE, theirs.juice)
             );
             let mine = VerdictForm { version: theirs.version, ..given };
             let page = form_page(&opened, &cook, &mine, Some(theirs_words), None);
@@ -137,13 +136,37 @@ pub async fn give_verdict(
     }
 }
 
-/// What the run itself recorded.
-fn run_of(opened: &Opened) -> Run {
-    let out = opened.piece.steps.iter().find(|s| matches!(s.kind.as_str(), "temper" | "brush-dry")).and_then(|s| s.done_at);
+/// What the run itself recorded: the hours it really had, and the skin after them. What was never ticked
+/// counts as planned.
+fn run_of(opened: &Opened, now: &ZonedDateTime) -> Run {
+    let fridge = &opened.plan.fridge;
+    let out = left_cold(opened);
     let really = salted_at(opened).zip(out).map(|(from, to)| to.duration_since(from).as_secs_f64() / 3600.0);
     Run {
-        skin_dryness: opened.plan.fridge.skin_dryness,
-        hours: really.unwrap_or(opened.plan.fridge.planned_h),
-        ideal_hours: opened.plan.fridge.ideal_h,
+        skin_dryness: if really.is_some() { Standing::of(opened, now).slice.dryness } else { fridge.skin_dryness },
+        hours: really.unwrap_or(fridge.planned_h),
+        ideal_hours: fridge.ideal_h,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::opened;
+
+    #[test]
+    fn advice_looks_at_the_run_and_not_at_the_plan() {
+        let now = "2026-12-12T20:00[Europe/Vienna]".parse().unwrap();
+        let planned = run_of(&opened(&[]), &now);
+        assert!((planned.hours - 24.0).abs() < 0.1, "nothing ticked: as planned");
+        // Salted at six in the morning and out at four in the afternoon: ten hours, whatever the plan said.
+        let short = run_of(&opened(&[("salt", "2026-12-12T05:00:00Z"), ("temper", "2026-12-12T15:00:00Z")]), &now);
+        assert!((short.hours - 10.0).abs() < 1e-9);
+        assert!(
+            short.skin_dryness.unwrap() < planned.skin_dryness.unwrap() - 0.2,
+            "{:?} against {:?}",
+            short.skin_dryness,
+            planned.skin_dryness
+        );
     }
 }

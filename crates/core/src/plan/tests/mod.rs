@@ -163,6 +163,26 @@ fn a_bird_is_not_pulled_on_the_strength_of_a_long_climb() {
 }
 
 #[test]
+fn what_is_worth_measuring_is_what_the_plan_itself_would_change() {
+    let effect = |request: &PlanRequest, field: &str| {
+        make_plan(request).unwrap().worth_measuring.into_iter().find(|w| w.field == field).map(|w| w.effect)
+    };
+    // The belly's hours are the school's own; five millimetres more are felt in the heat, by as much as a plan says.
+    let mut thick = belly();
+    let takes = |request: &PlanRequest| make_plan(request).unwrap().fire.answer.takes.in_min();
+    let before = takes(&thick);
+    let said = effect(&thick, "piece.salt_thickness_mm").unwrap();
+    thick.thickness = Some(millimetres(50.0));
+    assert!(said.contains(&format!("take {:.0} min more", takes(&thick) - before)), "{said}");
+    assert_eq!(effect(&thick, "piece.salt_thickness_mm"), None, "measured, so not asked for");
+    // House table: 33, 38 and 43 mm are 19.2, 21.2 and 23.2 h: two hours either way.
+    let steak = PlanRequest::new(cut("beef-rib-steak"), grams(600.0), now());
+    assert!(effect(&steak, "piece.salt_thickness_mm").unwrap().contains("moves the start by 2 h"));
+    // A duck's heat follows its weight and its hours the school: its thickness moves neither.
+    assert_eq!(effect(&PlanRequest::new(cut("duck-whole"), grams(2200.0), now()), "piece.salt_thickness_mm"), None);
+}
+
+#[test]
 fn fire_ends_at_the_finish_and_near_the_trade() {
     // Handbook section 9: model and trade agree within about a third, near the size a rule was made for.
     for (id, g, mm) in

@@ -125,6 +125,12 @@ impl Profile {
         GramsPerKg(self.mean_between(0.0, self.thickness_mm()))
     }
 
+    /// Salt that has gone into a column of one square decimetre: mean × thickness × the solver's tissue density.
+    pub fn load(&self) -> GramsPerDm2 {
+        // 1 dm² × 1 mm is 0.01 L.
+        GramsPerDm2(self.slice().0 * self.thickness_mm() * 0.01 * super::solver::TISSUE_DENSITY / 1000.0)
+    }
+
     /// Mean of the lean.
     pub fn lean_mean(&self) -> f64 {
         let (salt, width) = self.lean().fold((0.0, 0.0), |(s, w), c| (s + c.g_per_kg * c.width(), w + c.width()));

@@ -163,6 +163,19 @@ fn colder_is_a_slower_clock() {
 }
 
 #[test]
+fn a_column_holds_what_was_laid_on_it() {
+    // 10 g/kg through 45 mm of a 1.06 kg/L tissue, by hand: 10 × 0.45 L × 1.06 = 4.77 g/dm².
+    assert!((Profile::from_points(&[(45.0, 10.0)]).load().0 - 4.77).abs() < 1e-9);
+    // And whatever was laid on is inside or waits: 2.5 g/dm² in all.
+    let mut travel = lean(40.0, 1.0, 1.5, Uptake::Store);
+    for _ in 0..4 {
+        travel.run(hours(0.5), celsius(4.0));
+        let profile = travel.profile();
+        assert!((profile.load().0 + profile.waiting[0].0 + profile.waiting[1].0 - 2.5).abs() < 1e-9);
+    }
+}
+
+#[test]
 fn grains_lie_where_the_salt_lies() {
     let mut travel = lean(40.0, 2.0, 0.0, Uptake::Store);
     travel.run(hours(24.0), celsius(4.0));
