@@ -150,7 +150,8 @@ async fn put(
     if let Ticked::Eaten(bad, rim, middle, juice) = ticked {
         let skin = plan.request.skin_mm > 0.0;
         let tasted = Tasted { bad_patches: skin.then_some(bad), rim, middle, juice };
-        let run = Run { skin_dryness: plan.fridge.skin_dryness, hours: plan.fridge.planned_h, ideal_hours: plan.fridge.ideal_h };
+        let run =
+            Run { skin_dryness: plan.fridge.skin_dryness, hours: plan.fridge.planned_h, ideal_hours: plan.fridge.ideal_h, recorded: true };
         let verdict = Verdict {
             bad_patches: skin.then_some(i32::from(bad)),
             rim: rim.into(),

@@ -46,6 +46,14 @@ pub enum InputError {
         /// What was being read.
         kind: Kind,
     },
+    /// Words after what could be read.
+    #[error("“{rest}” cannot be read after the number and its unit; write only the {}, like {}", .kind.noun(), .kind.examples())]
+    Trailing {
+        /// The words too many.
+        rest: String,
+        /// What was being read.
+        kind: Kind,
+    },
     /// A unit that is not of this kind.
     #[error("“{unit}” is not a unit of {}; write it like {}", .kind.noun(), .kind.examples())]
     UnknownUnit {
@@ -84,7 +92,7 @@ pub fn parse_mass(typed: &str) -> Result<Mass, InputError> {
             * match unit.as_str() {
                 "" if number <= 30.0 => 1000.0,
                 "g" | "gr" | "gram" | "grams" | "gramm" | "" => 1.0,
-                "kg" | "kilo" | "kilos" | "kilogram" | "kilograms" => 1000.0,
+                "kg" | "kgs" | "kilo" | "kilos" | "kilogram" | "kilograms" => 1000.0,
                 "lb" | "lbs" | "pound" | "pounds" | "#" => 453.59237,
                 "oz" | "ounce" | "ounces" => 28.349523125,
                 _ => return Err(InputError::UnknownUnit { unit, kind }),
@@ -270,10 +278,11 @@ fn terms(typed: &str, kind: Kind) -> Result<Vec<(f64, String)>, InputError> {
     let mut found = Vec::new();
     while at < chars.len() {
         let number_starts = at;
-        let number = read_number(&chars, &mut at).ok_or_else(no_number)?;
-        if at == number_starts {
-            return Err(no_number());
-        }
+        let number = read_number(&chars, &mut at);
+        let Some(number) = number.filter(|_| at > number_starts) else {
+            let rest = chars[number_starts..].iter().take(40).collect();
+            return Err(if found.is_empty() { no_number() } else { InputError::Trailing { rest, kind } });
+        };
         skip_blanks(&chars, &mut at);
         let unit_starts = at;
         while at < chars.len() && !chars[at].is_ascii_digit() && vulgar(chars[at]).is_none() && !chars[at].is_whitespace() {
@@ -417,6 +426,14 @@ mod tests {
     fn temperatures(#[case] typed: &str, #[case] c: f64) {
         let read = parse_temperature(typed).unwrap().in_c();
         assert!((read - c).abs() < 1e-3, "{typed} read as {read}");
+    }
+
+    #[test]
+    fn words_too_many_are_named_for_what_they_are() {
+        assert!((parse_mass("2.3 kgs").unwrap().in_g() - 2300.0).abs() < 1e-9);
+        let problem = parse_mass("2.3 kg of duck").unwrap_err();
+        assert_eq!(problem, InputError::Trailing { rest: "of duck".into(), kind: Kind::Mass });
+        assert!(problem.to_string().contains("“of duck” cannot be read after the number"));
     }
 
     #[rstest]

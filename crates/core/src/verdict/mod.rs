@@ -22,11 +22,18 @@ pub struct Run {
     pub hours: f64,
     /// Ideal hours of the plan.
     pub ideal_hours: f64,
+    /// Whether the hours were ticked; else they and the skin are only the plan's.
+    pub recorded: bool,
 }
 
 /// One change to try next, with its reason from this run. With too little evidence it says so
 /// (handbook section 10).
 pub fn next_time(verdict: Verdict, run: Run) -> String {
+    let advice = advice(verdict, run);
+    if run.recorded { advice } else { format!("Salting and the way out of the cold were not ticked, so this goes by the plan. {advice}") }
+}
+
+fn advice(verdict: Verdict, run: Run) -> String {
     let patches = verdict.bad_patches.map_or(0, u16::count_ones);
     if patches > 0 {
         if let Some(dryness) = run.skin_dryness.filter(|d| *d < 0.7) {
@@ -61,18 +68,28 @@ mod tests {
     #[test]
     fn the_same_verdict_with_different_records_gets_different_advice() {
         let chewy = verdict(Some(0b11), 0, 0);
-        let wet = next_time(chewy, Run { skin_dryness: Some(0.5), hours: 12.0, ideal_hours: 24.0 });
-        let dry = next_time(chewy, Run { skin_dryness: Some(0.96), hours: 24.0, ideal_hours: 24.0 });
+        let wet = next_time(chewy, Run { skin_dryness: Some(0.5), hours: 12.0, ideal_hours: 24.0, recorded: true });
+        let dry = next_time(chewy, Run { skin_dryness: Some(0.96), hours: 24.0, ideal_hours: 24.0, recorded: true });
         assert!(wet.contains("more hours") && dry.contains("more holes") && wet.contains("2 of 9"));
     }
 
     #[test]
     fn salty_rim_and_plain_middle_asks_for_hours_not_for_less_salt() {
         // Handbook section 10: rim salty and middle right → same dose, longer or more faces.
-        let short = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 8.0, ideal_hours: 21.0 });
+        let short = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 8.0, ideal_hours: 21.0, recorded: true });
         assert!(short.contains("same grams") && short.contains("21 h"));
-        let kept = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0 });
+        let kept = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: true });
         assert!(kept.contains("more faces"));
-        assert!(next_time(verdict(None, 1, 1), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0 }).contains("less"));
+        assert!(
+            next_time(verdict(None, 1, 1), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: true }).contains("less")
+        );
+    }
+
+    #[test]
+    fn an_unrecorded_run_is_said_to_be_one() {
+        let tasted = verdict(None, 0, -1);
+        let run = Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: false };
+        assert!(next_time(tasted, run).starts_with("Salting and the way out of the cold were not ticked"));
+        assert!(next_time(tasted, Run { recorded: true, ..run }).starts_with("Bland inside"));
     }
 }

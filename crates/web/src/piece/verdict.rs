@@ -146,6 +146,7 @@ fn run_of(opened: &Opened, now: &ZonedDateTime) -> Run {
         skin_dryness: if really.is_some() { Standing::of(opened, now).slice.dryness } else { fridge.skin_dryness },
         hours: really.unwrap_or(fridge.planned_h),
         ideal_hours: fridge.ideal_h,
+        recorded: really.is_some(),
     }
 }
 
@@ -158,10 +159,10 @@ mod tests {
     fn advice_looks_at_the_run_and_not_at_the_plan() {
         let now = "2026-12-12T20:00[Europe/Vienna]".parse().unwrap();
         let planned = run_of(&opened(&[]), &now);
-        assert!((planned.hours - 24.0).abs() < 0.1, "nothing ticked: as planned");
+        assert!(!planned.recorded && (planned.hours - 24.0).abs() < 0.1, "nothing ticked: as planned");
         // Salted at six in the morning and out at four in the afternoon: ten hours, whatever the plan said.
         let short = run_of(&opened(&[("salt", "2026-12-12T05:00:00Z"), ("temper", "2026-12-12T15:00:00Z")]), &now);
-        assert!((short.hours - 10.0).abs() < 1e-9);
+        assert!(short.recorded && (short.hours - 10.0).abs() < 1e-9);
         assert!(
             short.skin_dryness.unwrap() < planned.skin_dryness.unwrap() - 0.2,
             "{:?} against {:?}",
