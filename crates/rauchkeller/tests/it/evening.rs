@@ -2,19 +2,23 @@
 
 use crate::support::{Browser, Server, eventually};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions};
-use std::time::Duration;
 
-/// Presses the space bar for a while, as a hand does.
-async fn space(browser: &Browser, held: Duration) {
-    let keys = KeyActions::new("keys".into())
-        .then(KeyAction::Down { value: ' ' })
-        .then(KeyAction::Pause { duration: held })
-        .then(KeyAction::Up { value: ' ' });
+async fn keys(browser: &Browser, actions: impl IntoIterator<Item = KeyAction>) {
+    let keys = actions.into_iter().fold(KeyActions::new("keys".into()), InputSource::then);
     browser.client.perform_actions(keys).await.unwrap();
 }
 
-const HOLD: Duration = Duration::from_millis(700);
-const TAP: Duration = Duration::from_millis(40);
+/// A short press of the space bar.
+async fn tap(browser: &Browser) {
+    keys(browser, [KeyAction::Down { value: ' ' }, KeyAction::Up { value: ' ' }]).await;
+}
+
+/// Holds the space bar until the button says something else, as a hand does, however slow the machine.
+async fn hold_until(browser: &Browser, what: &str) {
+    keys(browser, [KeyAction::Down { value: ' ' }]).await;
+    primary_becomes(browser, what).await;
+    keys(browser, [KeyAction::Up { value: ' ' }]).await;
+}
 
 async fn primary(browser: &Browser) -> String {
     browser
@@ -49,24 +53,21 @@ async fn the_space_bar_carries_a_piece_to_the_table() {
 
     // A tap does nothing; half a second ticks; Undo takes it back.
     primary_becomes(&browser, "Done").await;
-    space(&browser, TAP).await;
+    tap(&browser).await;
     assert_eq!(primary(&browser).await, "Done");
-    space(&browser, HOLD).await;
-    primary_becomes(&browser, "Undo").await;
-    space(&browser, HOLD).await;
-    primary_becomes(&browser, "Done").await;
+    hold_until(&browser, "Undo").await;
+    hold_until(&browser, "Done").await;
     assert_eq!(ticked(&browser, &server, &key).await, 0);
 
     // The whole evening: hold, then a tap says go on.
     let steps = total(&browser, &server, &key).await;
     for done in 1..=steps {
-        space(&browser, HOLD).await;
-        primary_becomes(&browser, "Undo").await;
+        hold_until(&browser, "Undo").await;
         assert_eq!(ticked(&browser, &server, &key).await, done);
-        space(&browser, TAP).await;
+        tap(&browser).await;
         primary_becomes(&browser, if done == steps { "How was it?" } else { "Done" }).await;
     }
-    space(&browser, HOLD).await;
+    keys(&browser, [KeyAction::Down { value: ' ' }]).await;
     browser.find("#keep-verdict").await;
     browser.close().await;
 }
@@ -80,16 +81,46 @@ async fn undo_lasts_ten_seconds() {
     let key = browser_piece(&browser, &server).await;
     browser.go(&server.url(&format!("{key}/hands"))).await;
     primary_becomes(&browser, "Done").await;
-    space(&browser, HOLD).await;
-    primary_becomes(&browser, "Undo").await;
+    hold_until(&browser, "Undo").await;
     primary_becomes(&browser, "Done").await;
     assert_eq!(ticked(&browser, &server, &key).await, 1);
     browser.close().await;
 }
 
+/// Nothing of any step is cut off, with the standing clock running, on a phone and on a laptop.
+#[tokio::test(flavor = "multi_thread")]
+async fn every_step_fits_its_screen() {
+    let server = Server::start("serve").await;
+    for browser in [Browser::phone().await, Browser::laptop().await] {
+        browser.sign_up(&server).await;
+        for cut in ["cut=duck-whole&weight=2.3+kg", "cut=turkey-whole&weight=5.2+kg", "cut=pork-belly&weight=2.4+kg"] {
+            let piece = kept(&browser, &server, cut).await;
+            // Laid out: the clock out of the cold stands on the screen too.
+            browser.press("#step-0 .tick").await;
+            browser.text_when("#step-0 .tick", |text| text.contains("undo")).await;
+            for step in 0..total(&browser, &server, &piece).await {
+                browser.go(&server.url(&format!("{piece}/hands?at={step}"))).await;
+                browser.find("#hands").await;
+                let cut_off = browser
+                    .js("const body = document.querySelector('.hands-body');
+                         const low = document.querySelector('#hands footer').getBoundingClientRect().bottom;
+                         return [Math.max(body.scrollHeight - body.clientHeight, 0), Math.max(low - innerHeight, 0), innerWidth, innerHeight]")
+                    .await;
+                assert!(cut_off[0].as_f64().unwrap() <= 1.0 && cut_off[1].as_f64().unwrap() <= 1.0, "{cut}, step {step}: {cut_off} px");
+            }
+        }
+        browser.close().await;
+    }
+}
+
 /// Keeps a belly in the browser's own kitchen.
 async fn browser_piece(browser: &Browser, server: &Server) -> String {
-    browser.go(&server.url("/bench?cut=pork-belly&weight=2.4+kg&thick=45+mm")).await;
+    kept(browser, server, "cut=pork-belly&weight=2.4+kg&thick=45+mm").await
+}
+
+/// Keeps a piece in the browser's own kitchen and gives its page.
+async fn kept(browser: &Browser, server: &Server, sentence: &str) -> String {
+    browser.go(&server.url(&format!("/bench?{sentence}"))).await;
     browser.find("#keep:not(:disabled)").await;
     browser.press("#keep").await;
     browser.find("#piece").await;

@@ -11,7 +11,7 @@ use std::time::{Duration, Instant};
 use uuid::Uuid;
 
 /// How long a condition may take to come true before a test gives up.
-pub const PATIENCE: Duration = Duration::from_secs(20);
+pub const PATIENCE: Duration = Duration::from_mins(1);
 
 /// Polls until `check` gives something.
 pub async fn eventually<T, F, Fut>(what: &str, mut check: F) -> T
@@ -95,7 +95,7 @@ pub fn http() -> reqwest::Client {
     reqwest::Client::builder()
         .cookie_store(true)
         .redirect(reqwest::redirect::Policy::none())
-        .timeout(Duration::from_secs(15))
+        .timeout(Duration::from_secs(20))
         .build()
         .unwrap()
 }
