@@ -74,7 +74,7 @@ pub fn cuts() -> Vec<CutDoc> {
 
 /// Every salt.
 pub fn salts() -> Vec<SaltDoc> {
-    SALTS.iter().map(|s| SaltDoc { id: s.id, name: s.name, g_per_tsp: s.g_per_tsp, purity: s.purity, source: s.source }).collect()
+    SALTS.iter().map(|s| SaltDoc { id: &s.id, name: &s.name, g_per_tsp: s.g_per_tsp, purity: s.purity, source: &s.source }).collect()
 }
 
 /// Every method.

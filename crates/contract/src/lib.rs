@@ -8,6 +8,7 @@ mod plan_doc;
 mod problem;
 mod reader;
 mod request;
+mod salting;
 mod to_doc;
 
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};

@@ -26,8 +26,59 @@ pub struct PlanDoc {
     pub meals: MealsDoc,
     /// Guesses worth measuring, the weightiest first.
     pub worth_measuring: Vec<WorthDoc>,
+    /// What the look over the piece changed.
+    #[serde(default)]
+    pub inspection: Vec<InspectionDoc>,
+    /// Ways out of a rim that would be too salty; empty where it is not.
+    #[serde(default)]
+    pub ways_out: Vec<WayOutDoc>,
+    /// Where the numbers come from.
+    #[serde(default)]
+    pub why: Vec<WhyDoc>,
     /// What could hurt somebody, loudest first.
     pub cautions: Vec<CautionDoc>,
+}
+
+/// One answer of the inspection.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct InspectionDoc {
+    /// Path of the field.
+    pub field: String,
+    /// What it changed.
+    pub says: String,
+}
+
+/// One way out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct WayOutDoc {
+    /// What to do instead.
+    pub what: String,
+    /// What it gives.
+    pub gives: String,
+}
+
+/// Where one number comes from.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct WhyDoc {
+    /// Stable name of the number: `grams`, `spoons`, `faces`, `ladder`, `mouthfuls`, `hours`, `sodium`, `depth`, `dryness`, `pull`.
+    pub number: String,
+    /// The sum as a cook would say it.
+    pub says: String,
+    /// The values that bound it.
+    pub bound_by: Vec<BoundDoc>,
+    /// The one that would change it most.
+    pub would_change: String,
+}
+
+/// One value that bounds an answer.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct BoundDoc {
+    /// What it is.
+    pub what: String,
+    /// Its value, with its unit.
+    pub value: String,
+    /// Its source class.
+    pub source: String,
 }
 
 /// A request with every open place filled.
@@ -41,6 +92,9 @@ pub struct RequestDoc {
     pub weight_g: f64,
     /// Weight of each portion.
     pub portions_g: Vec<f64>,
+    /// Thickness at the thinnest place; null where it counts as even.
+    #[serde(default)]
+    pub thin_mm: Option<f64>,
     /// Salt thickness.
     pub salt_thickness_mm: f64,
     /// Long side of the face.
@@ -63,6 +117,9 @@ pub struct RequestDoc {
     pub salt: String,
     /// What a cook calls it.
     pub salt_name: String,
+    /// Grams of sodium chloride in a gram of it.
+    #[serde(default = "whole")]
+    pub salt_purity: f64,
     /// The dose.
     pub g_per_kg: f64,
     /// `edible` or `whole`.
@@ -88,16 +145,34 @@ pub struct DoseDoc {
     pub total_g: f64,
     /// In already.
     pub from_ledger_g: f64,
-    /// On the scale.
+    /// Sodium chloride still to go on: total less what is in already, never below zero.
     pub to_weigh_g: f64,
+    /// What the scale shows of the chosen salt for that: more, where it is not all sodium chloride.
+    #[serde(default)]
+    pub scale_g: f64,
     /// The same in level spoons.
     pub spoons: String,
     /// What those spoons weigh.
     pub spoons_g: f64,
+    /// In metric spoons of 5 and 15 mL.
+    #[serde(default)]
+    pub metric_spoons: String,
+    /// In the cook's own pinches; null where they were never weighed.
+    #[serde(default)]
+    pub pinches: Option<u32>,
     /// Where it goes; adds up to `to_weigh_g`.
     pub by_face: Vec<FaceDoc>,
-    /// Grams a portion.
+    /// Grams a portion; adds up to `to_weigh_g`.
     pub by_portion_g: Vec<f64>,
+    /// The portions one by one.
+    #[serde(default)]
+    pub portions: Vec<PortionDoc>,
+    /// The household's own mix, scaled to the piece.
+    #[serde(default)]
+    pub mix: Option<MixDoc>,
+    /// Salt on the skin as a tool: crust, bed or draw.
+    #[serde(default)]
+    pub cover: Option<CoverDoc>,
     /// What is in already, by source.
     pub ledger: Vec<LedgerEntryDoc>,
     /// Sodium a serving.
@@ -113,8 +188,79 @@ pub struct FaceDoc {
     pub name: String,
     /// Its area.
     pub area_dm2: f64,
+    /// Its grams of sodium chloride.
+    pub g: f64,
+    /// What the scale shows for it.
+    #[serde(default)]
+    pub scale_g: f64,
+    /// Grams of sodium chloride a square decimetre.
+    #[serde(default)]
+    pub g_per_dm2: f64,
+    /// `skin`, `fat`, `meat`, `cut` or `cavity`.
+    #[serde(default)]
+    pub kind: String,
+}
+
+/// One portion.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct PortionDoc {
+    /// Its weight.
+    pub weight_g: f64,
+    /// Its thickness.
+    pub salt_thickness_mm: f64,
+    /// Its dose.
+    pub g_per_kg: f64,
+    /// Its grams of sodium chloride.
+    pub g: f64,
+    /// What the scale shows for it.
+    pub scale_g: f64,
+}
+
+/// A mix scaled to the piece.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct MixDoc {
+    /// What the household calls it.
+    pub name: String,
+    /// Grams of salt in 100 g of it.
+    pub salt_g_per_100g: f64,
+    /// Grams of it for this piece.
+    pub g: f64,
+    /// Sodium chloride it brings.
+    pub salt_g: f64,
+    /// Its ingredients for just that much.
+    pub parts: Vec<MixPartDoc>,
+}
+
+/// One ingredient.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct MixPartDoc {
+    /// What it is.
+    pub name: String,
     /// Its grams.
     pub g: f64,
+}
+
+/// Salt on the skin.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct CoverDoc {
+    /// `draw`, `crust` or `bed`.
+    pub kind: String,
+    /// What a cook calls it.
+    pub name: String,
+    /// The face it lies on.
+    pub on: String,
+    /// Its area.
+    pub area_dm2: f64,
+    /// How deep; null for a draw.
+    pub depth_mm: Option<f64>,
+    /// What to weigh out for it.
+    pub g: f64,
+    /// The same in level US spoons.
+    pub spoons: String,
+    /// What stays behind, counted in the ladder.
+    pub left_g: f64,
+    /// Whether that is an estimate.
+    pub left_is_estimate: bool,
 }
 
 /// One source of salt that is in already.
@@ -127,6 +273,12 @@ pub struct LedgerEntryDoc {
     /// Share that ends in the meat.
     #[serde(default = "whole")]
     pub uptake: f64,
+    /// Whether it is an estimate rather than weighed.
+    #[serde(default)]
+    pub estimate: bool,
+    /// What diffusion let in, where it held a bath back.
+    #[serde(default)]
+    pub bath_cap_g: Option<f64>,
     /// Where the figure comes from.
     #[serde(default)]
     pub source: String,

@@ -2,13 +2,14 @@
 
 use crate::problem::{Problem, Problems};
 use crate::reader::{Reader, typed};
+use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
 use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
 use rauchkeller_core::method::{METHODS, Method, StepKind};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{Done, Kitchen, PlanRequest, Portion};
-use rauchkeller_core::salt::{Basis, LEDGER_ITEMS, LedgerEntry, LedgerLine, SALTS, SaltKind, ledger_item, read_ledger_line};
+use rauchkeller_core::plan::{BoughtScoring, Done, Kitchen, PlanRequest, Portion};
+use rauchkeller_core::salt::Basis;
 use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
 use serde_json::Value;
 
@@ -45,8 +46,7 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     let method_names: Vec<&str> = METHODS.iter().map(|m| m.id).collect();
     let method = root.named("method", Method::find, &method_names, &mut problems);
     let mut salt = root.object("salt", &mut problems);
-    let salt_names: Vec<&str> = SALTS.iter().map(|s| s.id).collect();
-    let kind = read_salt(&mut salt, &salt_names, &mut problems);
+    let kind = read_salt(&mut salt, &mut problems);
     let dose = salt.number("g_per_kg", "0 to 39.9 g/kg", &mut problems).map(GramsPerKg);
     let basis = salt.named(
         "basis",
@@ -59,8 +59,10 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
         &mut problems,
     );
     let faces = read_faces(&mut salt, &mut problems);
+    let cover = read_cover(&mut salt, &mut problems);
     salt.finish(&mut problems);
     let ledger = read_ledger(&mut root, &mut problems);
+    let mix = read_mix_use(&mut root, &mut problems);
     let hours_asked = root.number("hours", "0 to 240 h", &mut problems).map(hours);
     let done = read_done(&mut root, &now, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
@@ -71,6 +73,9 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
         let mut request = PlanRequest::new(cut, grams(0.0), now.clone());
         request.portions = portions.portions;
         request.thickness = portions.thickness;
+        request.trimmed = portions.trimmed;
+        request.thin = portions.thin;
+        request.scored = portions.scored;
         request.length = portions.length;
         request.width = portions.width;
         request.skin = portions.skin;
@@ -92,6 +97,8 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     request.basis = basis;
     request.faces = faces;
     request.ledger = ledger;
+    request.mix = mix;
+    request.cover = cover;
     request.hours = hours_asked;
     request.done = done;
     request.serve_at = serve_at;
@@ -103,6 +110,9 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
 /// The piece as read, before it becomes part of a request.
 struct PieceRead {
     portions: Vec<Portion>,
+    trimmed: Option<rauchkeller_core::units::Mass>,
+    thin: Option<rauchkeller_core::units::Length>,
+    scored: Option<BoughtScoring>,
     thickness: Option<rauchkeller_core::units::Length>,
     length: Option<rauchkeller_core::units::Length>,
     width: Option<rauchkeller_core::units::Length>,
@@ -135,9 +145,20 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
         ));
     }
     let mut length = |name: &'static str| piece.number(name, "millimetres, 0 or more", problems).map(millimetres);
-    let thickness = length("salt_thickness_mm");
+    let (thickness, thin) = (length("salt_thickness_mm"), length("thin_mm"));
     let (long, short) = (length("length_mm"), length("width_mm"));
     let (skin, fat, fat_min) = (length("skin_mm"), length("fat_mm"), length("fat_min_mm"));
+    let trimmed = piece.number("trimmed_weight_g", "a weight in grams, above 0", problems).map(grams);
+    let scored = piece.named(
+        "scored",
+        |name| match name {
+            "into-fat" => Some(BoughtScoring::IntoFat),
+            "into-lean" => Some(BoughtScoring::IntoLean),
+            _ => None,
+        },
+        &["into-fat", "into-lean"],
+        problems,
+    );
     let bone = piece.number("bone_fraction", "0 to 0.6", problems).map(Share);
     let mut solution = piece.object("solution", problems);
     let sodium = solution.number("sodium_mg_per_100g", "0 to 3000 mg of sodium per 100 g", problems);
@@ -151,6 +172,9 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
         cut?,
         PieceRead {
             portions: portions?,
+            trimmed,
+            thin,
+            scored,
             thickness,
             length: long,
             width: short,
@@ -171,15 +195,16 @@ fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Pro
     for mut entry in piece.list("portions", 24, problems) {
         let weight = entry.number("weight_g", "a weight in grams, above 0", problems);
         let thickness = entry.number("salt_thickness_mm", "millimetres", problems).map(millimetres);
+        let dose = entry.number("g_per_kg", "0 to 39.9 g/kg", problems).map(GramsPerKg);
         if weight.is_none() {
             problems.push(Problem::new(entry.field("weight_g"), "nothing", "a weight in grams, above 0", "Every portion has its weight."));
         }
         entry.finish(problems);
-        portions.extend(weight.map(|g| Portion { weight: grams(g), thickness }));
+        portions.extend(weight.map(|g| Portion { weight: grams(g), thickness, dose }));
     }
     let weight = weight?;
     if portions.is_empty() {
-        return Some(vec![Portion { weight: grams(weight), thickness: None }]);
+        return Some(vec![Portion { weight: grams(weight), thickness: None, dose: None }]);
     }
     let sum: f64 = portions.iter().map(|p| rauchkeller_core::units::MassIn::in_g(p.weight)).sum();
     if (sum - weight).abs() > 0.01 * weight.abs().max(1.0) {
@@ -191,89 +216,6 @@ fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Pro
         ));
     }
     Some(portions)
-}
-
-/// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
-fn read_salt(salt: &mut Reader, names: &[&str], problems: &mut Vec<Problem>) -> Option<SaltKind> {
-    let said = salt.get("kind").and_then(Value::as_str).map(str::to_lowercase);
-    if said.is_some_and(|s| s.contains("curing") || s.contains("nitrite") || s.contains("nitrate")) {
-        problems.push(Problem::new(
-            "salt.kind",
-            "curing salt",
-            names.join(", "),
-            "Curing salt carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt.",
-        ));
-        return None;
-    }
-    salt.named("kind", SaltKind::find, names, problems)
-}
-
-fn read_faces(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Vec<String>> {
-    let value = salt.get("faces")?;
-    let names =
-        value.as_array().filter(|list| list.len() <= 10).and_then(|list| list.iter().map(|v| v.as_str().map(str::to_owned)).collect());
-    if names.is_none() {
-        problems.push(Problem::new("salt.faces", typed(value), "a list of face names, or null", "Leave it open, and the method decides."));
-    }
-    names
-}
-
-/// Entries by table name and grams, or as a cook types them: `{"said": "2 tbsp soy sauce"}`.
-fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
-    let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
-    let mut ledger = Vec::new();
-    for mut entry in root.list("ledger", 30, problems) {
-        if let Some(said) = entry.text("said", "a line like 2 tbsp soy sauce", problems) {
-            match read_ledger_line(said) {
-                Ok(LedgerLine::Entry(read)) => ledger.push(read),
-                Ok(LedgerLine::PieceLabel(_)) => problems.push(Problem::new(
-                    entry.field("said"),
-                    typed(&Value::String(said.to_owned())),
-                    "something that goes on, with its amount",
-                    "The label of the piece itself belongs into piece.solution.",
-                )),
-                Err(error) => {
-                    let said = typed(&Value::String(said.to_owned()));
-                    problems.push(Problem::new(
-                        entry.field("said"),
-                        said,
-                        "an amount of something whose salt is known",
-                        format!("{error}."),
-                    ));
-                }
-            }
-            entry.finish(problems);
-            continue;
-        }
-        let item = entry.named("item", ledger_item, &names, problems);
-        let g = entry.number("g", "grams, 0 to 5000", problems);
-        let uptake = entry.number("uptake", "0 to 1", problems);
-        if let Some(g) = g.filter(|g| !(0.0..=5000.0).contains(g)) {
-            problems.push(Problem::new(entry.field("g"), format!("{g} g"), "0 to 5000 g", "Say how much of it goes on."));
-        }
-        if let Some(share) = uptake.filter(|share| !(0.0..=1.0).contains(share)) {
-            problems.push(Problem::new(
-                entry.field("uptake"),
-                share.to_string(),
-                "0 to 1",
-                "It is the share that ends in the meat: 0.6 for a thin coat.",
-            ));
-        }
-        if item.is_none() || g.is_none() {
-            problems.push(Problem::new(
-                entry.field("item"),
-                "an incomplete entry",
-                "an item and its grams, or said",
-                "Give both, or leave the entry out.",
-            ));
-        }
-        entry.finish(problems);
-        ledger.extend(item.zip(g).map(|(item, g)| {
-            let used = item.used(grams(g));
-            LedgerEntry { uptake: uptake.map_or(used.uptake, Share), ..used }
-        }));
-    }
-    ledger
 }
 
 fn read_done(root: &mut Reader, now: &ZonedDateTime, problems: &mut Vec<Problem>) -> Vec<Done> {

@@ -2,12 +2,13 @@
 
 use crate::SCHEMA;
 use crate::plan_doc::{
-    CautionDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, LedgerEntryDoc, MealsDoc, PlanDoc, RequestDoc, SkinDoc, StepDoc, TargetDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc,
+    PlanDoc, PortionDoc, RequestDoc, SkinDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::Hands;
-use rauchkeller_core::plan::Plan;
+use rauchkeller_core::plan::{Bound, CoverPlan, MixPlan, Plan, Why};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
@@ -39,6 +40,9 @@ pub fn plan_doc(plan: &Plan) -> PlanDoc {
             latest: plan.meals.latest.to_string(),
         },
         worth_measuring: plan.worth_measuring.iter().map(|w| WorthDoc { field: w.field.into(), effect: w.effect.clone() }).collect(),
+        inspection: plan.inspection.iter().map(|n| InspectionDoc { field: n.field.into(), says: n.says.clone() }).collect(),
+        ways_out: plan.ways_out.iter().map(|w| WayOutDoc { what: w.what.clone(), gives: w.gives.clone() }).collect(),
+        why: plan.why.iter().map(why_doc).collect(),
         cautions: plan
             .cautions
             .iter()
@@ -50,6 +54,16 @@ pub fn plan_doc(plan: &Plan) -> PlanDoc {
                 step: c.at.map(|k| k.id().into()),
             })
             .collect(),
+    }
+}
+
+fn why_doc(why: &Why) -> WhyDoc {
+    let bound = |b: &Bound| BoundDoc { what: b.what.into(), value: b.value.clone(), source: b.source.clone() };
+    WhyDoc {
+        number: why.number.into(),
+        says: why.says.clone(),
+        bound_by: why.bound_by.iter().map(bound).collect(),
+        would_change: why.would_change.clone(),
     }
 }
 
@@ -69,8 +83,10 @@ fn request_doc(plan: &Plan) -> RequestDoc {
         bone_fraction: with.bone.0,
         method: with.method.id.into(),
         method_name: with.method.name.into(),
-        salt: with.salt.id.into(),
-        salt_name: with.salt.name.into(),
+        thin_mm: plan.request.thin.map(|t| r4(t.in_mm())),
+        salt: with.salt.id.to_string(),
+        salt_name: with.salt.name.to_string(),
+        salt_purity: with.salt.purity,
         g_per_kg: with.dose.0,
         basis: if with.basis == Basis::Edible { "edible" } else { "whole" }.into(),
         servings: with.servings,
@@ -84,24 +100,81 @@ fn request_doc(plan: &Plan) -> RequestDoc {
 
 fn dose_doc(plan: &Plan) -> DoseDoc {
     let dose = &plan.dose;
+    let pure = plan.with.salt.sodium_chloride();
     DoseDoc {
         total_g: r4(dose.dose.total.in_g()),
         from_ledger_g: r4(dose.dose.from_ledger.in_g()),
         to_weigh_g: r4(dose.dose.to_weigh.in_g()),
+        scale_g: r4(dose.on_scale.in_g()),
         spoons: dose.spoons.to_string(),
         spoons_g: r4(dose.spoons.weighs.in_g()),
+        metric_spoons: dose.metric_spoons.to_string(),
+        pinches: dose.pinches,
         by_face: dose
             .by_face
             .iter()
-            .map(|f| FaceDoc { face: f.face.id.into(), name: f.face.name.into(), area_dm2: r4(f.face.area.in_dm2()), g: r4(f.salt.in_g()) })
+            .map(|f| FaceDoc {
+                face: f.face.id.into(),
+                name: f.face.name.into(),
+                kind: f.face.kind.id().into(),
+                area_dm2: r4(f.face.area.in_dm2()),
+                g: r4(f.salt.in_g()),
+                scale_g: r4(f.salt.in_g() / pure),
+                g_per_dm2: r4(f.density().0),
+            })
             .collect(),
-        by_portion_g: dose.by_portion.iter().map(|g| r4(g.in_g())).collect(),
+        by_portion_g: dose.by_portion.iter().map(|p| r4(p.salt.in_g())).collect(),
+        portions: dose
+            .by_portion
+            .iter()
+            .map(|p| PortionDoc {
+                weight_g: r4(p.weight.in_g()),
+                salt_thickness_mm: r4(p.thickness.in_mm()),
+                g_per_kg: p.dose.0,
+                g: r4(p.salt.in_g()),
+                scale_g: r4(p.salt.in_g() / pure),
+            })
+            .collect(),
+        mix: dose.mix.as_ref().map(mix_doc),
+        cover: dose.cover.as_ref().map(cover_doc),
         ledger: dose
             .ledger
             .iter()
-            .map(|l| LedgerEntryDoc { what: l.what.clone(), g: r4(l.salt.in_g()), uptake: l.uptake.0, source: l.source.into() })
+            .map(|l| LedgerEntryDoc {
+                what: l.what.clone(),
+                g: r4(l.salt.in_g()),
+                uptake: r4(l.uptake.0),
+                estimate: l.estimate,
+                bath_cap_g: l.bath_cap.map(|g| r4(g.in_g())),
+                source: l.source.into(),
+            })
             .collect(),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
+    }
+}
+
+fn mix_doc(mix: &MixPlan) -> MixDoc {
+    MixDoc {
+        name: mix.name.clone(),
+        salt_g_per_100g: r4(mix.share * 100.0),
+        g: r4(mix.scaled.used.in_g()),
+        salt_g: r4(mix.scaled.brings.in_g()),
+        parts: mix.scaled.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect(),
+    }
+}
+
+fn cover_doc(plan: &CoverPlan) -> CoverDoc {
+    let cover = &plan.cover;
+    CoverDoc {
+        kind: cover.kind.id().into(),
+        name: cover.kind.name().into(),
+        on: plan.on.into(),
+        area_dm2: r4(cover.area.in_dm2()),
+        depth_mm: cover.depth.map(|d| r4(d.in_mm())),
+        g: r4(cover.laid.in_g()),
+        spoons: plan.spoons.to_string(),
+        left_g: r4(cover.left.in_g()),
+        left_is_estimate: !cover.left_said,
     }
 }
 

@@ -5,6 +5,8 @@ use rauchkeller_contract::{EXAMPLE, PlanDoc, plan_from, read_request_text};
 use rstest::rstest;
 use serde_json::{Value, json};
 
+mod salting;
+
 fn now() -> ZonedDateTime {
     "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
 }

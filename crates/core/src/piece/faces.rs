@@ -19,10 +19,23 @@ pub enum FaceKind {
     Cavity,
 }
 
+impl FaceKind {
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Skin => "skin",
+            Self::Fat => "fat",
+            Self::Meat => "meat",
+            Self::Cut => "cut",
+            Self::Cavity => "cavity",
+        }
+    }
+}
+
 /// One face of a piece.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Face {
-    /// Stable name: `skin`, `meat`, `cut`, `edge`, `under-skin`, `cavity`.
+    /// Stable name: `skin`, `fat`, `meat`, `cut`, `edge`, `breast`, `under-skin`, `legs`, `cavity`.
     pub id: &'static str,
     /// What a cook calls it.
     pub name: &'static str,
@@ -38,8 +51,10 @@ const BIRD_ROUGHNESS: f64 = 1.25;
 const BIRD_BULK_L_PER_KG: f64 = 1.27;
 /// Cavity area ÷ outer area [est].
 const CAVITY_SHARE: f64 = 0.35;
-/// Breast area under loosened skin ÷ outer area [est].
+/// Breast ÷ outer area [est].
 const BREAST_SHARE: f64 = 0.30;
+/// Both legs ÷ outer area [est].
+const LEGS_SHARE: f64 = 0.28;
 
 /// What the areas of a piece follow from.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -135,17 +150,20 @@ fn covered(mantle: Area, ends: Area, skin: Length, fat: Length) -> Vec<Face> {
     faces
 }
 
+/// Faces of a bird: breast, legs, the rest of the skin, and the cavity. Loosening opens the breast's meat under its skin.
 fn bird_faces(outer: Area, cavity: Area, loosened: bool) -> Vec<Face> {
-    let breast = outer * BREAST_SHARE;
-    let mut faces = Vec::with_capacity(3);
-    if loosened {
-        faces.push(Face { id: "under-skin", name: "breast, under the skin", kind: FaceKind::Meat, area: breast });
-    }
-    let skin = if loosened { outer - breast } else { outer };
-    let skin_name = if loosened { "skin, legs and back" } else { "skin, all round" };
-    faces.push(Face { id: "skin", name: skin_name, kind: FaceKind::Skin, area: skin });
-    faces.push(Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: cavity });
-    faces
+    let (breast, legs) = (outer * BREAST_SHARE, outer * LEGS_SHARE);
+    let chest = if loosened {
+        Face { id: "under-skin", name: "breast, under the skin", kind: FaceKind::Meat, area: breast }
+    } else {
+        Face { id: "breast", name: "breast", kind: FaceKind::Skin, area: breast }
+    };
+    vec![
+        chest,
+        Face { id: "legs", name: "legs", kind: FaceKind::Skin, area: legs },
+        Face { id: "skin", name: "back and wings", kind: FaceKind::Skin, area: outer - breast - legs },
+        Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: cavity },
+    ]
 }
 
 impl Face {
@@ -191,7 +209,9 @@ mod tests {
             },
             false,
         );
-        assert!((found[0].dm2() - 4.83598 * 1.25).abs() < 1e-3);
+        let outer: f64 = found.iter().filter(|f| f.kind == FaceKind::Skin).map(Face::dm2).sum();
+        assert!((outer - 4.83598 * 1.25).abs() < 1e-3);
+        assert_eq!(found.iter().map(|f| f.id).collect::<Vec<_>>(), ["breast", "legs", "skin", "cavity"]);
     }
 
     #[test]

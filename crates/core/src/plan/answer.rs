@@ -1,13 +1,16 @@
 //! What comes out.
 
+use super::inspection::InspectionNote;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
+use super::ways_out::WayOut;
+use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::Caution;
 use crate::clock::{Meals, Timed};
 use crate::fire::{FinishTarget, FireAnswer, TradeTime};
 use crate::salt::travel::Profile;
-use crate::salt::{Dose, FaceGrams, RestHours, Spoons};
+use crate::salt::{Cover, Dose, FaceGrams, RestHours, ScaledMix, Spoons};
 use crate::skin::{DepthGuard, Piercing, Tool};
 use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Share, Time};
 use jiff::{Timestamp, ZonedDateTime};
@@ -15,18 +18,63 @@ use jiff::{Timestamp, ZonedDateTime};
 /// The grams.
 #[derive(Debug, Clone)]
 pub struct DosePlan {
-    /// Target, ledger, remainder.
+    /// Target, ledger, remainder, as sodium chloride.
     pub dose: Dose,
-    /// The remainder in spoons of the chosen salt.
+    /// What the scale shows of the chosen salt: the remainder ÷ its share of sodium chloride.
+    pub on_scale: Mass,
+    /// That in US spoons of the chosen salt.
     pub spoons: Spoons,
-    /// Where it goes.
+    /// And in metric ones.
+    pub metric_spoons: Spoons,
+    /// And in the cook's own pinches, where they were weighed.
+    pub pinches: Option<u32>,
+    /// Where it goes, as sodium chloride.
     pub by_face: Vec<FaceGrams>,
-    /// Grams a portion, in the order of the request.
-    pub by_portion: Vec<Mass>,
+    /// The portions, in the order of the request.
+    pub by_portion: Vec<PortionPlan>,
     /// What the ledger holds.
     pub ledger: Vec<LedgerLineDone>,
     /// Sodium a serving.
     pub sodium_per_serving: Mass,
+    /// The household's own mix, scaled.
+    pub mix: Option<MixPlan>,
+    /// Salt on the skin as a tool.
+    pub cover: Option<CoverPlan>,
+}
+
+/// One portion's own numbers.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PortionPlan {
+    /// Its weight.
+    pub weight: Mass,
+    /// Its thickness.
+    pub thickness: Length,
+    /// Its dose.
+    pub dose: GramsPerKg,
+    /// Sodium chloride still to go on it.
+    pub salt: Mass,
+}
+
+/// A mix scaled to the piece.
+#[derive(Debug, Clone, PartialEq)]
+pub struct MixPlan {
+    /// What the household calls it.
+    pub name: String,
+    /// Grams of sodium chloride in a gram of it.
+    pub share: f64,
+    /// How much of it, and of what.
+    pub scaled: ScaledMix,
+}
+
+/// Salt laid on the skin.
+#[derive(Debug, Clone, PartialEq)]
+pub struct CoverPlan {
+    /// How much, how deep, what stays.
+    pub cover: Cover,
+    /// The face it lies on.
+    pub on: &'static str,
+    /// What is laid, in spoons.
+    pub spoons: Spoons,
 }
 
 /// One source of salt that is in already.
@@ -38,6 +86,10 @@ pub struct LedgerLineDone {
     pub salt: Mass,
     /// Share that ends in the meat.
     pub uptake: Share,
+    /// Whether it is an estimate rather than weighed.
+    pub estimate: bool,
+    /// What diffusion let in, where it held a bath back.
+    pub bath_cap: Option<Mass>,
     /// Where the figure comes from.
     pub source: &'static str,
 }
@@ -126,6 +178,12 @@ pub struct Plan {
     pub meals: Meals,
     /// Guesses worth measuring, the weightiest first.
     pub worth_measuring: Vec<WorthMeasuring>,
+    /// What the look over the piece changed, one entry an answer.
+    pub inspection: Vec<InspectionNote>,
+    /// Ways out of a rim that would be too salty, best first; empty where it is not.
+    pub ways_out: Vec<WayOut>,
+    /// Where the numbers come from.
+    pub why: Vec<Why>,
     /// Cautions, loudest first.
     pub cautions: Vec<Caution>,
 }

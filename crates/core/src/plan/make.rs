@@ -1,18 +1,22 @@
 //! The rooms in order.
 
-use super::answer::{ColdState, DosePlan, FirePlan, LedgerLineDone, Plan, SkinPlan};
-use super::request::{PlanRequest, Refusal};
+use super::answer::{ColdState, DosePlan, FirePlan, Plan, SkinPlan};
+use super::grams::{dose_plan, laid_on_thickest, total_of};
+use super::inspection::{Looked, inspection};
+use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve};
 use super::rest::{already_on, cold_state, fridge_plan, no_time, rest_hours, salted_at};
+use super::ways_out::{RIM_AT_MOST, Salty, ways_out};
+use super::why::{Known, why};
 use super::worth::worth_measuring;
 use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
-use crate::fire::{fire_plan, targets, trade_time};
+use crate::fire::{FinishTarget, fire_plan, targets, trade_time};
 use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
 use crate::piece::{FireShape, weight_mismatch};
-use crate::salt::{Dose, basis_weight, in_spoons, salt_in_solution, sodium_of_salt, spread, total_salt};
+use crate::salt::FaceGrams;
 use crate::skin::{FatWindow, Tool, depth_guard, drying, pierce};
-use crate::units::{LengthIn, Mass, MassIn, Share, Time, TimeIn, both_mass, celsius, grams, millimetres};
+use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres};
 
 /// Makes a plan, or says everything that stands in its way.
 ///
@@ -24,7 +28,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let dose = dose_plan(request, &with, already);
     let skin = skin_plan(request, &with);
     let stages = with.method.heat(cut);
-    let finish = targets(cut);
+    let finish = finish_targets(request);
     let Some(lead) = finish.first() else {
         return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
     };
@@ -33,13 +37,14 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
     let fire = fire_plan(cut, with.largest, with.thickness, start, &stages, with.method.rest(cut), lead);
     let thaw = request.frozen.then(|| thaw_time(with.largest)).filter(|_| !is_done(request, StepKind::Thaw));
+    let on_scale = scale_grams(&with, &dose.by_face);
     let write = |cold: Time| {
         let recipe = Recipe {
             method: with.method,
             cut,
-            grams: &dose.by_face,
-            to_weigh: dose.dose.to_weigh,
-            salt: with.salt.name,
+            grams: &on_scale,
+            to_weigh: dose.on_scale,
+            salt: &with.salt.name,
             piercing: skin.as_ref().and_then(|s| s.piercing),
             depth: skin.as_ref().and_then(|s| s.depth.as_ref().ok().copied()),
             skin: with.skin,
@@ -71,7 +76,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         quiet: request.kitchen.quiet,
     };
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
-    let laid = spread(&with.faces, dose.dose.to_weigh + already, with.method.salt_on, request.faces.as_deref());
+    let laid = laid_on_thickest(request, &with, &dose, dose.dose.to_weigh);
     let fridge = fridge_plan(request, &with, &laid, rest, &cold);
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
     let out_min: f64 =
@@ -86,6 +91,8 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         pierced: skin.as_ref().is_some_and(|s| s.piercing.is_some()),
         frozen: request.frozen,
     });
+    let ways =
+        ways_out(&Salty { request, with: &with, laid: &laid, on_scale: dose.on_scale, planned: cold.planned, rim: fridge.state.rim.0 });
     said.extend(plan_cautions(request, &with, &dose, &fridge, skin.as_ref()));
     said.sort_by_key(|c| std::cmp::Reverse(c.severity));
     let own_hours = with.method.rest_hours().is_some();
@@ -95,16 +102,23 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         let thicker = fire_plan(cut, with.largest, with.thickness + millimetres(5.0), start, &stages, with.method.rest(cut), lead);
         thicker.takes - fire.takes
     });
+    let fire = FirePlan { targets: finish, trade: trade_time(cut, with.largest), answer: fire };
+    let looked = Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps, thaw };
+    let notes = inspection(&looked);
+    let reasons = why(&Known { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let worth = worth_measuring(&with, cold.planned, own_hours, thicker_takes);
     Ok(Plan {
         request: request.clone(),
         dose,
         skin,
         steps,
-        fire: FirePlan { targets: finish, trade: trade_time(cut, with.largest), answer: fire },
+        fire,
         serve_at: cold.serve.clone(),
         meals: cold.meals.clone(),
         worth_measuring: worth,
+        inspection: notes,
+        ways_out: ways,
+        why: reasons,
         cautions: said,
         fridge,
         with,
@@ -113,59 +127,33 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
 
 /// How a salted piece stands after some hours in the cold, whatever the calendar says.
 ///
-/// `salted` counts from the salting, `open` from the moment the skin stood in the open cold.
-pub fn state_after(request: &PlanRequest, salted: Time, open: Time) -> Result<ColdState, Vec<Refusal>> {
+/// `salted` counts from the salting, `open` from the moment the skin stood in the open cold. `on` is the sodium
+/// chloride that was really weighed on, where that is known; else what was planned.
+pub fn state_after(request: &PlanRequest, on: Option<Mass>, salted: Time, open: Time) -> Result<ColdState, Vec<Refusal>> {
     let with = resolve(request)?;
-    let on = dose_plan(request, &with, grams(0.0)).dose.to_weigh;
-    let laid = spread(&with.faces, on, with.method.salt_on, request.faces.as_deref());
+    let dose = dose_plan(request, &with, grams(0.0));
+    let laid = laid_on_thickest(request, &with, &dose, on.unwrap_or(dose.dose.to_weigh));
     Ok(cold_state(request, &with, &laid, salted, open))
 }
 
-fn total_of(with: &Resolved) -> Mass {
-    total_salt(with.dose, basis_weight(with.weight, with.bone, with.basis))
+/// Grams a face as the scale shows them: more than the sodium chloride, where the salt is not all of it.
+fn scale_grams(with: &Resolved, by_face: &[FaceGrams]) -> Vec<FaceGrams> {
+    by_face.iter().map(|f| FaceGrams { salt: f.salt / with.salt.sodium_chloride(), ..*f }).collect()
+}
+
+/// Finish targets; meat whose outside was cut into its inside goes to the authority's temperature at least.
+fn finish_targets(request: &PlanRequest) -> Vec<FinishTarget> {
+    let mut finish = targets(request.cut);
+    if request.scored == Some(BoughtScoring::IntoLean) {
+        for target in finish.iter_mut().filter(|t| t.finish < t.authority) {
+            target.finish = target.authority;
+        }
+    }
+    finish
 }
 
 fn is_done(request: &PlanRequest, kind: StepKind) -> bool {
     request.done.iter().any(|d| d.kind == kind)
-}
-
-fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
-    let total = total_of(with);
-    let mut ledger: Vec<LedgerLineDone> = request
-        .ledger
-        .iter()
-        .map(|entry| LedgerLineDone {
-            what: format!("{:.0} g {}", entry.used.in_g(), entry.name),
-            salt: entry.salt_brought(),
-            uptake: entry.uptake,
-            source: entry.source,
-        })
-        .collect();
-    let mut line = |what: &str, salt, source| ledger.push(LedgerLineDone { what: what.into(), salt, uptake: Share(1.0), source });
-    if let Some(mg) = request.solution_sodium_mg_per_100g {
-        line("added solution", salt_in_solution(&request.cut, with.weight, mg), "the label, less natural sodium [mem]");
-    }
-    if already.in_g() > 0.0 {
-        line("salt already on", already, "as weighed, or the whole dose");
-    }
-    let brought = ledger.iter().fold(grams(0.0), |sum, l| sum + l.salt);
-    let mut dose = Dose::balance(total, brought);
-    // The scale shows more grams where the salt is not all sodium chloride; below the scale's own
-    // step nothing is weighed.
-    if dose.to_weigh.in_g() < 0.05 {
-        dose.to_weigh = grams(0.0);
-    }
-    let by_face = spread(&with.faces, dose.to_weigh, with.method.salt_on, request.faces.as_deref());
-    let by_portion = request.portions.iter().map(|p| dose.to_weigh * (p.weight / with.weight).value).collect();
-    let eaten = if dose.is_over_full() { brought } else { total };
-    DosePlan {
-        spoons: in_spoons(dose.to_weigh, &with.salt),
-        sodium_per_serving: sodium_of_salt(eaten) / f64::from(with.servings),
-        dose,
-        by_face,
-        by_portion,
-        ledger,
-    }
 }
 
 fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
@@ -174,16 +162,17 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
     }
     let depth =
         depth_guard(FatWindow { skin_min: with.skin, skin_max: with.skin, fat_min: with.fat_min }).map_err(|refused| refused.to_string());
-    let piercing = (with.method.skin_work == SkinWork::Pierce && request.cut.has_fat_window()).then(|| {
+    // What comes scored is open already: holes beside the cuts would only tear.
+    let opens = with.method.skin_work == SkinWork::Pierce && request.scored.is_none();
+    let piercing = (opens && request.cut.has_fat_window()).then(|| {
         // A bird's skin is pierced where the fat is: breast and legs, as a square of that area.
-        let face = with.faces.iter().find(|f| f.id == "skin").map_or(with.measures, |skin| {
-            if request.cut.family == crate::piece::Family::Bird {
-                let side = millimetres((skin.dm2() * 0.6).sqrt() * 100.0);
-                crate::piece::Measures { length: side, width: side }
-            } else {
-                with.measures
-            }
-        });
+        let face = if request.cut.family == crate::piece::Family::Bird {
+            let fat: f64 = with.faces.iter().filter(|f| matches!(f.id, "breast" | "legs")).map(|f| f.dm2()).sum();
+            let side = millimetres(fat.sqrt() * 100.0);
+            crate::piece::Measures { length: side, width: side }
+        } else {
+            with.measures
+        };
         (pierce(face, if request.cut.family == crate::piece::Family::Bird { 4.0 } else { 8.0 }, Tool::BRUSH), Tool::BRUSH)
     });
     Some(SkinPlan { piercing, depth })
@@ -270,11 +259,11 @@ fn plan_cautions(
             Some(StepKind::Chill),
         ));
     }
-    if fridge.state.rim.0 > 40.0 {
+    if fridge.state.rim.0 > RIM_AT_MOST {
         said.push(Caution::new(
             "rim",
             Amber,
-            format!("The outer 5 mm would hold {:.0} g/kg: more hours, more faces or fewer grams.", fridge.state.rim.0),
+            format!("The outer 5 mm would hold {:.0} g/kg, more than {RIM_AT_MOST:.0}: see the ways out.", fridge.state.rim.0),
             MODEL,
             Some(StepKind::Salt),
         ));
@@ -309,6 +298,27 @@ fn plan_cautions(
         && with.method.skin_work == SkinWork::Pierce
     {
         said.push(Caution::new("no-depth", Amber, format!("No safe depth: {text}."), "handbook depth guard", Some(StepKind::Pierce)));
+    }
+    if request.scored == Some(BoughtScoring::IntoLean) {
+        said.push(Caution::new(
+            "non-intact",
+            Amber,
+            "Cut into the lean: no longer intact meat. At least 63 °C (145 °F; poultry 74 °C, 165 °F) and 3 min of rest all through; rare preferences do not apply.",
+            "USDA FSIS, non-intact meat",
+            Some(StepKind::Roast),
+        ));
+    }
+    if with.salt.is_potassium_blend() {
+        said.push(Caution::new(
+            "potassium",
+            Amber,
+            format!(
+                "{} holds potassium chloride: with kidney trouble or heart medicine ask a doctor first. It is dosed by its sodium chloride.",
+                crate::plan::why::capital(&with.salt.name)
+            ),
+            "handbook section 11",
+            Some(StepKind::LayOut),
+        ));
     }
     said.push(Caution::new(
         "sodium",

@@ -3,9 +3,9 @@
 use crate::clock::Quiet;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
-use crate::salt::{Basis, LedgerEntry, SaltKind};
+use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, Salt};
 use crate::skin::drying::Air;
-use crate::units::{GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
+use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
 use jiff::civil::{Date, time};
 use jiff::{Timestamp, ZonedDateTime};
 
@@ -16,6 +16,37 @@ pub struct Portion {
     pub weight: Mass,
     /// Its own thickness, if it differs.
     pub thickness: Option<Length>,
+    /// Its own dose, if it differs.
+    pub dose: Option<GramsPerKg>,
+}
+
+/// Cuts the butcher or a machine made into the skin or the fat cap.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BoughtScoring {
+    /// They stop in the fat.
+    IntoFat,
+    /// They reach the lean: the piece is no longer intact.
+    IntoLean,
+}
+
+/// A mix that goes on, with its amount where the cook said one.
+#[derive(Debug, Clone, PartialEq)]
+pub struct MixUse {
+    /// The recipe.
+    pub mix: Mix,
+    /// Grams of it; `None` scales it to the piece.
+    pub asked: Option<Mass>,
+}
+
+/// Salt on the skin as a tool.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct CoverAsk {
+    /// Draw, crust or bed.
+    pub kind: CoverKind,
+    /// How deep; `None` as usual.
+    pub depth: Option<Length>,
+    /// What was found to stay behind; `None` takes the estimate.
+    pub left: Option<GramsPerDm2>,
 }
 
 /// A step already done when the plan is asked for.
@@ -55,6 +86,12 @@ pub struct PlanRequest {
     pub cut: Cut,
     /// One weight a portion, at least one.
     pub portions: Vec<Portion>,
+    /// Weight after trimming: the dose is on what is left.
+    pub trimmed: Option<Mass>,
+    /// Thickness at the thinnest place, where the piece is uneven.
+    pub thin: Option<Length>,
+    /// Scoring it was bought with.
+    pub scored: Option<BoughtScoring>,
     /// Salt thickness: the shortest way through at the thickest place.
     pub thickness: Option<Length>,
     /// Long side of the face.
@@ -80,7 +117,7 @@ pub struct PlanRequest {
     /// The school.
     pub method: Option<Method>,
     /// The salt.
-    pub salt: Option<SaltKind>,
+    pub salt: Option<Salt>,
     /// The dose.
     pub dose: Option<GramsPerKg>,
     /// What the dose is counted on.
@@ -89,6 +126,10 @@ pub struct PlanRequest {
     pub faces: Option<Vec<String>>,
     /// Salty things that go on too.
     pub ledger: Vec<LedgerEntry>,
+    /// A mix of the household's own.
+    pub mix: Option<MixUse>,
+    /// A crust, bed or draw on the skin.
+    pub cover: Option<CoverAsk>,
     /// Refrigerator hours; `None` lets the clock choose.
     pub hours: Option<Time>,
     /// The moment from which is planned.
@@ -108,7 +149,10 @@ impl PlanRequest {
     pub fn new(cut: Cut, weight: Mass, now: ZonedDateTime) -> Self {
         Self {
             cut,
-            portions: vec![Portion { weight, thickness: None }],
+            portions: vec![Portion { weight, thickness: None, dose: None }],
+            trimmed: None,
+            thin: None,
+            scored: None,
             thickness: None,
             length: None,
             width: None,
@@ -126,6 +170,8 @@ impl PlanRequest {
             basis: None,
             faces: None,
             ledger: vec![],
+            mix: None,
+            cover: None,
             hours: None,
             now,
             done: vec![],

@@ -9,7 +9,7 @@ use crate::piece::Family;
 use crate::salt::travel::{Layer, Salting, Tissue, Travel, Uptake};
 use crate::salt::{FaceGrams, RestHours, house_table};
 use crate::skin::drying::skin_dryness;
-use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
+use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
 use jiff::Timestamp;
 
 /// The method's own hours, else the house table.
@@ -27,12 +27,17 @@ fn column(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> (Vec<La
     let loosened = with.faces.iter().any(|f| f.id == "under-skin");
     // Skin and cap lie on top as the piece lies in the refrigerator; what is salted below meets bare lean.
     let over = if with.skin.in_mm() > 0.0 { "skin" } else { "fat" };
+    // What a crust or a bed leaves behind lies in the skin.
+    let residue = with.cover_face().zip(request.cover).map_or(0.0, |(face, ask)| {
+        let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
+        if face.id == over { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
+    });
     let (layers, top, bottom) = match request.cut.family {
         Family::Steak => (vec![lean(with.thickness)], on("cut"), on("cut")),
         Family::Bird | Family::FlatBird if loosened => (vec![lean(with.lean())], on("under-skin"), on("cavity")),
-        Family::Bird | Family::FlatBird => (covered(), on("skin"), on("cavity")),
+        Family::Bird | Family::FlatBird => (covered(), on("breast"), on("cavity")),
         Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if with.faces.iter().any(|f| f.id == over) => {
-            (covered(), on(over), on("meat"))
+            (covered(), on(over) + residue, on("meat"))
         }
         _ => (vec![lean(with.thickness)], on("meat"), on("meat")),
     };
@@ -58,10 +63,15 @@ pub(super) fn fridge_plan(request: &PlanRequest, with: &Resolved, laid: &[FaceGr
     }
 }
 
+/// The column of the thickest portion at the moment of salting.
+pub(super) fn travel_of(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> Travel {
+    let (layers, salting) = column(request, with, laid);
+    Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 150.0).clamp(0.15, 0.6)))
+}
+
 /// Salt after `salted` and skin after `open` in the refrigerator of the request.
 pub(super) fn cold_state(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], salted: Time, open: Time) -> ColdState {
-    let (layers, salting) = column(request, with, laid);
-    let mut travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 150.0).clamp(0.15, 0.6)));
+    let mut travel = travel_of(request, with, laid);
     travel.run(salted, with.air.temperature);
     let profile = travel.profile();
     ColdState {

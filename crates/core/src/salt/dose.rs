@@ -79,7 +79,7 @@ pub fn total_salt(dose: GramsPerKg, basis: Mass) -> Mass {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::salt::SaltKind;
+    use crate::salt::Salt;
     use rstest::rstest;
 
     // Worked numbers of the trade, handbook section 4.
@@ -88,8 +88,15 @@ mod tests {
     #[case("dense-kosher", 1.0, 453.59237, 10.58)]
     #[case("light-flake-kosher", 6.0, 4.0 * 453.59237, 9.26)] // 2 tbsp on 4 lb
     fn spoon_rules_come_to_their_dose(#[case] salt: &str, #[case] teaspoons: f64, #[case] g: f64, #[case] dose: f64) {
-        let on = SaltKind::find(salt).unwrap().g_per_tsp * teaspoons;
+        let on = Salt::find(salt).unwrap().g_per_tsp * teaspoons;
         assert!((on / g * 1000.0 - dose).abs() < 0.005, "{}", on / g * 1000.0);
+    }
+
+    #[test]
+    fn four_tablespoons_of_a_fifteen_gram_salt_on_three_kilograms() {
+        // Worked number of the trade, handbook section 4: 4 tbsp of a 15 g/tbsp salt on 3 kg = 20.0 g/kg.
+        let fifteen = Salt::own("a fifteen-gram salt", 15.0 / 3.0, 1.0, 0.0, None, None).unwrap();
+        assert!((fifteen.g_per_tsp * 3.0 * 4.0 / 3.0 - 20.0).abs() < 1e-9);
     }
 
     #[test]

@@ -1,7 +1,7 @@
 //! Salt that is in already: sauces, pastes and what the packer injected.
 
 use crate::piece::CutFacts;
-use crate::units::{Mass, MassIn, Share, grams};
+use crate::units::{Area, Mass, MassIn, Share, Time, grams};
 
 /// Grams of sodium chloride per gram of sodium: M(NaCl) ÷ M(Na) = 58.4428 ÷ 22.98977,
 /// IUPAC standard atomic weights [pub].
@@ -20,28 +20,53 @@ pub struct LedgerItem {
     pub g_per_tbsp: f64,
     /// Share that ends in the meat [est]: 0.6 for a thin coat of sauce, 1 for what stays.
     pub uptake: f64,
+    /// Grams of sodium in 100 g that is not table salt: soda counts for the guest, not for the dose.
+    pub other_sodium_g_per_100g: f64,
     /// Where the figure comes from.
     pub source: &'static str,
+}
+
+const fn sauce(id: &'static str, name: &'static str, salt_g_per_100g: f64, g_per_tbsp: f64) -> LedgerItem {
+    LedgerItem { id, name, salt_g_per_100g, g_per_tbsp, uptake: 0.6, other_sodium_g_per_100g: 0.0, source: SR }
 }
 
 const SR: &str = "USDA SR Legacy sodium × 2.5421 [mem]";
 
 /// Salty things by kind.
 pub const LEDGER_ITEMS: &[LedgerItem] = &[
-    LedgerItem { id: "soy-sauce", name: "soy sauce", salt_g_per_100g: 13.96, g_per_tbsp: 16.0, uptake: 0.6, source: SR },
-    LedgerItem { id: "fish-sauce", name: "fish sauce", salt_g_per_100g: 19.96, g_per_tbsp: 18.0, uptake: 0.6, source: SR },
-    LedgerItem { id: "oyster-sauce", name: "oyster sauce", salt_g_per_100g: 6.95, g_per_tbsp: 18.0, uptake: 0.6, source: SR },
-    LedgerItem { id: "hoisin", name: "hoisin sauce", salt_g_per_100g: 4.11, g_per_tbsp: 16.0, uptake: 0.6, source: SR },
-    LedgerItem { id: "mustard", name: "mustard", salt_g_per_100g: 2.81, g_per_tbsp: 15.0, uptake: 0.6, source: SR },
-    LedgerItem { id: "barbecue-sauce", name: "barbecue sauce", salt_g_per_100g: 2.61, g_per_tbsp: 17.0, uptake: 0.6, source: SR },
-    LedgerItem { id: "ketchup", name: "ketchup", salt_g_per_100g: 2.31, g_per_tbsp: 17.0, uptake: 0.6, source: SR },
+    sauce("soy-sauce", "soy sauce", 13.96, 16.0),
+    sauce("fish-sauce", "fish sauce", 19.96, 18.0),
+    sauce("oyster-sauce", "oyster sauce", 6.95, 18.0),
+    sauce("hoisin", "hoisin sauce", 4.11, 16.0),
+    sauce("mustard", "mustard", 2.81, 15.0),
+    sauce("barbecue-sauce", "barbecue sauce", 2.61, 17.0),
+    sauce("ketchup", "ketchup", 2.31, 17.0),
     LedgerItem {
         id: "stock-powder",
         name: "stock powder",
         salt_g_per_100g: 60.0,
         g_per_tbsp: 9.0,
         uptake: 1.0,
+        other_sodium_g_per_100g: 0.0,
         source: "handbook section 4, about 60 [est]",
+    },
+    LedgerItem {
+        id: "baking-soda",
+        name: "baking soda",
+        salt_g_per_100g: 0.0,
+        g_per_tbsp: 13.8,
+        uptake: 1.0,
+        other_sodium_g_per_100g: 27.4,
+        source: "M(Na) ÷ M(NaHCO₃), IUPAC [pub]; spoon from memory",
+    },
+    LedgerItem {
+        id: "baking-powder",
+        name: "baking powder",
+        salt_g_per_100g: 0.0,
+        g_per_tbsp: 13.8,
+        uptake: 1.0,
+        other_sodium_g_per_100g: 10.6,
+        source: "USDA SR Legacy, 10,600 mg sodium in 100 g [mem]",
     },
 ];
 
@@ -58,6 +83,8 @@ impl LedgerItem {
             used,
             salt_g_per_100g: self.salt_g_per_100g,
             uptake: Share(self.uptake),
+            bath: None,
+            other_sodium_g_per_100g: self.other_sodium_g_per_100g,
             source: self.source,
         }
     }
@@ -74,6 +101,10 @@ pub struct LedgerEntry {
     pub salt_g_per_100g: f64,
     /// Share that ends in the meat.
     pub uptake: Share,
+    /// How long the piece lies in it, where it is a bath: diffusion caps what enters.
+    pub bath: Option<Time>,
+    /// Grams of sodium in 100 g of it that is not table salt.
+    pub other_sodium_g_per_100g: f64,
     /// Where its salt comes from.
     pub source: &'static str,
 }
@@ -82,6 +113,20 @@ impl LedgerEntry {
     /// Salt that it brings into the meat: grams × salt share × uptake.
     pub fn salt_brought(&self) -> Mass {
         self.used * (self.salt_g_per_100g / 100.0 * self.uptake.0)
+    }
+
+    /// Salt that it brings into a piece with that much open area: as [`salt_brought`](Self::salt_brought), and from
+    /// a bath no more than diffusion allows.
+    pub fn salt_brought_over(&self, open: Area) -> Mass {
+        let all = self.salt_brought();
+        let Some(hours) = self.bath else { return all };
+        let most = super::bath_uptake_at_most(self.salt_g_per_100g / 100.0, open, hours);
+        if all > most { most } else { all }
+    }
+
+    /// Sodium that it brings besides table salt.
+    pub fn other_sodium(&self) -> Mass {
+        self.used * (self.other_sodium_g_per_100g / 100.0 * self.uptake.0)
     }
 }
 
@@ -131,6 +176,25 @@ mod tests {
     fn thirty_grams_of_soy_bring_two_and_a_half_of_salt() {
         // By hand: 30 × 0.1396 × 0.6 = 2.51 g.
         assert!((ledger_item("soy-sauce").unwrap().used(grams(30.0)).salt_brought().in_g() - 2.5128).abs() < 1e-9);
+    }
+
+    #[test]
+    fn soda_brings_sodium_and_no_salt() {
+        // IUPAC: NaHCO3 is 22.98977 + 1.008 + 12.011 + 3 × 15.999 = 84.006; sodium is 27.37 % of it.
+        assert!((22.98977_f64 / 84.006 * 100.0 - 27.4).abs() < 0.05);
+        let soda = ledger_item("baking-soda").unwrap().used(grams(10.0));
+        assert!((soda.other_sodium().in_g() - 2.74).abs() < 1e-9 && soda.salt_brought().in_g() == 0.0);
+    }
+
+    #[test]
+    fn a_bath_is_capped_by_diffusion() {
+        use crate::units::{hours, square_decimetres};
+        // Handbook section 4: soy sauce, 12 h, about 4 g/dm²; 500 g of it hold 69.8 g of salt, 6 dm² take about 24.
+        let bath = LedgerEntry { uptake: Share(1.0), bath: Some(hours(12.0)), ..ledger_item("soy-sauce").unwrap().used(grams(500.0)) };
+        assert!((bath.salt_brought_over(square_decimetres(6.0)).in_g() - 24.0).abs() < 0.6);
+        // A spoonful is no bath: it cannot give more than it has.
+        let spoon = LedgerEntry { used: grams(16.0), ..bath };
+        assert!((spoon.salt_brought_over(square_decimetres(6.0)).in_g() - 2.2336).abs() < 1e-9);
     }
 
     #[test]

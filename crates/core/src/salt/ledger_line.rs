@@ -1,7 +1,7 @@
 //! Salty things as cooks type them: `2 tbsp soy sauce`, `30 g rub 22% salt`, `label: 1.2 g salt per 100 g`.
 
 use super::ledger::{LEDGER_ITEMS, LedgerEntry, SALT_PER_SODIUM};
-use crate::units::{Mass, MassIn, Share, grams, leading_amount};
+use crate::units::{Mass, MassIn, Share, Time, TimeIn, grams, hours, leading_amount, minutes};
 
 /// What a line says.
 #[derive(Debug, Clone, PartialEq)]
@@ -30,6 +30,9 @@ pub enum LedgerLineError {
     /// Something whose salt nobody knows.
     #[error("how salty is “{0}”? Add what its label says, like 22% salt, 1.2 g salt per 100 g or sodium 480 mg per 30 g")]
     Unknown(String),
+    /// A bath without its hours.
+    #[error("how long does it lie in “{0}”? Write it like 500 g soy sauce bath 12 h; 5 minutes to 14 days are allowed")]
+    BathTime(String),
     /// Curing salt.
     #[error("“{0}” carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
     Curing(String),
@@ -47,10 +50,11 @@ pub enum LedgerLineError {
 pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
     let lower = typed.trim().to_lowercase();
     let short = || typed.trim().chars().take(60).collect::<String>();
-    if ["curing salt", "nitrite", "nitrate"].iter().any(|w| lower.contains(w)) {
+    if is_curing(&lower) {
         return Err(LedgerLineError::Curing(short()));
     }
     let (before_uptake, uptake) = read_uptake(&lower);
+    let (before_uptake, bath) = read_bath(&before_uptake, &short())?;
     let label = read_label(&before_uptake);
     if let Some(per_100g) = label
         && !(0.0..=100.0).contains(&per_100g)
@@ -76,19 +80,29 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
         (None, None) => return Err(LedgerLineError::Unknown(if rest.is_empty() { short() } else { rest.chars().take(40).collect() })),
     };
     let stays = rest.contains("rub") || rest.contains("paste") || rest.contains("powder");
-    let share = uptake.or(known.map(|item| item.uptake)).unwrap_or(if stays { 1.0 } else { 0.6 });
+    // In a bath all of it could enter, and diffusion rules how much does.
+    let usual = if bath.is_some() { Some(1.0) } else { known.map(|item| item.uptake) };
+    let share = uptake.or(usual).unwrap_or(if stays { 1.0 } else { 0.6 });
     let name = known.map_or_else(|| name_of(&rest), |item| item.name.to_owned());
-    Ok(LedgerLine::Entry(LedgerEntry { name, used, salt_g_per_100g, uptake: Share(share), source }))
+    let other_sodium_g_per_100g = known.map_or(0.0, |item| item.other_sodium_g_per_100g);
+    Ok(LedgerLine::Entry(LedgerEntry { name, used, salt_g_per_100g, uptake: Share(share), bath, other_sodium_g_per_100g, source }))
+}
+
+/// Whether words in lower case speak of curing salt, which is not for this work.
+pub(crate) fn is_curing(lower: &str) -> bool {
+    ["curing salt", "nitrite", "nitrate"].iter().any(|w| lower.contains(w))
 }
 
 /// The word by which a row of the table is known in a sentence.
-fn key_word(id: &str) -> &str {
+pub(super) fn key_word(id: &str) -> &str {
     match id {
         "soy-sauce" => "soy",
         "fish-sauce" => "fish sauce",
         "oyster-sauce" => "oyster",
         "barbecue-sauce" => "barbecue",
         "stock-powder" => "stock",
+        "baking-soda" => "soda",
+        "baking-powder" => "baking powder",
         other => other,
     }
 }
@@ -122,8 +136,26 @@ fn read_uptake(line: &str) -> (String, Option<f64>) {
     }
 }
 
+/// `bath 12 h`, taken off the line: how long the piece lies in it.
+fn read_bath(line: &str, short: &str) -> Result<(String, Option<Time>), LedgerLineError> {
+    let Some((before, after)) = line.split_once("bath") else { return Ok((line.to_owned(), None)) };
+    let after = after.trim().trim_start_matches("of ").trim_start_matches("for ").trim();
+    let refused = || LedgerLineError::BathTime(short.to_owned());
+    let (number, unit, rest) = leading_amount(after).ok_or_else(refused)?;
+    let time = match unit.as_str() {
+        "h" | "hour" | "hours" => hours(number),
+        "min" | "minutes" => minutes(number),
+        "day" | "days" => hours(number * 24.0),
+        _ => return Err(refused()),
+    };
+    if !(5.0..=14.0 * 24.0 * 60.0).contains(&time.in_min()) {
+        return Err(refused());
+    }
+    Ok((format!("{} {rest}", before.trim()).trim().to_owned(), Some(time)))
+}
+
 /// Grams of salt in 100 g, from what a label says: `22% salt`, `1.2 g salt per 100 g`, `sodium 480 mg per 30 g`.
-fn read_label(line: &str) -> Option<f64> {
+pub(super) fn read_label(line: &str) -> Option<f64> {
     if let Some((before, _)) = line.split_once('%') {
         let number = before.trim_end().rsplit(|c: char| !(c.is_ascii_digit() || c == '.')).next()?;
         return number.parse().ok();
@@ -216,12 +248,23 @@ mod tests {
     #[case("30 g moon dust", "moon dust")]
     #[case("30 g rub 130% salt", "more salt than there can be")]
     #[case("3 barrels of soy sauce", "not a unit")]
+    #[case("500 g soy sauce bath", "how long")]
+    #[case("500 g soy sauce bath 3 years", "how long")]
     #[case("9000 g soy sauce", "sensible amount")]
     #[case("5 g pink curing salt", "nitrite")]
     #[case("", "no amount")]
     fn nonsense_is_named(#[case] typed: &str, #[case] says: &str) {
         let problem = read_ledger_line(typed).unwrap_err().to_string();
         assert!(problem.contains(says), "{typed}: {problem}");
+    }
+
+    #[test]
+    fn a_bath_says_its_hours() {
+        let bath = entry("500 g soy sauce bath 12 h, uptake 80%");
+        assert_eq!((bath.bath, bath.uptake, bath.name.as_str()), (Some(hours(12.0)), Share(0.8), "soy sauce"));
+        let labelled = entry("400 g brine bath for 90 min 8% salt");
+        assert_eq!((labelled.bath, labelled.salt_g_per_100g, labelled.uptake), (Some(minutes(90.0)), 8.0, Share(1.0)));
+        assert_eq!(entry("5 g soda").other_sodium_g_per_100g, 27.4);
     }
 
     #[test]

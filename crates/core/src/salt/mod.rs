@@ -1,18 +1,30 @@
 //! Salt: which kind, how many grams, on which face, and how far it has travelled.
 
+mod bath;
+mod calibration;
+mod cover;
 mod dose;
 mod hours;
+mod ingredients;
 mod ledger;
 mod ledger_line;
+mod mix;
+mod pour;
 mod salts;
 mod spoons;
 mod spread;
 pub mod travel;
 
+pub use bath::bath_uptake_at_most;
+pub use calibration::{Calibration, CalibrationError, SpoonSize, calibrate, in_pinches};
+pub use cover::{Cover, CoverKind, cover};
 pub use dose::{Basis, Dose, DoseLevel, basis_weight, dose_level, total_salt};
 pub use hours::{RestHours, house_table};
+pub use ingredients::{INGREDIENTS, Ingredient};
 pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM, ledger_item, salt_in_solution, sodium_of_salt};
 pub use ledger_line::{LedgerLine, LedgerLineError, read_ledger_line, split_ledger_lines};
-pub use salts::{SALTS, Salt, SaltKind};
-pub use spoons::{Spoons, US_TEASPOON_ML, in_spoons};
-pub use spread::{FaceGrams, SaltOn, spread};
+pub use mix::{Mix, MixError, MixPart, ScaledMix, read_mix, scale_mix};
+pub use pour::{HOLD_MS, Pour, Sample, is_lifted, judge_pour, tolerance};
+pub use salts::{SALTS, Salt, SaltError};
+pub use spoons::{Spoons, US_TEASPOON_ML, in_metric_spoons, in_spoons};
+pub use spread::{FaceGrams, SaltOn, open_area, spread};

@@ -1,54 +1,167 @@
-//! The salts by kind. By weight they salt alike; by the spoon they differ threefold.
+//! The salts by kind, and a household's own. By weight they salt alike; by the spoon they differ threefold.
 
-/// One row of the table of salts.
-#[derive(Debug, PartialEq)]
+use std::borrow::Cow;
+
+/// One salt: a row of the table, or one that a household has weighed itself.
+#[derive(Debug, Clone, PartialEq)]
 pub struct Salt {
-    /// Stable kebab-case name.
-    pub id: &'static str,
+    /// Stable kebab-case name; `own` for a household's.
+    pub id: Cow<'static, str>,
     /// What a cook calls it.
-    pub name: &'static str,
+    pub name: Cow<'static, str>,
     /// Grams per level US teaspoon (4.92892 mL).
     pub g_per_tsp: f64,
-    /// Share of sodium chloride.
+    /// Share of sodium chloride, 0–1.
     pub purity: f64,
+    /// Share of potassium chloride, 0–1: it is not counted as salt.
+    pub potassium: f64,
+    /// Standard deviation from spoon to spoon, g; known only of a salt that was weighed.
+    pub spread_g: Option<f64>,
+    /// One pinch of the cook's own fingers, g.
+    pub pinch_g: Option<f64>,
     /// Where the spoon weight comes from.
-    pub source: &'static str,
+    pub source: Cow<'static, str>,
 }
 
-const MEM: &str = "handbook section 4 [mem/est]";
-
-/// Every salt this kitchen knows by kind.
-pub const SALTS: &[Salt] = &[
+const fn row(id: &'static str, name: &'static str, g_per_tsp: f64, purity: f64, source: &'static str) -> Salt {
     Salt {
-        id: "fine-table",
-        name: "fine table salt",
-        g_per_tsp: 6.0,
-        purity: 1.0,
-        source: "USDA FoodData Central, “Salt, table”: 1 tsp 6 g, 1 tbsp 18 g [pub]",
-    },
-    Salt { id: "fine-sea", name: "fine sea salt", g_per_tsp: 5.6, purity: 1.0, source: MEM },
-    Salt { id: "fine-rock", name: "fine rock salt", g_per_tsp: 5.7, purity: 1.0, source: MEM },
-    Salt { id: "dense-kosher", name: "dense kosher salt", g_per_tsp: 4.8, purity: 1.0, source: MEM },
-    Salt { id: "coarse-sea", name: "coarse sea salt", g_per_tsp: 5.0, purity: 1.0, source: MEM },
-    Salt { id: "clay-coarse", name: "clay-mixed coarse salt", g_per_tsp: 5.0, purity: 0.97, source: MEM },
-    Salt { id: "light-flake-kosher", name: "light-flake kosher salt", g_per_tsp: 2.8, purity: 1.0, source: MEM },
-    Salt { id: "pyramid-flakes", name: "pyramid flakes", g_per_tsp: 2.0, purity: 1.0, source: MEM },
-];
-
-/// A salt of the table, cheap to copy.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct SaltKind(&'static Salt);
-
-impl SaltKind {
-    /// Looks a salt up by its stable name.
-    pub fn find(id: &str) -> Option<Self> {
-        SALTS.iter().find(|row| row.id == id).map(Self)
+        id: Cow::Borrowed(id),
+        name: Cow::Borrowed(name),
+        g_per_tsp,
+        purity,
+        potassium: 0.0,
+        spread_g: None,
+        pinch_g: None,
+        source: Cow::Borrowed(source),
     }
 }
 
-impl std::ops::Deref for SaltKind {
-    type Target = Salt;
-    fn deref(&self) -> &Salt {
-        self.0
+const MEM: &str = "handbook section 4 [mem/est]";
+const USDA: &str = "USDA FoodData Central, “Salt, table”: 1 tsp 6 g, 1 tbsp 18 g [pub]";
+
+/// Every salt this kitchen knows by kind.
+pub static SALTS: [Salt; 8] = [
+    row("fine-table", "fine table salt", 6.0, 1.0, USDA),
+    row("fine-sea", "fine sea salt", 5.6, 1.0, MEM),
+    row("fine-rock", "fine rock salt", 5.7, 1.0, MEM),
+    row("dense-kosher", "dense kosher salt", 4.8, 1.0, MEM),
+    row("coarse-sea", "coarse sea salt", 5.0, 1.0, MEM),
+    row("clay-coarse", "clay-mixed coarse salt", 5.0, 0.97, MEM),
+    row("light-flake-kosher", "light-flake kosher salt", 2.8, 1.0, MEM),
+    row("pyramid-flakes", "pyramid flakes", 2.0, 1.0, MEM),
+];
+
+/// Why a salt cannot be used. Each sentence says what was typed, what is allowed and what to do.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum SaltError {
+    /// No name, or an endless one.
+    #[error("a salt without a name; write one of 1 to 60 letters, like grey jar")]
+    Name,
+    /// Curing salt.
+    #[error("“{0}” sounds like curing salt: it carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
+    Curing(String),
+    /// More or less sodium chloride than there can be.
+    #[error("{0:.0} % sodium chloride; between 5 and 100 % is allowed. The label says it")]
+    Purity(f64),
+    /// Sodium and potassium together more than all of it.
+    #[error("{0:.0} % sodium chloride and {1:.0} % potassium chloride are more than 100 % together; read the label again")]
+    Blend(f64, f64),
+    /// A spoon no salt fills.
+    #[error("{0} g a teaspoon; between 0.8 and 8 g is allowed. Weigh ten level spoons")]
+    Spoon(f64),
+    /// A pinch no hand holds.
+    #[error("a pinch of {0} g; between 0.05 and 5 g is allowed. Weigh ten pinches")]
+    Pinch(f64),
+}
+
+impl Salt {
+    /// Looks a salt of the table up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        SALTS.iter().find(|row| row.id == id).cloned()
+    }
+
+    /// A household's own salt, weighed on its own scale.
+    ///
+    /// `g_per_tsp` 0.8–8 g a level US teaspoon; `purity` and `potassium` are shares of sodium and potassium chloride,
+    /// 0.05–1 and 0–1, together at most 1; `pinch_g` 0.05–5 g.
+    pub fn own(
+        name: &str,
+        g_per_tsp: f64,
+        purity: f64,
+        potassium: f64,
+        spread_g: Option<f64>,
+        pinch_g: Option<f64>,
+    ) -> Result<Self, SaltError> {
+        let name = name.trim();
+        if name.is_empty() || name.chars().count() > 60 {
+            return Err(SaltError::Name);
+        }
+        if super::ledger_line::is_curing(&name.to_lowercase()) {
+            return Err(SaltError::Curing(name.to_owned()));
+        }
+        if !(0.05..=1.0).contains(&purity) {
+            return Err(SaltError::Purity(purity * 100.0));
+        }
+        if !(0.0..=1.0).contains(&potassium) || purity + potassium > 1.0 + 1e-9 {
+            return Err(SaltError::Blend(purity * 100.0, potassium * 100.0));
+        }
+        if !(0.8..=8.0).contains(&g_per_tsp) {
+            return Err(SaltError::Spoon(g_per_tsp));
+        }
+        if let Some(pinch) = pinch_g.filter(|g| !(0.05..=5.0).contains(g)) {
+            return Err(SaltError::Pinch(pinch));
+        }
+        Ok(Self {
+            id: "own".into(),
+            name: name.to_owned().into(),
+            g_per_tsp,
+            purity,
+            potassium,
+            spread_g,
+            pinch_g,
+            source: "weighed in this kitchen".into(),
+        })
+    }
+
+    /// Grams of sodium chloride in a gram of it.
+    pub fn sodium_chloride(&self) -> f64 {
+        self.purity
+    }
+
+    /// Whether potassium chloride stands in for a part of it: a health note belongs beside it.
+    pub fn is_potassium_blend(&self) -> bool {
+        self.potassium > 0.005
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rstest::rstest;
+
+    #[test]
+    fn a_blend_is_half_salt() {
+        let blend = Salt::own("half and half", 5.5, 0.5, 0.48, None, Some(0.4)).unwrap();
+        assert!(blend.is_potassium_blend() && blend.sodium_chloride() == 0.5);
+        assert!(!Salt::find("fine-sea").unwrap().is_potassium_blend());
+    }
+
+    #[rstest]
+    #[case("", 5.0, 1.0, 0.0, None, "without a name")]
+    #[case("pink curing salt", 5.0, 1.0, 0.0, None, "nitrite")]
+    #[case("grey", 5.0, 1.3, 0.0, None, "130 % sodium chloride; between 5 and 100 %")]
+    #[case("grey", 5.0, 0.7, 0.5, None, "more than 100 % together")]
+    #[case("grey", 50.0, 1.0, 0.0, None, "50 g a teaspoon")]
+    #[case("grey", 5.0, 1.0, 0.0, Some(40.0), "pinch of 40 g")]
+    fn what_is_no_salt_is_named(
+        #[case] name: &str,
+        #[case] tsp: f64,
+        #[case] purity: f64,
+        #[case] potassium: f64,
+        #[case] pinch: Option<f64>,
+        #[case] says: &str,
+    ) {
+        let error = Salt::own(name, tsp, purity, potassium, None, pinch).unwrap_err().to_string();
+        assert!(error.contains(says), "{error}");
     }
 }

@@ -17,10 +17,22 @@ pub struct Spoons {
     pub weighs: Mass,
 }
 
-/// The nearest quarter teaspoon of this salt.
+/// A metric teaspoon, mL.
+const METRIC_TEASPOON_ML: f64 = 5.0;
+
+/// The nearest quarter of a US teaspoon of this salt.
 pub fn in_spoons(salt: Mass, kind: &Salt) -> Spoons {
-    let quarters = (salt.in_g() / kind.g_per_tsp * 4.0).round().max(0.0) as u32;
-    Spoons { tablespoons: quarters / 12, quarter_teaspoons: quarters % 12, weighs: grams(f64::from(quarters) / 4.0 * kind.g_per_tsp) }
+    nearest(salt, kind.g_per_tsp)
+}
+
+/// The nearest quarter of a metric teaspoon (5 mL, three to a tablespoon of 15 mL).
+pub fn in_metric_spoons(salt: Mass, kind: &Salt) -> Spoons {
+    nearest(salt, kind.g_per_tsp * METRIC_TEASPOON_ML / US_TEASPOON_ML)
+}
+
+fn nearest(salt: Mass, g_per_tsp: f64) -> Spoons {
+    let quarters = (salt.in_g() / g_per_tsp * 4.0).round().max(0.0) as u32;
+    Spoons { tablespoons: quarters / 12, quarter_teaspoons: quarters % 12, weighs: grams(f64::from(quarters) / 4.0 * g_per_tsp) }
 }
 
 impl std::fmt::Display for Spoons {
@@ -44,26 +56,34 @@ impl std::fmt::Display for Spoons {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::salt::SaltKind;
+    use crate::salt::Salt;
 
     #[test]
     fn twenty_four_grams_of_fine_sea_salt() {
         // The handbook's 5.6 g/tsp: 24 g = 4.29 tsp → 4¼ tsp = 1 tbsp + 1¼ tsp = 23.8 g.
-        let spoons = in_spoons(grams(24.0), &SaltKind::find("fine-sea").unwrap());
+        let spoons = in_spoons(grams(24.0), &Salt::find("fine-sea").unwrap());
         assert_eq!(spoons.to_string(), "1 tbsp + 1¼ tsp");
         assert!((spoons.weighs.in_g() - 23.8).abs() < 1e-9);
     }
 
     #[test]
+    fn metric_spoons_are_a_little_larger() {
+        // 100 g ÷ 5.6 g × 4.92892/5 = 17.60 metric tsp → 17½, where US teaspoons say 17.86 → 17¾.
+        let salt = Salt::find("fine-sea").unwrap();
+        assert_eq!(in_metric_spoons(grams(100.0), &salt).to_string(), "5 tbsp + 2½ tsp");
+        assert_eq!(in_spoons(grams(100.0), &salt).to_string(), "5 tbsp + 2¾ tsp");
+    }
+
+    #[test]
     fn the_same_grams_of_flakes_take_three_times_the_spoon() {
         // 2.0 g/tsp: 24 g = 12 tsp = 4 tbsp.
-        let spoons = in_spoons(grams(24.0), &SaltKind::find("pyramid-flakes").unwrap());
+        let spoons = in_spoons(grams(24.0), &Salt::find("pyramid-flakes").unwrap());
         assert_eq!(spoons.to_string(), "4 tbsp");
     }
 
     #[test]
     fn table_salt_tablespoon_is_the_published_eighteen_grams() {
         // USDA FoodData Central, “Salt, table”: 1 tbsp = 18 g.
-        assert_eq!(in_spoons(grams(18.0), &SaltKind::find("fine-table").unwrap()).to_string(), "1 tbsp");
+        assert_eq!(in_spoons(grams(18.0), &Salt::find("fine-table").unwrap()).to_string(), "1 tbsp");
     }
 }

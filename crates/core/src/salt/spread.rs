@@ -1,7 +1,7 @@
 //! Grams over the faces.
 
 use crate::piece::{Face, FaceKind};
-use crate::units::{AreaIn, GramsPerDm2, Mass, MassIn, grams};
+use crate::units::{Area, AreaIn, GramsPerDm2, Mass, MassIn, grams};
 
 /// How the method treats the skin.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -37,6 +37,11 @@ fn pull(kind: FaceKind) -> f64 {
         FaceKind::Fat => 0.25,
         FaceKind::Skin => 0.15,
     }
+}
+
+/// Area through which salt goes in freely: each face by its pull, so that skin and fat hardly count [est].
+pub fn open_area(faces: &[Face]) -> Area {
+    faces.iter().map(|face| face.area * pull(face.kind)).sum()
 }
 
 /// Spreads grams over faces by area and kind. The grams add up exactly to what was given.

@@ -8,6 +8,9 @@ use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
 use rstest::rstest;
 
+mod salting;
+mod why;
+
 fn now() -> ZonedDateTime {
     "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
 }
@@ -102,10 +105,10 @@ fn lying_open_since_yesterday_counts_for_the_skin() {
 #[test]
 fn portions_share_the_dose_by_weight() {
     let mut request = PlanRequest::new(cut("beef-rib-steak"), grams(420.0), now());
-    request.portions = [420.0, 420.0, 360.0].map(|g| Portion { weight: grams(g), thickness: None }).to_vec();
+    request.portions = [420.0, 420.0, 360.0].map(|g| Portion { weight: grams(g), thickness: None, dose: None }).to_vec();
     let plan = make_plan(&request).unwrap();
     // By hand: 10 g/kg × 1.2 kg = 12 g; 4.2, 4.2 and 3.6 g.
-    let each: Vec<f64> = plan.dose.by_portion.iter().map(|g| g.in_g()).collect();
+    let each: Vec<f64> = plan.dose.by_portion.iter().map(|p| p.salt.in_g()).collect();
     assert!((plan.dose.dose.total.in_g() - 12.0).abs() < 1e-9 && (each[0] - 4.2).abs() < 1e-9 && (each[2] - 3.6).abs() < 1e-9);
 }
 
@@ -227,7 +230,7 @@ proptest! {
         let Ok(plan) = make_plan(&request) else { return Ok(()) };
         let faces: f64 = plan.dose.by_face.iter().map(|f| f.salt.in_g()).sum();
         prop_assert!((faces - plan.dose.dose.to_weigh.in_g()).abs() < 1e-6);
-        let portions: f64 = plan.dose.by_portion.iter().map(|g| g.in_g()).sum();
+        let portions: f64 = plan.dose.by_portion.iter().map(|p| p.salt.in_g()).sum();
         prop_assert!((portions - plan.dose.dose.to_weigh.in_g()).abs() < 1e-6);
         prop_assert!(plan.steps.iter().all(|s| s.starts >= request.now.timestamp()), "a step starts in the past");
         prop_assert!(plan.steps.iter().all(|s| s.ends >= s.starts && s.earliest <= s.starts && s.latest >= s.starts));

@@ -1,0 +1,200 @@
+//! The salty part of a request: which salt, which faces, what else is in, mixes, covers.
+
+use crate::problem::Problem;
+use crate::reader::{Reader, typed};
+use rauchkeller_core::plan::{CoverAsk, MixUse};
+use rauchkeller_core::salt::{
+    CoverKind, LEDGER_ITEMS, LedgerEntry, LedgerLine, Mix, MixPart, SALTS, Salt, ledger_item, read_ledger_line, read_mix,
+};
+use rauchkeller_core::units::{GramsPerDm2, Share, grams, hours, millimetres};
+use serde_json::Value;
+
+/// A household's own salt as it was weighed: `{"name": …, "g_per_tsp": …, "purity": …}`. `None` where there is none,
+/// `Some(None)` where it cannot be used.
+#[expect(clippy::option_option, reason = "said, not said, or said wrongly")]
+fn read_own(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Option<Salt>> {
+    salt.get("own")?;
+    let mut own = salt.object("own", problems);
+    let name = own.text("name", "a name of 1 to 60 letters", problems).unwrap_or_default();
+    let g_per_tsp = own.number("g_per_tsp", "0.8 to 8 g a level US teaspoon", problems).unwrap_or(5.0);
+    let purity = own.number("purity", "0.05 to 1, the share of sodium chloride", problems).unwrap_or(1.0);
+    let potassium = own.number("potassium_share", "0 to 1, the share of potassium chloride", problems).unwrap_or(0.0);
+    let spread = own.number("spread_g", "grams, 0 or more", problems).filter(|g| (0.0..8.0).contains(g));
+    let pinch = own.number("pinch_g", "0.05 to 5 g", problems);
+    let read = Salt::own(name, g_per_tsp, purity, potassium, spread, pinch);
+    if let Err(error) = &read {
+        use rauchkeller_core::salt::SaltError as E;
+        let field = match error {
+            E::Name | E::Curing(_) => "name",
+            E::Purity(_) => "purity",
+            E::Blend(..) => "potassium_share",
+            E::Spoon(_) => "g_per_tsp",
+            E::Pinch(_) => "pinch_g",
+        };
+        let said = error.to_string();
+        let (said, allowed) = said.split_once("; ").unwrap_or((&said, "another salt"));
+        problems.push(Problem::new(own.field(field), said, allowed, "Read the label, or weigh ten level spoons."));
+    }
+    own.finish(problems);
+    // Its kind is not asked for besides.
+    salt.get("kind");
+    Some(read.ok())
+}
+
+/// A crust, bed or draw: `{"kind": "crust", "depth_mm": 4, "left_g_per_dm2": null}`.
+pub(crate) fn read_cover(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<CoverAsk> {
+    salt.get("cover")?;
+    let mut cover = salt.object("cover", problems);
+    let names: Vec<&str> = CoverKind::ALL.iter().map(|k| k.id()).collect();
+    let kind = cover.named("kind", CoverKind::find, &names, problems);
+    let depth = cover.number("depth_mm", "1 to 30 mm", problems).map(millimetres);
+    let left = cover.number("left_g_per_dm2", "0 to 10 g/dm²", problems).map(GramsPerDm2);
+    if kind.is_none() {
+        problems.push(Problem::new(cover.field("kind"), "nothing", names.join(", "), "Say which, or leave the cover out."));
+    }
+    cover.finish(problems);
+    Some(CoverAsk { kind: kind?, depth, left })
+}
+
+/// A mix: its recipe as typed, or its parts as weighed; `g` for so much of it, else it is scaled to the piece.
+pub(crate) fn read_mix_use(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<MixUse> {
+    root.get("mix")?;
+    let mut mix = root.object("mix", problems);
+    let name = mix.text("name", "a name of 1 to 60 letters", problems).unwrap_or_default().to_owned();
+    let recipe = mix.text("recipe", "one ingredient a line", problems).map(str::to_owned);
+    let made_for = mix.number("made_for_g", "grams of meat, above 0", problems).filter(|g| *g > 0.0).map(grams);
+    let asked = mix.number("g", "0 to 5000 g", problems).map(grams);
+    let parts = read_parts(&mut mix, problems);
+    let read = match recipe {
+        Some(recipe) => read_mix(&name, &recipe, &[]).map_err(|errors| {
+            for error in errors {
+                let shown: String = recipe.chars().take(60).collect();
+                problems.push(Problem::new(mix.field("recipe"), shown, "a recipe that adds up", format!("{error}.")));
+            }
+        }),
+        None if !parts.is_empty() => Ok(Mix { name, parts, made_for }),
+        None => {
+            problems.push(Problem::new(
+                mix.field("recipe"),
+                "nothing",
+                "a recipe or its parts",
+                "Write one ingredient a line, like 40 g fine sea salt.",
+            ));
+            Err(())
+        }
+    };
+    mix.finish(problems);
+    read.ok().map(|mix| MixUse { mix: Mix { made_for: made_for.or(mix.made_for), ..mix }, asked })
+}
+
+fn read_parts(mix: &mut Reader, problems: &mut Vec<Problem>) -> Vec<MixPart> {
+    let mut parts = Vec::new();
+    for mut part in mix.list("parts", 40, problems) {
+        let name = part.text("name", "a name", problems).unwrap_or("something").to_owned();
+        let g = part.number("g", "grams, above 0 and up to 20000", problems).unwrap_or(0.0);
+        let salt = part.number("salt_g", "grams of salt in it", problems).unwrap_or(0.0);
+        if !(g > 0.0 && g <= 20_000.0) || !(0.0..=g).contains(&salt) {
+            problems.push(Problem::new(
+                part.field("g"),
+                format!("{g} g with {salt} g of salt"),
+                "above 0 and up to 20000 g, and no more salt than that",
+                "Weigh it again.",
+            ));
+        }
+        part.finish(problems);
+        parts.push(MixPart { name, weight: grams(g), salt: grams(salt), known: true });
+    }
+    parts
+}
+
+/// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
+pub(crate) fn read_salt(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Salt> {
+    if let Some(own) = read_own(salt, problems) {
+        return own;
+    }
+    let names: Vec<&str> = SALTS.iter().map(|s| s.id.as_ref()).collect();
+    let said = salt.get("kind").and_then(Value::as_str).map(str::to_lowercase);
+    if said.is_some_and(|s| s.contains("curing") || s.contains("nitrite") || s.contains("nitrate")) {
+        problems.push(Problem::new(
+            "salt.kind",
+            "curing salt",
+            names.join(", "),
+            "Curing salt carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt.",
+        ));
+        return None;
+    }
+    salt.named("kind", Salt::find, &names, problems)
+}
+
+pub(crate) fn read_faces(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Vec<String>> {
+    let value = salt.get("faces")?;
+    let names =
+        value.as_array().filter(|list| list.len() <= 10).and_then(|list| list.iter().map(|v| v.as_str().map(str::to_owned)).collect());
+    if names.is_none() {
+        problems.push(Problem::new("salt.faces", typed(value), "a list of face names, or null", "Leave it open, and the method decides."));
+    }
+    names
+}
+
+/// Entries by table name and grams, or as a cook types them: `{"said": "2 tbsp soy sauce"}`.
+pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
+    let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
+    let mut ledger = Vec::new();
+    for mut entry in root.list("ledger", 30, problems) {
+        if let Some(said) = entry.text("said", "a line like 2 tbsp soy sauce", problems) {
+            match read_ledger_line(said) {
+                Ok(LedgerLine::Entry(read)) => ledger.push(read),
+                Ok(LedgerLine::PieceLabel(_)) => problems.push(Problem::new(
+                    entry.field("said"),
+                    typed(&Value::String(said.to_owned())),
+                    "something that goes on, with its amount",
+                    "The label of the piece itself belongs into piece.solution.",
+                )),
+                Err(error) => {
+                    let said = typed(&Value::String(said.to_owned()));
+                    problems.push(Problem::new(
+                        entry.field("said"),
+                        said,
+                        "an amount of something whose salt is known",
+                        format!("{error}."),
+                    ));
+                }
+            }
+            entry.finish(problems);
+            continue;
+        }
+        let item = entry.named("item", ledger_item, &names, problems);
+        let g = entry.number("g", "grams, 0 to 5000", problems);
+        let uptake = entry.number("uptake", "0 to 1", problems);
+        let bath = entry.number("bath_h", "0.1 to 336 h", problems);
+        if let Some(h) = bath.filter(|h| !(0.1..=336.0).contains(h)) {
+            problems.push(Problem::new(entry.field("bath_h"), format!("{h} h"), "0.1 to 336 h", "Say how long it lies in it."));
+        }
+        if let Some(g) = g.filter(|g| !(0.0..=5000.0).contains(g)) {
+            problems.push(Problem::new(entry.field("g"), format!("{g} g"), "0 to 5000 g", "Say how much of it goes on."));
+        }
+        if let Some(share) = uptake.filter(|share| !(0.0..=1.0).contains(share)) {
+            problems.push(Problem::new(
+                entry.field("uptake"),
+                share.to_string(),
+                "0 to 1",
+                "It is the share that ends in the meat: 0.6 for a thin coat.",
+            ));
+        }
+        if item.is_none() || g.is_none() {
+            problems.push(Problem::new(
+                entry.field("item"),
+                "an incomplete entry",
+                "an item and its grams, or said",
+                "Give both, or leave the entry out.",
+            ));
+        }
+        entry.finish(problems);
+        ledger.extend(item.zip(g).map(|(item, g)| {
+            let used = item.used(grams(g));
+            let usual = if bath.is_some() { Share(1.0) } else { used.uptake };
+            LedgerEntry { uptake: uptake.map_or(usual, Share), bath: bath.map(hours), ..used }
+        }));
+    }
+    ledger
+}

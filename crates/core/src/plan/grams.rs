@@ -1,0 +1,133 @@
+//! The grams of a plan: target, ledger, mix, cover, portions, faces.
+
+use super::answer::{CoverPlan, DosePlan, LedgerLineDone, MixPlan, PortionPlan};
+use super::request::PlanRequest;
+use super::resolve::Resolved;
+use crate::salt::{
+    Cover, Dose, FaceGrams, LedgerEntry, SaltOn, cover, in_metric_spoons, in_pinches, in_spoons, open_area, salt_in_solution, scale_mix,
+    sodium_of_salt, spread,
+};
+use crate::units::{Area, Mass, MassIn, Share, grams};
+
+/// What goes on the scale, and where from here on everything else comes from.
+pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
+    let total = total_of(with);
+    let basis = with.basis_weight();
+    let open = open_area(&with.faces);
+    let cover = cover_plan(request, with);
+    let mut ledger: Vec<LedgerLineDone> = request.ledger.iter().map(|entry| entry_line(entry, open)).collect();
+    let mut line = |what: String, salt, estimate, source| {
+        ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath_cap: None, source });
+    };
+    if let Some(mg) = request.solution_sodium_mg_per_100g {
+        line("added solution".into(), salt_in_solution(&request.cut, with.weight, mg), true, "the label, less natural sodium [mem]");
+    }
+    if already.in_g() > 0.0 {
+        line("salt already on".into(), already, false, "as weighed, or the whole dose");
+    }
+    if let Some(CoverPlan { cover, .. }) = &cover {
+        let source = if cover.left_said { "as you found it" } else { "handbook section 4 [est]" };
+        line(format!("left by {}", cover.kind.name()), cover.left, !cover.left_said, source);
+    }
+    let before_mix = sum(&ledger);
+    let mix = request.mix.as_ref().map(|ask| {
+        let missing = Dose::balance(total, before_mix).to_weigh;
+        MixPlan { name: ask.mix.name.clone(), share: ask.mix.salt_share(), scaled: scale_mix(&ask.mix, missing, basis, ask.asked) }
+    });
+    if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
+        let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
+        let source = "its own ingredients";
+        ledger.push(LedgerLineDone { what, salt: mix.scaled.brings, uptake: Share(1.0), estimate: false, bath_cap: None, source });
+    }
+    let mut dose = Dose::balance(total, sum(&ledger));
+    // Below the scale's own step nothing is weighed.
+    if dose.to_weigh.in_g() < 0.05 {
+        dose.to_weigh = grams(0.0);
+    }
+    let on_scale = dose.to_weigh / with.salt.sodium_chloride();
+    let by_face = spread(&with.faces, dose.to_weigh, with.method.salt_on, request.faces.as_deref());
+    let eaten = if dose.is_over_full() { dose.from_ledger } else { total };
+    let other_sodium = request.ledger.iter().fold(grams(0.0), |sum, entry| sum + entry.other_sodium());
+    DosePlan {
+        spoons: in_spoons(on_scale, &with.salt),
+        metric_spoons: in_metric_spoons(on_scale, &with.salt),
+        pinches: with.salt.pinch_g.and_then(|pinch| in_pinches(on_scale, grams(pinch))),
+        sodium_per_serving: (sodium_of_salt(eaten) + other_sodium) / f64::from(with.servings),
+        by_portion: portions(with, &dose),
+        on_scale,
+        dose,
+        by_face,
+        ledger,
+        mix,
+        cover,
+    }
+}
+
+/// dose × basis weight, portion by portion.
+pub(super) fn total_of(with: &Resolved) -> Mass {
+    with.portions.iter().fold(grams(0.0), |sum, p| sum + crate::salt::total_salt(p.dose, with.basis_of(p.weight)))
+}
+
+fn sum(ledger: &[LedgerLineDone]) -> Mass {
+    ledger.iter().fold(grams(0.0), |sum, line| sum + line.salt)
+}
+
+fn entry_line(entry: &LedgerEntry, open: Area) -> LedgerLineDone {
+    let (salt, could) = (entry.salt_brought_over(open), entry.salt_brought());
+    // What really enters of all the salt in it, so that the picture can say so.
+    let uptake = if could.in_g() > 0.0 { Share(entry.uptake.0 * (salt / could).value) } else { entry.uptake };
+    LedgerLineDone {
+        what: format!("{:.0} g {}", entry.used.in_g(), entry.name),
+        salt,
+        uptake,
+        estimate: entry.uptake.0 < 0.999 || entry.bath.is_some(),
+        bath_cap: (salt < could).then_some(salt),
+        source: entry.source,
+    }
+}
+
+/// Each portion's own share: its target less its part of what is in already, by basis weight. Never below zero, and
+/// all of them together are what is weighed.
+fn portions(with: &Resolved, dose: &Dose) -> Vec<PortionPlan> {
+    let basis = with.basis_weight();
+    let missing: Vec<f64> = with
+        .portions
+        .iter()
+        .map(|p| {
+            let target = crate::salt::total_salt(p.dose, with.basis_of(p.weight));
+            (target - dose.from_ledger * (with.basis_of(p.weight) / basis).value).in_g().max(0.0)
+        })
+        .collect();
+    let all: f64 = missing.iter().sum();
+    let times = if all > 0.0 { dose.to_weigh.in_g() / all } else { 0.0 };
+    with.portions
+        .iter()
+        .zip(missing)
+        .map(|(p, g)| PortionPlan { weight: p.weight, thickness: p.thickness, dose: p.dose, salt: grams(g * times) })
+        .collect()
+}
+
+/// Crust, bed or draw on the skin, or on the fat cap where there is no skin.
+fn cover_plan(request: &PlanRequest, with: &Resolved) -> Option<CoverPlan> {
+    let ask = request.cover?;
+    let face = with.cover_face()?;
+    let laid: Cover = cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
+    Some(CoverPlan { spoons: in_spoons(laid.laid, &with.salt), on: face.name, cover: laid })
+}
+
+/// All salt that lies on the faces and travels in, as the thickest portion carries it: weighed, put on earlier, mixed
+/// or in a sauce; not what the packer injected, nor what a crust leaves on the skin.
+pub(super) fn laid_on_thickest(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass) -> Vec<FaceGrams> {
+    let thick = with.thickest();
+    let on_surface = |line: &&LedgerLineDone| line.what != "added solution" && !line.what.starts_with("left by ");
+    let brought = dose.ledger.iter().filter(on_surface).fold(grams(0.0), |sum, line| sum + line.salt);
+    let of_basis = (with.basis_of(thick.weight) / with.basis_weight()).value;
+    let own = dose.by_portion.get(with.thickest_index()).map_or(grams(0.0), |p| p.salt);
+    let share = if dose.dose.to_weigh.in_g() > 0.0 { (own / dose.dose.to_weigh).value } else { of_basis };
+    spread(&thick.faces, weighed * share + brought * of_basis, with.method.salt_on, request.faces.as_deref())
+}
+
+/// The same with every face taking its share, as a way out of a salty rim.
+pub(super) fn laid_on_all_faces(with: &Resolved, salt: Mass) -> Vec<FaceGrams> {
+    spread(&with.thickest().faces, salt, SaltOn::AllFaces, None)
+}

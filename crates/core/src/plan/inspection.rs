@@ -1,0 +1,97 @@
+//! What the look over a piece changed in its plan, one sentence an answer.
+
+use super::answer::{DosePlan, FridgePlan};
+use super::request::{BoughtScoring, PlanRequest};
+use super::resolve::Resolved;
+use crate::clock::Keeps;
+use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass};
+
+/// One answer and what it does.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct InspectionNote {
+    /// Path of the field, as in the contract.
+    pub field: &'static str,
+    /// What it changed.
+    pub says: String,
+}
+
+/// What the notes are told from.
+pub(super) struct Looked<'a> {
+    pub request: &'a PlanRequest,
+    pub with: &'a Resolved,
+    pub dose: &'a DosePlan,
+    pub fridge: &'a FridgePlan,
+    pub keeps: Option<Keeps>,
+    pub thaw: Option<Time>,
+}
+
+/// A piece counts as even when its thinnest place is at least this share of its thickest [est].
+const EVEN: f64 = 0.85;
+
+/// One note for every answer that was given.
+pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
+    let Looked { request, with, dose, fridge, .. } = looked;
+    let mut notes = Vec::new();
+    let mut say = |field, says: String| notes.push(InspectionNote { field, says });
+    if let Some(thin) = request.thin {
+        say("piece.thin_mm", uneven(with, fridge, thin.in_mm()));
+    }
+    if let (Some(trimmed), [portion]) = (request.trimmed, request.portions.as_slice()) {
+        let off = portion.weight - trimmed;
+        let less: Mass = off * (with.basis_weight() / with.weight).value * (with.dose.0 / 1000.0);
+        say(
+            "piece.trimmed_weight_g",
+            format!("{} came off: the dose is on what is left, {:.1} g of salt less.", both_mass(off).metric, less.in_g()),
+        );
+    }
+    match request.scored {
+        Some(BoughtScoring::IntoFat) => say(
+            "piece.scored",
+            "It comes scored into the fat: the cuts open the skin, so nothing is pierced. Pull each cut open and dry it; no salt into them."
+                .into(),
+        ),
+        Some(BoughtScoring::IntoLean) => say(
+            "piece.scored",
+            "It comes scored into the lean: juice will rise through the cuts and spoil the crackling over them, and it is no longer \
+             intact meat. Take another piece if you can."
+                .into(),
+        ),
+        None => {}
+    }
+    if request.solution_sodium_mg_per_100g.is_some() {
+        let inside = dose.ledger.iter().find(|l| l.what == "added solution").map_or(0.0, |l| l.salt.in_g());
+        let says = if inside > 0.05 {
+            format!("The packer put in {inside:.1} g of salt, even throughout: that much less to weigh.")
+        } else {
+            "The label shows no more sodium than such meat has by nature: nothing is taken off.".into()
+        };
+        say("piece.solution", says);
+    }
+    if let Some(thaw) = looked.thaw {
+        say("piece.frozen", format!("Frozen: {:.0} h of thawing in the refrigerator come first.", thaw.in_h()));
+    }
+    if let Some(keeps) = looked.keeps {
+        let zone = request.now.time_zone();
+        let day = |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime("%A %-d %B").to_string();
+        let (field, from) =
+            if request.use_by.is_some() { ("piece.use_by", "the label") } else { ("piece.bought_on", "the day it was bought") };
+        say(field, format!("By {from} it keeps until {}; the hours in the cold end before that.", day(keeps.red)));
+    }
+    notes
+}
+
+/// An uneven piece: one dose an area is more a kilogram where it is thinner.
+fn uneven(with: &Resolved, fridge: &FridgePlan, thin: f64) -> String {
+    let thick = with.thickness.in_mm();
+    if thin >= EVEN * thick {
+        return format!("Even enough: {thin:.0} to {thick:.0} mm.");
+    }
+    let slice = fridge.state.slice.0;
+    // The same grams an area on less meat; heat goes in with the square of the thickness (slab, Fourier number).
+    let sooner = (1.0 - (thin / thick).powi(2)) * 100.0;
+    format!(
+        "Uneven: at {thin:.0} mm a slice would hold about {:.1} g/kg where the thick place has {slice:.1}, and it is done {sooner:.0} % sooner. \
+         Salt the thin end lighter, fold it under or shield it. An estimate.",
+        slice * thick / thin
+    )
+}

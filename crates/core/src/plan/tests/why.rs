@@ -1,0 +1,56 @@
+//! Every number can be asked why, and the reason follows the value it names.
+
+use super::*;
+use crate::salt::{LedgerLine, Salt, read_ledger_line};
+use crate::units::Share;
+
+fn reason(request: &PlanRequest, number: &str) -> Why {
+    make_plan(request).unwrap().why.into_iter().find(|w| w.number == number).unwrap_or_else(|| panic!("no reason for {number}"))
+}
+
+#[test]
+fn every_reason_names_its_values_their_sources_and_what_would_change_it() {
+    for id in ["pork-belly", "turkey-whole", "beef-rib-steak", "lamb-leg"] {
+        let cut = cut(id);
+        let plan = make_plan(&PlanRequest::new(cut, grams(f64::midpoint(cut.typical_g.0, cut.typical_g.1)), now())).unwrap();
+        for number in ["grams", "spoons", "faces", "mouthfuls", "hours", "sodium", "pull"] {
+            let why = plan.why.iter().find(|w| w.number == number).unwrap_or_else(|| panic!("{id}: no reason for {number}"));
+            assert!(!why.says.is_empty() && !why.bound_by.is_empty() && !why.would_change.is_empty(), "{id}: {why:?}");
+            assert!(why.bound_by.iter().all(|b| !b.value.is_empty() && !b.source.is_empty()), "{id}: {why:?}");
+        }
+        assert_eq!(plan.why.iter().any(|w| w.number == "dryness"), cut.skin_mm > 0.0, "{id}");
+    }
+}
+
+// Change the value a reason names, and its sentence changes with it.
+#[rstest]
+#[case("grams", |r: &mut PlanRequest| r.portions[0].weight = grams(2000.0))]
+#[case("grams", |r: &mut PlanRequest| r.dose = Some(GramsPerKg(9.0)))]
+#[case("grams", |r: &mut PlanRequest| r.salt = Salt::find("clay-coarse"))]
+#[case("spoons", |r: &mut PlanRequest| r.salt = Salt::find("pyramid-flakes"))]
+#[case("mouthfuls", |r: &mut PlanRequest| r.hours = Some(hours(30.0)))]
+#[case("hours", |r: &mut PlanRequest| r.serve_at = Some("2026-12-11T10:00[Europe/Vienna]".parse().unwrap()))]
+#[case("sodium", |r: &mut PlanRequest| r.servings = Some(4))]
+#[case("dryness", |r: &mut PlanRequest| r.skin = Some(millimetres(3.0)))]
+#[case("depth", |r: &mut PlanRequest| r.fat_min = Some(millimetres(5.0)))]
+#[case("pull", |r: &mut PlanRequest| r.thickness = Some(millimetres(60.0)))]
+fn the_sentence_follows_its_value(#[case] number: &str, #[case] change: fn(&mut PlanRequest)) {
+    let before = reason(&belly(), number);
+    let mut request = belly();
+    change(&mut request);
+    assert_ne!(before, reason(&request, number), "{number}");
+}
+
+#[test]
+fn the_value_that_moves_most_is_the_one_that_is_named() {
+    // By hand on a 2.2 kg duck at 10 g/kg: 5 hundredths of bone 1.1 g; half a gram of dose on 1.54 kg 0.77 g; 5 % weight 0.77 g.
+    let duck = PlanRequest::new(cut("duck-whole"), grams(2200.0), now());
+    assert!(reason(&duck, "grams").would_change.contains("bone either way are 1.1 g"), "{}", reason(&duck, "grams").would_change);
+    // Where a thin coat of sauce brings more than that, its share is: 100 g soy, 8.376 g at 60 %: a fifth is 2.792 g.
+    let Ok(LedgerLine::Entry(soy)) = read_ledger_line("100 g soy sauce") else { panic!("soy") };
+    let sauced = PlanRequest { ledger: vec![soy], ..duck.clone() };
+    assert!(reason(&sauced, "grams").would_change.contains("2.8 g"), "{}", reason(&sauced, "grams").would_change);
+    // A cook who says the bone no longer reads that it is a guess.
+    let source = |request: &PlanRequest| reason(request, "grams").bound_by.into_iter().find(|b| b.what == "bone").unwrap().source;
+    assert!(source(&duck).contains("a guess") && source(&PlanRequest { bone: Some(Share(0.28)), ..duck }) == "as you said");
+}

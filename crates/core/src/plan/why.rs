@@ -1,0 +1,315 @@
+//! Why a number is what it is: the values that bound it, where each comes from, and the one that would change it.
+
+use super::answer::{DosePlan, FirePlan, FridgePlan, SkinPlan};
+use super::request::PlanRequest;
+use super::resolve::Resolved;
+use crate::salt::Basis;
+use crate::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn, both_mass};
+
+/// Where one number comes from.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Why {
+    /// Stable name of the number.
+    pub number: &'static str,
+    /// The sum as a cook would say it.
+    pub says: String,
+    /// The values that bound it.
+    pub bound_by: Vec<Bound>,
+    /// The one that would change it most, and by how much.
+    pub would_change: String,
+}
+
+/// One value that bounds an answer.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bound {
+    /// What it is.
+    pub what: &'static str,
+    /// Its value, with its unit.
+    pub value: String,
+    /// Its source class: as you said, a guess, or the source of the table.
+    pub source: String,
+}
+
+/// What the reasons are told from.
+pub(super) struct Known<'a> {
+    pub request: &'a PlanRequest,
+    pub with: &'a Resolved,
+    pub dose: &'a DosePlan,
+    pub fridge: &'a FridgePlan,
+    pub skin: Option<&'a SkinPlan>,
+    pub fire: &'a FirePlan,
+}
+
+impl Known<'_> {
+    /// As you said, or a guess.
+    fn said(&self, field: &'static str) -> String {
+        if self.with.guessed.contains(&field) {
+            format!("a guess: usual for {}", self.request.cut.name.to_lowercase())
+        } else {
+            "as you said".into()
+        }
+    }
+
+    fn bound(&self, what: &'static str, value: String, field: &'static str) -> Bound {
+        Bound { what, value, source: self.said(field) }
+    }
+}
+
+fn sourced(what: &'static str, value: String, source: &str) -> Bound {
+    Bound { what, value, source: source.to_owned() }
+}
+
+/// The reasons for every number of the Bench and the Salt station.
+pub(super) fn why(known: &Known) -> Vec<Why> {
+    let mut all = vec![grams(known), spoons(known), faces(known), mouthfuls(known), hours(known), sodium(known), pull(known)];
+    all.extend(ladder(known));
+    all.extend(depth(known));
+    all.extend(dryness(known));
+    all
+}
+
+fn grams(known: &Known) -> Why {
+    let (with, dose) = (known.with, known.dose);
+    let basis = with.basis_weight();
+    let pure = with.salt.sodium_chloride();
+    let mut says = format!("{:.1} g/kg × {}", with.dose.0, both_mass(basis).metric);
+    if dose.dose.from_ledger.in_g() > 0.05 {
+        says += &format!(" − {:.1} g in already", dose.dose.from_ledger.in_g());
+    }
+    if pure < 0.999 {
+        says += &format!(", ÷ {pure:.2} because the rest of this salt is not sodium chloride");
+    }
+    let basis_words = if with.basis == Basis::Edible { "weight without bone" } else { "whole weight" };
+    let mut bound_by = vec![
+        known.bound("weight", both_mass(with.weight).metric, "piece.weight_g"),
+        known.bound("dose", format!("{:.1} g/kg", with.dose.0), "salt.g_per_kg"),
+    ];
+    if with.bone.0 > 0.0 {
+        bound_by.push(known.bound("bone", format!("{:.0} %", with.bone.0 * 100.0), "piece.bone_fraction"));
+    }
+    bound_by.push(sourced("counted on", format!("{basis_words}, {}", both_mass(basis).metric), "handbook section 4"));
+    bound_by.push(sourced("salt", format!("{:.0} % sodium chloride", pure * 100.0), &with.salt.source));
+    // What a usual error of each value moves, in grams on the scale; the largest one is named.
+    let per_kg = basis.in_kg() / pure;
+    let mut moves = vec![
+        (0.5 * per_kg, format!("half a gram a kilogram of dose either way is {:.1} g", 0.5 * per_kg)),
+        (with.dose.0 * per_kg * 0.05, format!("five per cent of weight either way are {:.1} g", with.dose.0 * per_kg * 0.05)),
+    ];
+    if with.bone.0 > 0.0 && with.basis == Basis::Edible {
+        let bone = with.dose.0 * with.weight.in_kg() * 0.05 / pure;
+        moves.push((bone, format!("five hundredths of bone either way are {bone:.1} g")));
+    }
+    for line in dose.ledger.iter().filter(|l| l.estimate && l.uptake.0 > 0.0) {
+        let fifth = line.salt.in_g() * 0.2 / line.uptake.0.max(0.2) / pure;
+        moves.push((fifth, format!("a fifth more or less of the {} staying is {fifth:.1} g", line.what)));
+    }
+    Why { number: "grams", says: format!("{says} = {:.1} g.", dose.on_scale.in_g()), bound_by, would_change: largest(moves) }
+}
+
+/// First letter upper case.
+pub(super) fn capital(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| first.to_uppercase().collect::<String>() + chars.as_str())
+}
+
+fn largest(moves: Vec<(f64, String)>) -> String {
+    moves.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, words)| words).unwrap_or_default()
+}
+
+fn spoons(known: &Known) -> Why {
+    let (salt, dose) = (&known.with.salt, known.dose);
+    let off = dose.spoons.weighs.in_g() - dose.on_scale.in_g();
+    let side = if off >= 0.0 { "more" } else { "less" };
+    let scatter = salt.spread_g.map_or(0.1 * salt.g_per_tsp, |s| s);
+    let how = if salt.spread_g.is_some() { "your spoons scatter by" } else { "a spoon that is not quite level is off by about" };
+    Why {
+        number: "spoons",
+        says: format!(
+            "{} to the nearest quarter of a teaspoon is {:.1} g, {:.1} g {side} than weighed.",
+            dose.spoons,
+            dose.spoons.weighs.in_g(),
+            off.abs()
+        ),
+        bound_by: vec![sourced("a level US teaspoon", format!("{:.1} g of {}", salt.g_per_tsp, salt.name), &salt.source)],
+        would_change: format!("{how} {scatter:.1} g each: the scale does not"),
+    }
+}
+
+fn faces(known: &Known) -> Why {
+    let list = known.dose.by_face.iter().map(|f| {
+        let value = format!("{:.1} dm², {:.1} g/dm²", f.face.area.in_dm2(), f.density().0);
+        sourced(f.face.name, value, "areas from measures or weight; shares lean 1, cavity 0.6, fat 0.25, skin 0.15 [est]")
+    });
+    let area = known.dose.by_face.iter().filter(|f| f.salt.in_g() > 0.0).max_by(|a, b| a.salt.in_g().total_cmp(&b.salt.in_g()));
+    Why {
+        number: "faces",
+        says: format!(
+            "{:.1} g over the faces by area and kind; what the {} way keeps bare gets none.",
+            known.dose.on_scale.in_g(),
+            known.with.method.name
+        ),
+        bound_by: list.collect(),
+        would_change: area.map_or_else(String::new, |f| {
+            format!(
+                "a tenth more of {} moves {:.1} g there",
+                f.face.name,
+                0.1 * f.salt.in_g() * (1.0 - (f.salt / known.dose.dose.to_weigh).value)
+            )
+        }),
+    }
+}
+
+fn mouthfuls(known: &Known) -> Why {
+    let (state, with) = (&known.fridge.state, known.with);
+    let day = state.salted_depth.in_mm();
+    Why {
+        number: "mouthfuls",
+        says: format!(
+            "Salt diffuses in from the salted faces: after {:.0} h the outer 5 mm hold {:.1}, the least salted place {:.1}, a whole slice {:.1} g/kg. A model.",
+            known.fridge.planned.in_h(),
+            state.rim.0,
+            state.middle.0,
+            state.slice.0
+        ),
+        bound_by: vec![
+            known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"),
+            sourced("hours", format!("{:.1} h", known.fridge.planned.in_h()), "the clock, see there"),
+            sourced("air", format!("{:.1} °C", with.air.temperature.in_c()), "the refrigerator as given"),
+            sourced(
+                "diffusivity of lean",
+                "2.5·10⁻¹⁰ m²/s at 4 °C".into(),
+                "literature 2–3·10⁻¹⁰ [mem]; fat a thirtieth, skin a fifth [est]",
+            ),
+        ],
+        // Depth of travel goes with the square root of time (Crank 1975).
+        would_change: format!(
+            "twice the hours carry it {:.0} mm instead of {day:.0}; a tenth fewer grams take a tenth off every mouthful",
+            (day * std::f64::consts::SQRT_2).min(with.thickness.in_mm())
+        ),
+    }
+}
+
+fn hours(known: &Known) -> Why {
+    let (fridge, with) = (known.fridge, known.with);
+    let own = with.method.rest_hours().is_some();
+    let span = format!("{:.0} / {:.0} / {:.0} h", fridge.rest.shortest.in_h(), fridge.rest.ideal.in_h(), fridge.rest.longest.in_h());
+    let table = if own {
+        format!("handbook section 7, the {} way [trade]", with.method.name)
+    } else {
+        "house table by thickness, handbook section 4 [trade]".into()
+    };
+    let mut bound_by = vec![
+        sourced("shortest / ideal / longest", span, &table),
+        sourced("most that fits before the meal", format!("{:.1} h", fridge.fits.in_h()), "the clock, counted back from the meal"),
+    ];
+    if !own {
+        bound_by.insert(0, known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"));
+    }
+    let would_change = if fridge.fits < fridge.rest.ideal {
+        format!(
+            "a meal {:.0} h later would allow the ideal {:.0} h",
+            (fridge.rest.ideal - fridge.fits).in_h().ceil(),
+            fridge.rest.ideal.in_h()
+        )
+    } else if own {
+        "another method has other hours; a later or earlier meal only shifts them".into()
+    } else {
+        let ideal = |mm: f64| crate::salt::house_table(crate::units::millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
+        format!("5 mm more of thickness ask for {:.1} h more", ideal(5.0) - ideal(0.0))
+    };
+    Why { number: "hours", says: fridge.why.clone(), bound_by, would_change }
+}
+
+fn sodium(known: &Known) -> Why {
+    let (dose, with) = (known.dose, known.with);
+    let mg = dose.sodium_per_serving.in_g() * 1000.0;
+    let eaten = if dose.dose.is_over_full() { dose.dose.from_ledger } else { dose.dose.total };
+    let other = known.request.ledger.iter().fold(0.0, |sum, e| sum + e.other_sodium().in_g());
+    let soda = if other > 0.0 { format!(" + {other:.1} g sodium of soda") } else { String::new() };
+    Why {
+        number: "sodium",
+        says: format!(
+            "{:.1} g of salt ÷ 2.5421{soda}, ÷ {} guests = {mg:.0} mg each; all of it counted as eaten.",
+            eaten.in_g(),
+            with.servings
+        ),
+        bound_by: vec![
+            known.bound("guests", with.servings.to_string(), "servings"),
+            sourced("salt ÷ sodium", "2.5421".into(), "M(NaCl) ÷ M(Na), IUPAC [pub]"),
+            sourced("a day", "under 2,000 mg (WHO), 2,300 mg (US Daily Value)".into(), "WHO; US FDA [pub]"),
+        ],
+        would_change: format!("one guest more makes it {:.0} mg", mg * f64::from(with.servings) / f64::from(with.servings + 1)),
+    }
+}
+
+fn ladder(known: &Known) -> Option<Why> {
+    let dose = known.dose;
+    let most = dose.ledger.iter().max_by(|a, b| a.salt.in_g().total_cmp(&b.salt.in_g()))?;
+    let bound_by = dose.ledger.iter().map(|l| Bound {
+        what: "in already",
+        value: format!("{}: {:.1} g salt, {:.0} % of it stays", l.what, l.salt.in_g(), l.uptake.0 * 100.0),
+        source: l.source.to_owned(),
+    });
+    Some(Why {
+        number: "ladder",
+        says: format!("{:.1} g are in already; {:.1} g is the target.", dose.dose.from_ledger.in_g(), dose.dose.total.in_g()),
+        bound_by: bound_by.collect(),
+        would_change: format!("without the {} there are {:.1} g more to weigh", most.what, most.salt.in_g().min(dose.dose.total.in_g())),
+    })
+}
+
+fn depth(known: &Known) -> Option<Why> {
+    let guard = known.skin?.depth.as_ref().ok()?;
+    let with = known.with;
+    Some(Why {
+        number: "depth",
+        says: format!("Thinnest skin + thinnest fat − 1.5 mm = {:.1} mm.", guard.at_most.in_mm()),
+        bound_by: vec![
+            known.bound("skin", format!("{:.1} mm", with.skin.in_mm()), "piece.skin_mm"),
+            known.bound("fat at its thinnest", format!("{:.1} mm", with.fat_min.in_mm()), "piece.fat_min_mm"),
+            sourced("margin", "1.5 mm".into(), "handbook section 5"),
+        ],
+        would_change: "a millimetre less of fat at the thin end is a millimetre less of depth".into(),
+    })
+}
+
+fn dryness(known: &Known) -> Option<Why> {
+    let dry = known.fridge.state.dryness?.0;
+    let with = known.with;
+    let thicker = crate::skin::drying::skin_dryness(crate::units::millimetres(with.skin.in_mm() + 0.5), known.fridge.planned, with.air).0;
+    Some(Why {
+        number: "dryness",
+        says: format!(
+            "Skin gives water to the air over a barrier of fat: {dry:.2} after {:.0} h; 0.95 is dry enough. A model.",
+            known.fridge.planned.in_h()
+        ),
+        bound_by: vec![
+            known.bound("skin", format!("{:.1} mm", with.skin.in_mm()), "piece.skin_mm"),
+            sourced(
+                "air",
+                format!("{:.0} % humid, h {:.0} W/m²K", with.air.humidity.0 * 100.0, with.air.h.0),
+                "the refrigerator as given [est]",
+            ),
+        ],
+        would_change: format!("half a millimetre more of skin would leave it {thicker:.2} dry"),
+    })
+}
+
+fn pull(known: &Known) -> Why {
+    let fire = known.fire;
+    let finish = fire.targets.first().map_or(0.0, |t| t.finish.in_c());
+    let carry = fire.answer.carry_over.in_kelvin();
+    Why {
+        number: "pull",
+        says: format!(
+            "It should end at {finish:.0} °C and climbs about {carry:.0} K after the heat: out at {:.0} °C.",
+            fire.answer.pull.in_c()
+        ),
+        bound_by: vec![
+            sourced("finish", format!("{finish:.0} °C"), "handbook section 9 [trade]"),
+            sourced("climb", format!("{carry:.1} K"), "conduction model, an estimate"),
+            known.bound("thickness", format!("{:.0} mm", known.with.thickness.in_mm()), "piece.salt_thickness_mm"),
+        ],
+        would_change: "a probe left in through the rest measures this oven’s own climb".into(),
+    }
+}

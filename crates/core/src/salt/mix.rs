@@ -1,0 +1,267 @@
+//! Own mixes: a rub, paste or marinade from its ingredients, its salt, and how much of it a piece takes.
+
+use super::ingredients::{GARLIC_CLOVE_G, ingredient};
+use super::ledger::LEDGER_ITEMS;
+use super::ledger_line::{is_curing, key_word, read_label};
+use super::salts::{SALTS, Salt};
+use crate::units::{Mass, MassIn, grams, leading_amount};
+
+/// One ingredient of a mix.
+#[derive(Debug, Clone, PartialEq)]
+pub struct MixPart {
+    /// As the cook calls it.
+    pub name: String,
+    /// Its weight in the recipe.
+    pub weight: Mass,
+    /// Sodium chloride in it.
+    pub salt: Mass,
+    /// Whether its salt is known; what is not known counts as unsalted.
+    pub known: bool,
+}
+
+/// A rub, paste or marinade.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Mix {
+    /// What the household calls it.
+    pub name: String,
+    /// Its ingredients.
+    pub parts: Vec<MixPart>,
+    /// How much meat the recipe says it is for.
+    pub made_for: Option<Mass>,
+}
+
+/// Why a recipe is none. Each sentence names the line and what to do.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum MixError {
+    /// No name.
+    #[error("a mix without a name; write one of 1 to 60 letters, like house rub")]
+    Name,
+    /// No line, or too many.
+    #[error("{0} ingredients; between 1 and 40 are allowed, one a line")]
+    HowMany(usize),
+    /// A line without an amount.
+    #[error("“{0}” has no amount; write it like 40 g fine sea salt, 2 tbsp paprika or 3 cloves garlic")]
+    NoAmount(String),
+    /// An amount no kitchen weighs.
+    #[error("“{0}” is not a sensible amount; above 0 and up to 20 kg is allowed")]
+    Amount(String),
+    /// A spoon of something whose weight nobody knows.
+    #[error("how heavy is that spoon of “{0}”? Weigh it and write grams")]
+    SpoonOf(String),
+    /// A unit that is none.
+    #[error("“{0}” is not a unit for this; write g, kg, oz, lb, tsp, tbsp, cup, cloves or %")]
+    Unit(String),
+    /// Curing salt in it.
+    #[error("“{0}” carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
+    Curing(String),
+    /// Percentages that are not a whole.
+    #[error("the parts add up to {0:.1} %, not 100 %; put one right, or write grams")]
+    Percent(f64),
+    /// Percentages and weights in one recipe.
+    #[error("some parts are in %, others by weight; write all of them one way")]
+    MixedUnits,
+    /// A stated yield that the parts do not give.
+    #[error("the parts weigh {parts:.0} g together, but it says it makes {said:.0} g; a part is missing or mistyped")]
+    Yield {
+        /// What the parts weigh, g.
+        parts: f64,
+        /// What the recipe says, g.
+        said: f64,
+    },
+    /// A stated share of salt that the parts do not give.
+    #[error("the parts hold {parts:.1} % salt, but it says {said:.1} %; a part is missing or mistyped")]
+    SaltShare {
+        /// From the parts, %.
+        parts: f64,
+        /// As stated, %.
+        said: f64,
+    },
+}
+
+impl Mix {
+    /// Weight of the recipe as written.
+    pub fn weight(&self) -> Mass {
+        self.parts.iter().fold(grams(0.0), |sum, part| sum + part.weight)
+    }
+
+    /// Grams of sodium chloride in a gram of it, 0–1.
+    pub fn salt_share(&self) -> f64 {
+        let salt = self.parts.iter().fold(0.0, |sum, part| sum + part.salt.in_g());
+        salt / self.weight().in_g().max(1e-9)
+    }
+
+    /// Ingredients whose salt nobody knows.
+    pub fn unknown(&self) -> Vec<&str> {
+        self.parts.iter().filter(|part| !part.known).map(|part| part.name.as_str()).collect()
+    }
+}
+
+/// Reads a recipe: one ingredient a line (or between semicolons), in grams, pounds, spoons, cloves, or all of them in
+/// percent. `for 2 kg` says how much meat it is for, `makes 120 g` and `22% salt` on lines of their own are checked
+/// against the parts (2 % of the yield, one point of salt). `own` are the household's salts, known by their names.
+///
+/// Every problem is collected.
+pub fn read_mix(name: &str, text: &str, own: &[Salt]) -> Result<Mix, Vec<MixError>> {
+    let mut problems = Vec::new();
+    if name.trim().is_empty() || name.trim().chars().count() > 60 {
+        problems.push(MixError::Name);
+    }
+    let lines: Vec<&str> = text.split(['\n', ';']).map(str::trim).filter(|line| !line.is_empty()).collect();
+    let (mut parts, mut percents) = (Vec::new(), 0);
+    let (mut made_for, mut yields, mut says_salt) = (None, None, None);
+    for line in lines.iter().take(60) {
+        let lower = line.to_lowercase();
+        if let Some(mass) = lower.strip_prefix("for ").and_then(whole_mass) {
+            made_for = Some(mass);
+        } else if let Some(mass) = lower.strip_prefix("makes ").and_then(whole_mass) {
+            yields = Some(mass);
+        } else if let Some(share) = only_salt_share(&lower) {
+            says_salt = Some(share);
+        } else {
+            match read_part(line, own) {
+                Ok((part, percent)) => {
+                    percents += usize::from(percent);
+                    parts.push(part);
+                }
+                Err(error) => problems.push(error),
+            }
+        }
+    }
+    if !(1..=40).contains(&parts.len()) && problems.is_empty() {
+        problems.push(MixError::HowMany(parts.len()));
+    }
+    let mix = Mix { name: name.trim().to_owned(), parts, made_for };
+    if problems.is_empty() {
+        problems.extend(adds_up(&mix, percents, yields, says_salt));
+    }
+    if problems.is_empty() { Ok(mix) } else { Err(problems) }
+}
+
+/// What does not add up.
+fn adds_up(mix: &Mix, percents: usize, yields: Option<Mass>, says_salt: Option<f64>) -> Vec<MixError> {
+    let weight = mix.weight().in_g();
+    let mut problems = Vec::new();
+    if percents > 0 && percents < mix.parts.len() {
+        problems.push(MixError::MixedUnits);
+    } else if percents > 0 && (weight - 100.0).abs() > 0.5 {
+        problems.push(MixError::Percent(weight));
+    } else if let Some(said) = yields.map(MassIn::in_g).filter(|said| percents == 0 && (said - weight).abs() > (0.02 * said).max(1.0)) {
+        problems.push(MixError::Yield { parts: weight, said });
+    }
+    let share = mix.salt_share() * 100.0;
+    if let Some(said) = says_salt.filter(|said| (said - share).abs() > 1.0) {
+        problems.push(MixError::SaltShare { parts: share, said });
+    }
+    problems
+}
+
+fn whole_mass(text: &str) -> Option<Mass> {
+    let (number, unit, _) = leading_amount(text)?;
+    weigh_unit(&unit).map(|g| grams(number * g)).filter(|mass| mass.in_g() > 0.0)
+}
+
+fn weigh_unit(unit: &str) -> Option<f64> {
+    Some(match unit {
+        "g" | "gram" | "grams" => 1.0,
+        "kg" => 1000.0,
+        "oz" | "ounce" | "ounces" => 28.349_523_125,
+        "lb" | "lbs" | "pound" | "pounds" => 453.592_37,
+        _ => return None,
+    })
+}
+
+/// `22% salt` alone on its line, without a kind of salt: a claim about the whole mix.
+fn only_salt_share(lower: &str) -> Option<f64> {
+    let (number, unit, rest) = leading_amount(lower)?;
+    (unit == "%" && matches!(rest.trim(), "salt" | "salt in all")).then_some(number)
+}
+
+/// Reads one ingredient; true where its amount is in percent.
+fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
+    let short = || line.chars().take(60).collect::<String>();
+    let lower = line.to_lowercase();
+    if is_curing(&lower) {
+        return Err(MixError::Curing(short()));
+    }
+    let Some((number, unit, rest)) = leading_amount(&lower) else {
+        let negative = lower.starts_with(['-', '−']);
+        return Err(if negative { MixError::Amount(short()) } else { MixError::NoAmount(short()) });
+    };
+    // `3 cloves garlic`, and `2 cloves of garlic`.
+    let cloves = matches!(unit.as_str(), "clove" | "cloves");
+    let what = if rest.is_empty() && weigh_unit(&unit).is_none() && unit != "%" { unit.clone() } else { rest };
+    let salt = salt_of(&what, own);
+    let item = LEDGER_ITEMS.iter().find(|item| what.contains(key_word(item.id)));
+    let spice = ingredient(&what);
+    let label = read_label(&what);
+    let spoon = salt.as_ref().map(|s| s.g_per_tsp * 3.0).or(item.map(|i| i.g_per_tbsp)).or(spice.map(|s| s.g_per_tbsp));
+    let each = match unit.as_str() {
+        "%" => 1.0,
+        "clove" | "cloves" if what.contains("garlic") => GARLIC_CLOVE_G,
+        "tbsp" | "tablespoon" | "tablespoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))?,
+        "tsp" | "teaspoon" | "teaspoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? / 3.0,
+        "cup" | "cups" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? * 16.0,
+        other => weigh_unit(other).ok_or_else(|| MixError::Unit(other.to_owned()))?,
+    };
+    let weight = number * each;
+    if !(weight > 0.0 && weight <= 20_000.0) {
+        return Err(MixError::Amount(short()));
+    }
+    let share =
+        label.map(|per_100g| per_100g / 100.0).or(salt.as_ref().map(Salt::sodium_chloride)).or(item.map(|i| i.salt_g_per_100g / 100.0));
+    let known = share.is_some() || spice.is_some() || cloves || what.contains("garlic");
+    let name = if what.is_empty() { short() } else { what };
+    let salt = grams(weight * share.unwrap_or(0.0).clamp(0.0, 1.0));
+    Ok((MixPart { name, weight: grams(weight), salt, known }, unit == "%"))
+}
+
+/// The salt a line speaks of: one of the household's by name, one of the table, or plain salt as fine sea salt.
+fn salt_of(what: &str, own: &[Salt]) -> Option<Salt> {
+    if let Some(mine) = own.iter().find(|s| what.contains(&s.name.to_lowercase())) {
+        return Some(mine.clone());
+    }
+    if let Some(row) = SALTS.iter().find(|s| what.contains(s.name.as_ref()) || what.contains(s.name.trim_end_matches(" salt"))) {
+        return Some(row.clone());
+    }
+    // “celery salt 60% salt” is told by its label; “unsalted butter” is none.
+    (what.trim() == "salt" || what.ends_with(" salt") && !what.contains('%')).then(|| Salt::find("fine-sea")).flatten()
+}
+
+/// How much of a mix a piece takes, and the loose salt that goes with it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ScaledMix {
+    /// Grams of mix.
+    pub used: Mass,
+    /// Sodium chloride it brings.
+    pub brings: Mass,
+    /// What is still missing as loose salt; never below zero.
+    pub loose: Mass,
+    /// The ingredients for just this much.
+    pub parts: Vec<(String, Mass)>,
+}
+
+/// Scales a mix so that mix plus loose salt meets what is `missing` of the dose (sodium chloride).
+///
+/// `asked` beats everything; else the recipe's own rate (`made_for` against the `basis` weight) rules, but never more
+/// than the dose bears; a recipe without a rate fills the dose alone. Mix that holds no salt takes its rate, or none.
+pub fn scale_mix(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {
+    let share = mix.salt_share();
+    let most = if share > 1e-6 { missing.in_g() / share } else { f64::INFINITY };
+    let rate = mix.made_for.map(|made_for| mix.weight().in_g() * (basis / made_for).value);
+    let used = match (asked, rate) {
+        (Some(asked), _) => asked.in_g(),
+        (None, Some(rate)) => rate.min(most),
+        (None, None) if most.is_finite() => most,
+        (None, None) => 0.0,
+    };
+    let times = used / mix.weight().in_g().max(1e-9);
+    ScaledMix {
+        used: grams(used),
+        brings: grams(used * share),
+        loose: grams((missing.in_g() - used * share).max(0.0)),
+        parts: mix.parts.iter().map(|part| (part.name.clone(), part.weight * times)).collect(),
+    }
+}
+
+#[cfg(test)]
+mod tests;
