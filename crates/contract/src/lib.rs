@@ -7,6 +7,7 @@ mod catalog;
 mod plan_doc;
 mod problem;
 mod reader;
+mod readings;
 mod request;
 mod salting;
 mod to_doc;
@@ -14,6 +15,7 @@ mod to_doc;
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
 pub use plan_doc::*;
 pub use problem::{Problem, Problems};
+pub use readings::{ReadingDoc, ReadingRead, ReadingsDoc, ReceivedDoc, read_readings};
 pub use request::{EXAMPLE, read_request, read_request_text};
 pub use to_doc::plan_doc;
 

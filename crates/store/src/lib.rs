@@ -16,5 +16,6 @@ pub use error::StoreError;
 pub use instant::Instant;
 pub use password::{hash_password, verify_password};
 pub use repo::{
-    Cook, CookId, HouseholdId, Kept, Kitchen, NewPiece, Piece, PieceId, SessionRow, SignUp, Step, StepId, Verdict, VerdictSaved,
+    Added, Bowl, BowlId, ByEye, Cook, CookId, Device, DeviceId, HouseholdId, Kept, KitMix, KitSalt, Kitchen, LiveScale, MixId, NewBowl,
+    NewPiece, NewReading, Noted, Piece, PieceId, Received, SaltId, SessionRow, SignUp, Step, StepId, Verdict, VerdictSaved, token_hash,
 };

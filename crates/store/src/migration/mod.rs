@@ -3,6 +3,7 @@
 use sea_orm_migration::prelude::*;
 
 mod m001_first;
+mod m002_salt;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -10,6 +11,6 @@ pub struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(m001_first::Migration)]
+        vec![Box::new(m001_first::Migration), Box::new(m002_salt::Migration)]
     }
 }

@@ -3,7 +3,7 @@
 use super::retry::retrying;
 use super::{HouseholdId, PieceId, StepId};
 use crate::connect::Store;
-use crate::entity::{piece, step, verdict};
+use crate::entity::{bowl, piece, step, verdict};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::Expr;
@@ -15,8 +15,8 @@ use uuid::Uuid;
 /// One household's door. Every query goes through its id.
 #[derive(Debug, Clone, Copy)]
 pub struct Kitchen<'a> {
-    store: &'a Store,
-    household: HouseholdId,
+    pub(super) store: &'a Store,
+    pub(super) household: HouseholdId,
 }
 
 /// A piece to keep.
@@ -38,6 +38,8 @@ pub struct NewPiece {
     pub serve_at: Timestamp,
     /// Its steps in order: kind, place, planned start, planned end.
     pub steps: Vec<(String, String, Timestamp, Timestamp)>,
+    /// Its bowls in order.
+    pub bowls: Vec<super::NewBowl>,
 }
 
 /// What keeping did.
@@ -191,6 +193,22 @@ impl<'a> Kitchen<'a> {
             done_at: Set(None),
         });
         step::Entity::insert_many(steps).exec_without_returning(&transaction).await?;
+        let bowls = new.bowls.iter().zip(0..).map(|(bowl, position)| bowl::ActiveModel {
+            id: Set(Uuid::now_v7()),
+            household_id: Set(self.household.0),
+            piece_id: Set(id),
+            position: Set(position),
+            face: Set(bowl.face.clone()),
+            name: Set(bowl.name.clone()),
+            target_g: Set(bowl.target_g),
+            tare_g: Set(None),
+            weighed_g: Set(None),
+            weighed_at: Set(None),
+            used_at: Set(None),
+        });
+        if !new.bowls.is_empty() {
+            bowl::Entity::insert_many(bowls).exec_without_returning(&transaction).await?;
+        }
         transaction.commit().await
     }
 

@@ -1,11 +1,17 @@
 //! One repository a table family, each scoped by household.
 
 mod accounts;
+mod bowls;
+mod devices;
+mod kit;
 mod kitchen;
 mod retry;
 mod sessions;
 
 pub use accounts::{Cook, SignUp};
+pub use bowls::{Bowl, ByEye, NewBowl, Noted};
+pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
+pub use kit::{Added, KitMix, KitSalt};
 pub use kitchen::{Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
 pub use sessions::SessionRow;
 
@@ -32,4 +38,12 @@ id! {
     PieceId,
     /// One of its steps.
     StepId,
+    /// One of its bowls.
+    BowlId,
+    /// A salt of the Kit.
+    SaltId,
+    /// A mix of the Kit.
+    MixId,
+    /// A device.
+    DeviceId,
 }

@@ -1,0 +1,29 @@
+//! Table `kit_mixes`.
+
+use crate::instant::Instant;
+use sea_orm::entity::prelude::*;
+
+#[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+#[sea_orm(table_name = "kit_mixes")]
+pub struct Model {
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub id: Uuid,
+    pub household_id: Uuid,
+    pub form_key: String,
+    pub name: String,
+    #[sea_orm(column_type = "Text")]
+    pub recipe: String,
+    #[sea_orm(column_type = "Text")]
+    pub parts: String,
+    #[sea_orm(column_type = "Double", nullable)]
+    pub made_for_g: Option<f64>,
+    #[sea_orm(column_type = "Double")]
+    pub salt_g_per_100g: f64,
+    pub created_at: Instant,
+    pub deleted_at: Option<Instant>,
+}
+
+#[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]
+pub enum Relation {}
+
+impl ActiveModelBehavior for ActiveModel {}

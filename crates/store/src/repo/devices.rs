@@ -1,0 +1,209 @@
+//! Devices of a household and what they read. A device is known by its token, of which only the hash is kept.
+
+use super::retry::retrying;
+use super::{DeviceId, HouseholdId, Kitchen};
+use crate::connect::Store;
+use crate::entity::{device, reading};
+use crate::error::StoreError;
+use jiff::{SignedDuration, Timestamp};
+use sea_orm::sea_query::Expr;
+use sea_orm::{ColumnTrait, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
+use sha2::{Digest, Sha256};
+use std::fmt::Write;
+use uuid::Uuid;
+
+/// A device of a household.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Device {
+    /// Which.
+    pub id: DeviceId,
+    /// Whose.
+    pub household: HouseholdId,
+    /// `scale`.
+    pub kind: String,
+    /// What the household calls it.
+    pub name: String,
+    /// Its fineness.
+    pub step_g: f64,
+    /// The most it bears.
+    pub capacity_g: f64,
+}
+
+/// One reading on its way in.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct NewReading {
+    /// The device's own count; the same number is stored once.
+    pub seq: i64,
+    /// The device's clock.
+    pub at: Timestamp,
+    /// Grams.
+    pub mass_g: f64,
+}
+
+/// What receiving did.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Received {
+    /// Stored now.
+    pub accepted: usize,
+    /// Known by their sequence number already.
+    pub repeated: usize,
+}
+
+/// A scale that is speaking.
+#[derive(Debug, Clone, PartialEq)]
+pub struct LiveScale {
+    /// Which.
+    pub device: Device,
+    /// Its latest readings, oldest first.
+    pub readings: Vec<NewReading>,
+}
+
+/// Hash of a device's token, as it is kept.
+pub fn token_hash(token: &str) -> String {
+    Sha256::digest(token.as_bytes()).iter().fold(String::new(), |mut hex, byte| {
+        let _ = write!(hex, "{byte:02x}");
+        hex
+    })
+}
+
+impl Store {
+    /// The device that holds this token, unless it was taken out.
+    pub async fn device_by_token(&self, token: &str) -> Result<Option<Device>, StoreError> {
+        let row = device::Entity::find()
+            .filter(device::Column::TokenHash.eq(token_hash(token)))
+            .filter(device::Column::DeletedAt.is_null())
+            .one(&self.db)
+            .await?;
+        Ok(row.map(read_device))
+    }
+
+    /// Stores a batch of readings, all or nothing; those whose sequence number is known change nothing.
+    pub async fn receive(&self, from: &Device, batch: &[NewReading], now: Timestamp) -> Result<Received, StoreError> {
+        Ok(retrying(|| self.receive_once(from, batch, now)).await?)
+    }
+
+    async fn receive_once(&self, from: &Device, batch: &[NewReading], now: Timestamp) -> Result<Received, DbErr> {
+        let transaction = self.db.begin().await?;
+        // The device's row is the lock: the same batch sent twice at once goes one after the other.
+        device::Entity::find_by_id(from.id.0).lock_exclusive().one(&transaction).await?;
+        let known: Vec<i64> = reading::Entity::find()
+            .select_only()
+            .column(reading::Column::Seq)
+            .filter(reading::Column::DeviceId.eq(from.id.0))
+            .filter(reading::Column::Seq.is_in(batch.iter().map(|r| r.seq)))
+            .into_tuple()
+            .all(&transaction)
+            .await?;
+        let mut fresh: Vec<&NewReading> = batch.iter().filter(|r| !known.contains(&r.seq)).collect();
+        fresh.sort_by_key(|r| r.seq);
+        fresh.dedup_by_key(|r| r.seq);
+        let rows = fresh.iter().map(|r| reading::ActiveModel {
+            device_id: Set(from.id.0),
+            seq: Set(r.seq),
+            household_id: Set(from.household.0),
+            at: Set(r.at.into()),
+            received_at: Set(now.into()),
+            mass_g: Set(r.mass_g),
+        });
+        let accepted = rows.len();
+        if accepted > 0 {
+            reading::Entity::insert_many(rows).exec_without_returning(&transaction).await?;
+        }
+        transaction.commit().await?;
+        Ok(Received { accepted, repeated: batch.len() - accepted })
+    }
+
+    /// Drops readings that came in before a moment; a scale's are of no use after the pour.
+    pub async fn drop_readings_before(&self, moment: Timestamp) -> Result<u64, StoreError> {
+        let done = reading::Entity::delete_many().filter(reading::Column::ReceivedAt.lt(crate::Instant::from(moment))).exec(&self.db).await?;
+        Ok(done.rows_affected)
+    }
+}
+
+/// The most scales a kitchen has.
+const MOST: usize = 20;
+
+impl Kitchen<'_> {
+    /// Hangs up a scale under the hash of its token. `None` where there are too many.
+    pub async fn add_scale(&self, name: &str, step_g: f64, capacity_g: f64, hash: String, now: Timestamp) -> Result<Option<DeviceId>, StoreError> {
+        if self.devices().await?.len() >= MOST {
+            return Ok(None);
+        }
+        let id = Uuid::now_v7();
+        let row = device::ActiveModel {
+            id: Set(id),
+            household_id: Set(self.household.0),
+            kind: Set("scale".into()),
+            name: Set(name.to_owned()),
+            token_hash: Set(hash),
+            step_g: Set(step_g),
+            capacity_g: Set(capacity_g),
+            created_at: Set(now.into()),
+            deleted_at: Set(None),
+        };
+        device::Entity::insert(row).exec_without_returning(&self.store.db).await?;
+        Ok(Some(DeviceId(id)))
+    }
+
+    /// Devices that hang in the Kit.
+    pub async fn devices(&self) -> Result<Vec<Device>, StoreError> {
+        let rows = device::Entity::find()
+            .filter(device::Column::HouseholdId.eq(self.household.0))
+            .filter(device::Column::DeletedAt.is_null())
+            .order_by_asc(device::Column::CreatedAt)
+            .all(&self.store.db)
+            .await?;
+        Ok(rows.into_iter().map(read_device).collect())
+    }
+
+    /// Takes a device out: its token no longer opens anything. It is not put back; a new one is quickly made.
+    pub async fn remove_device(&self, id: DeviceId, at: Timestamp) -> Result<(), StoreError> {
+        let done = device::Entity::update_many()
+            .col_expr(device::Column::DeletedAt, Expr::value(Some(crate::Instant::from(at))))
+            .filter(device::Column::HouseholdId.eq(self.household.0))
+            .filter(device::Column::Id.eq(id.0))
+            .exec(&self.store.db)
+            .await?;
+        if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+    }
+
+    /// The scale that spoke last, if that was within `within`, with its readings of the last seven seconds.
+    pub async fn live_scale(&self, now: Timestamp, within: SignedDuration) -> Result<Option<LiveScale>, StoreError> {
+        let since = |ago: SignedDuration| crate::Instant::from(now.checked_sub(ago).unwrap_or(now));
+        let latest = reading::Entity::find()
+            .filter(reading::Column::HouseholdId.eq(self.household.0))
+            .filter(reading::Column::ReceivedAt.gte(since(within)))
+            .order_by_desc(reading::Column::ReceivedAt)
+            .one(&self.store.db)
+            .await?;
+        let Some(latest) = latest else { return Ok(None) };
+        let row = device::Entity::find_by_id(latest.device_id)
+            .filter(device::Column::HouseholdId.eq(self.household.0))
+            .filter(device::Column::DeletedAt.is_null())
+            .one(&self.store.db)
+            .await?;
+        let Some(row) = row else { return Ok(None) };
+        let mut rows = reading::Entity::find()
+            .filter(reading::Column::HouseholdId.eq(self.household.0))
+            .filter(reading::Column::DeviceId.eq(latest.device_id))
+            .filter(reading::Column::ReceivedAt.gte(since(within.max(SignedDuration::from_secs(7)))))
+            .order_by_desc(reading::Column::Seq)
+            .limit(200)
+            .all(&self.store.db)
+            .await?;
+        rows.reverse();
+        let readings = rows.iter().map(|r| NewReading { seq: r.seq, at: r.at.timestamp(), mass_g: r.mass_g }).collect();
+        Ok(Some(LiveScale { device: read_device(row), readings }))
+    }
+}
+
+fn read_device(row: device::Model) -> Device {
+    Device {
+        id: DeviceId(row.id),
+        household: HouseholdId(row.household_id),
+        kind: row.kind,
+        name: row.name,
+        step_g: row.step_g,
+        capacity_g: row.capacity_g,
+    }
+}
