@@ -179,6 +179,20 @@ pub struct DoseDoc {
     pub sodium_mg_per_serving: f64,
 }
 
+impl DoseDoc {
+    /// What the scale shows; plans stored before it was written knew only pure salts.
+    pub fn on_scale_g(&self) -> f64 {
+        if self.scale_g > 0.0 { self.scale_g } else { self.to_weigh_g }
+    }
+}
+
+impl FaceDoc {
+    /// What the scale shows for this face; plans stored before it was written knew only pure salts.
+    pub fn on_scale_g(&self) -> f64 {
+        if self.scale_g > 0.0 { self.scale_g } else { self.g }
+    }
+}
+
 /// Salt for one face.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct FaceDoc {

@@ -60,16 +60,11 @@ pub fn read_readings(value: &Value, capacity_g: f64, now: Timestamp) -> Result<V
     }
     let mut read = Vec::with_capacity(list.len());
     for mut entry in list {
-        let seq = entry.number("seq", "a whole number from 0", &mut problems);
+        let seq = read_seq(&mut entry, &mut problems);
         let at = read_clock(&mut entry, now, &mut problems);
         let mass = entry.number("mass_g", "grams", &mut problems);
-        for (name, missing) in [("seq", seq.is_none()), ("mass_g", mass.is_none())] {
-            if missing && !problems.iter().any(|p| p.field == entry.field(name)) {
-                problems.push(Problem::new(entry.field(name), "nothing", "a number", "Every reading has seq, at and mass_g."));
-            }
-        }
-        if let Some(seq) = seq.filter(|s| s.fract() != 0.0 || !(0.0..9e15).contains(s)) {
-            problems.push(Problem::new(entry.field("seq"), seq.to_string(), "a whole number from 0", "Count readings up, one by one."));
+        if mass.is_none() && !problems.iter().any(|p| p.field == entry.field("mass_g")) {
+            problems.push(Problem::new(entry.field("mass_g"), "nothing", "a number", "Every reading has seq, at and mass_g."));
         }
         if let Some(g) = mass.filter(|g| !(-capacity_g..=capacity_g * 1.1).contains(g)) {
             problems.push(Problem::new(
@@ -81,11 +76,22 @@ pub fn read_readings(value: &Value, capacity_g: f64, now: Timestamp) -> Result<V
         }
         entry.finish(&mut problems);
         if let (Some(seq), Some(at), Some(mass_g)) = (seq, at, mass) {
-            read.push(ReadingRead { seq: seq as i64, at, mass_g });
+            read.push(ReadingRead { seq, at, mass_g });
         }
     }
     root.finish(&mut problems);
     if problems.is_empty() { Ok(read) } else { Err(Problems { problems: problems.into_iter().take(20).collect() }) }
+}
+
+/// A count that devices may start at their clock's milliseconds: far beyond what other numbers may be.
+fn read_seq(entry: &mut Reader, problems: &mut Vec<Problem>) -> Option<i64> {
+    let value = entry.get("seq");
+    let seq = value.and_then(Value::as_i64).filter(|seq| *seq >= 0);
+    if seq.is_none() {
+        let said = value.map_or_else(|| "nothing".to_owned(), typed);
+        problems.push(Problem::new(entry.field("seq"), said, "a whole number from 0", "Count readings up, one by one."));
+    }
+    seq
 }
 
 fn read_clock(entry: &mut Reader, now: Timestamp, problems: &mut Vec<Problem>) -> Option<Timestamp> {
@@ -122,7 +128,7 @@ mod tests {
 
     #[test]
     fn a_batch_is_read() {
-        let batch = json!({"readings": [{"seq": 7, "at": "2026-12-10T07:59:59.5Z", "mass_g": 182.3}, {"seq": 8, "at": "2026-12-10T08:00:00Z", "mass_g": -0.1}]});
+        let batch = json!({"readings": [{"seq": 7, "at": "2026-12-10T07:59:59.5Z", "mass_g": 182.3}, {"seq": 1_795_610_460_366_i64, "at": "2026-12-10T08:00:00Z", "mass_g": -0.1}]});
         let read = read_readings(&batch, 5000.0, now()).unwrap();
         assert_eq!((read.len(), read[0].seq, read[1].mass_g), (2, 7, -0.1));
     }

@@ -93,7 +93,7 @@ fn read_parts(mix: &mut Reader, problems: &mut Vec<Problem>) -> Vec<MixPart> {
         let name = part.text("name", "a name", problems).unwrap_or("something").to_owned();
         let g = part.number("g", "grams, above 0 and up to 20000", problems).unwrap_or(0.0);
         let salt = part.number("salt_g", "grams of salt in it", problems).unwrap_or(0.0);
-        if !(g > 0.0 && g <= 20_000.0) || !(0.0..=g).contains(&salt) {
+        if !(g > 0.0 && g <= 20_000.0 && (0.0..=g).contains(&salt)) {
             problems.push(Problem::new(
                 part.field("g"),
                 format!("{g} g with {salt} g of salt"),

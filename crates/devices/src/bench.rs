@@ -63,6 +63,7 @@ async fn read_on(shared: Shared, sender: Sender<ReadingDoc>) {
     let mut clock = tokio::time::interval(Duration::from_secs(1) / RATE);
     clock.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
     let mut last = std::time::Instant::now();
+    let mut said = None;
     loop {
         clock.tick().await;
         let passed = last.elapsed().as_secs_f64();
@@ -74,6 +75,12 @@ async fn read_on(shared: Shared, sender: Sender<ReadingDoc>) {
         };
         // An overloaded scale shows nothing that could be sent.
         let Some(mass_g) = shown else { continue };
+        // What did not change is said once a second: enough to know that the scale is there and stands still.
+        let quiet = said.is_some_and(|(g, at): (f64, std::time::Instant)| g == mass_g && at.elapsed() < Duration::from_millis(950));
+        if quiet {
+            continue;
+        }
+        said = Some((mass_g, last));
         seq += 1;
         if sender.send(ReadingDoc { seq, at: Timestamp::now().to_string(), mass_g }).is_err() {
             return;
@@ -99,9 +106,18 @@ fn page(shared: Shared) -> Router {
         .route("/scale.js", get(|| async { ([(header::CONTENT_TYPE, "text/javascript")], include_str!("bench/scale.js")) }))
         .route("/scale.css", get(|| async { ([(header::CONTENT_TYPE, "text/css")], include_str!("bench/scale.css")) }))
         .route("/state", get(state))
-        .route("/put", post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, -5000.0, 9000.0, |g| s.scale().put(g)) }))
-        .route("/pour", post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.0, 100.0, |g| s.scale().pour(g)) }))
-        .route("/step", post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.1, 1.0, |g| s.scale().set_step(g)) }))
+        .route(
+            "/put",
+            post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, -5000.0, 9000.0, |g| s.scale().put(g)) }),
+        )
+        .route(
+            "/pour",
+            post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.0, 100.0, |g| s.scale().pour(g)) }),
+        )
+        .route(
+            "/step",
+            post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.1, 1.0, |g| s.scale().set_step(g)) }),
+        )
         .route("/tare", post(|State(s): State<Shared>| async move { s.scale().tare() }))
         .route("/lift", post(|State(s): State<Shared>| async move { s.scale().clear() }))
         .layer(axum::middleware::from_fn(same_site))
@@ -119,7 +135,8 @@ async fn same_site(request: axum::extract::Request, next: axum::middleware::Next
 
 fn within(value: f64, low: f64, high: f64, act: impl FnOnce(f64)) -> Response {
     if !(low..=high).contains(&value) {
-        return (StatusCode::UNPROCESSABLE_ENTITY, format!("{value} g is not possible; between {low} and {high} g is allowed")).into_response();
+        return (StatusCode::UNPROCESSABLE_ENTITY, format!("{value} g is not possible; between {low} and {high} g is allowed"))
+            .into_response();
     }
     act(value);
     StatusCode::OK.into_response()

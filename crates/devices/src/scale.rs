@@ -141,11 +141,13 @@ mod tests {
         assert!((deviation - 0.25).abs() < 0.0125, "{deviation}");
         // 400 scales after four minutes: the zero has wandered twice its figure for one minute (a random walk).
         let wander = Make { noise_steps: 0.0, drift_steps: 330.0, ..fine };
-        let squares: f64 = (0..400).map(|seed| {
-            let mut scale = Scale::new(wander, seed);
-            (0..960).for_each(|_| scale.tick(0.25));
-            scale.shows().unwrap().powi(2)
-        }).sum();
+        let squares: f64 = (0..400)
+            .map(|seed| {
+                let mut scale = Scale::new(wander, seed);
+                (0..960).for_each(|_| scale.tick(0.25));
+                scale.shows().unwrap().powi(2)
+            })
+            .sum();
         assert!(((squares / 400.0).sqrt() - 0.66).abs() < 0.08, "{}", (squares / 400.0).sqrt());
     }
 

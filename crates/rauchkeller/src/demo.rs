@@ -4,8 +4,10 @@ use jiff::civil::time;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, ToSpan, ZonedDateTime};
 use rauchkeller_contract::{Problems, plan_from};
+use rauchkeller_core::salt::read_mix;
+use rauchkeller_core::units::MassIn;
 use rauchkeller_core::verdict::{Run, Verdict as Tasted, next_time};
-use rauchkeller_store::{HouseholdId, SignUp, Store, StoreError, Verdict, hash_password};
+use rauchkeller_store::{HouseholdId, KitMix, KitSalt, MixId, SaltId, SignUp, Store, StoreError, Verdict, hash_password, token_hash};
 use rauchkeller_web::{draft_piece, tick_begins};
 use serde_json::{Value, json};
 
@@ -49,8 +51,57 @@ pub async fn load(store: &Store) -> Result<(), DemoError> {
     let sign_up =
         SignUp { household: "Boathouse kitchen".into(), time_zone: name, name: "Crew cook".into(), address: ADDRESS.into(), password_hash };
     let home = store.sign_up(sign_up, now.timestamp()).await?.household;
+    kit(store, home, &now).await?;
     on_their_way(store, home, &now).await?;
     book(store, home, &now).await
+}
+
+/// Makes the demo kitchen know its simulated scale; the same token again changes nothing.
+pub async fn hang_scale(store: &Store, token: &str) -> Result<(), DemoError> {
+    let known = store.device_by_token(token).await?.is_some();
+    if let Some(cook) = store.cook_by_address(ADDRESS).await?.filter(|_| !known) {
+        store.kitchen(cook.household).add_scale("bench scale", 0.1, 5000.0, token_hash(token), jiff::Timestamp::now()).await?;
+    }
+    Ok(())
+}
+
+/// A salt weighed by the crew, and two mixes.
+async fn kit(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> Result<(), DemoError> {
+    let kitchen = store.kitchen(home);
+    let salt = KitSalt {
+        id: SaltId(uuid::Uuid::nil()),
+        name: "grey jar".into(),
+        g_per_tsp: 4.62,
+        spread_g: Some(0.21),
+        uncertainty_g: Some(0.06),
+        purity: 0.96,
+        potassium: 0.0,
+        pinch_g: Some(0.38),
+        weighings: "46 47 45.5".into(),
+        created_at: now.timestamp(),
+        deleted_at: None,
+    };
+    kitchen.add_salt(&uuid::Uuid::now_v7().to_string(), &salt, now.timestamp()).await?;
+    let recipes = [
+        ("boathouse rub", "60 g fine sea salt\n45 g brown sugar\n25 g paprika\n10 g black pepper\n6 g mustard powder\nfor 6 kg"),
+        ("garlic paste", "30 g fine sea salt\n12 cloves garlic\n40 g oil\n15 g rosemary\nfor 3 kg"),
+    ];
+    for (name, recipe) in recipes {
+        let mix = read_mix(name, recipe, &[]).map_err(|e| DemoError::Request(format!("{e:?}")))?;
+        let parts: Vec<Value> = mix.parts.iter().map(|p| json!({"name": p.name, "g": p.weight.in_g(), "salt_g": p.salt.in_g()})).collect();
+        let row = KitMix {
+            id: MixId(uuid::Uuid::nil()),
+            name: name.into(),
+            recipe: recipe.into(),
+            parts: json!(parts).to_string(),
+            made_for_g: mix.made_for.map(MassIn::in_g),
+            salt_g_per_100g: mix.salt_share() * 100.0,
+            created_at: now.timestamp(),
+            deleted_at: None,
+        };
+        kitchen.add_mix(&uuid::Uuid::now_v7().to_string(), &row, now.timestamp()).await?;
+    }
+    Ok(())
 }
 
 /// The supper: tomorrow evening, and a turkey on the fire for tonight's crew.

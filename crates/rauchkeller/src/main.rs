@@ -1,6 +1,7 @@
-//! The binary: `serve`, `demo`, `plan`, `list`, `openapi`.
+//! The binary: `serve`, `demo`, `plan`, `list`, `openapi`, `devices`.
 
 mod demo;
+mod devices;
 mod plan;
 mod serve;
 
@@ -38,6 +39,12 @@ enum Command {
     },
     /// Print the OpenAPI document.
     Openapi,
+    /// Run a simulated device that speaks the readings API.
+    Devices {
+        /// Which device.
+        #[command(subcommand)]
+        device: devices::Device,
+    },
 }
 
 fn main() -> ExitCode {
@@ -50,5 +57,6 @@ fn main() -> ExitCode {
         Command::Plan { file, .. } => plan::run(file),
         Command::List { what } => plan::list(what),
         Command::Openapi => plan::print(&rauchkeller_web::openapi()),
+        Command::Devices { device } => devices::run(device),
     }
 }

@@ -6,6 +6,7 @@ use rauchkeller_store::Store;
 use rauchkeller_web::{AppState, Settings, router};
 use std::io::ErrorKind;
 use std::net::SocketAddr;
+use std::path::PathBuf;
 use std::process::ExitCode;
 use std::time::Duration;
 use tokio::net::TcpListener;
@@ -26,6 +27,15 @@ pub struct Options {
     /// since all requests come from the proxy's address.
     #[arg(long, env = "FLOOD_LIMIT", default_value_t = 100)]
     flood_limit: u32,
+    /// Write the address it really listens on into this file.
+    #[arg(long)]
+    url_file: Option<PathBuf>,
+    /// The page of the demo's simulated scale, to link to.
+    #[arg(long, env = "DEMO_SCALE_URL")]
+    demo_scale: Option<String>,
+    /// The token of that scale, so that the demo kitchen knows it.
+    #[arg(long, env = "DEMO_SCALE_TOKEN", hide_env_values = true)]
+    demo_scale_token: Option<String>,
 }
 
 /// Runs the server until Ctrl-C or TERM.
@@ -50,20 +60,27 @@ async fn serve(options: Options, as_demo: bool) -> Result<(), Box<dyn std::error
     let store = Store::connect(&options.database_url).await?;
     let settings = Settings {
         public_url: options.public_url.clone(),
+        demo_scale: options.demo_scale.clone().filter(|_| as_demo),
         demo_cook: as_demo.then(|| demo::ADDRESS.to_owned()),
         flood_limit: Some(options.flood_limit).filter(|limit| *limit > 0),
     };
     if as_demo {
         store.migrate().await?;
         demo::load(&store).await?;
+        if let Some(token) = &options.demo_scale_token {
+            demo::hang_scale(&store, token).await?;
+        }
     } else {
         // A server may start before its database: pages say so until it is there.
         tokio::spawn(migrate_when_there(store.clone()));
     }
-    tokio::spawn(sweep_sessions(store.clone()));
+    tokio::spawn(sweep(store.clone()));
     let listener = bind(options.listen).await?;
     let address = listener.local_addr()?;
     println!("Rauchkeller: http://{address}/");
+    if let Some(file) = &options.url_file {
+        std::fs::write(file, format!("http://{address}"))?;
+    }
     let service = router(AppState::new(store, settings)).into_make_service_with_connect_info::<SocketAddr>();
     axum::serve(listener, service).with_graceful_shutdown(asked_to_stop()).await?;
     Ok(())
@@ -87,12 +104,16 @@ async fn migrate_when_there(store: Store) {
     }
 }
 
-/// Ended sessions are dropped once an hour.
-async fn sweep_sessions(store: Store) {
+/// Ended sessions, and what a scale said more than a day ago, are dropped once an hour.
+async fn sweep(store: Store) {
     loop {
         tokio::time::sleep(Duration::from_hours(1)).await;
         if let Err(error) = store.drop_ended_sessions(jiff::Timestamp::now()).await {
             tracing::warn!(%error, "ended sessions stay for now");
+        }
+        let yesterday = jiff::Timestamp::now() - jiff::SignedDuration::from_hours(24);
+        if let Err(error) = store.drop_readings_before(yesterday).await {
+            tracing::warn!(%error, "old readings stay for now");
         }
     }
 }

@@ -35,6 +35,15 @@ document.addEventListener("click", (event) => {
   field.dispatchEvent(new Event("input", { bubbles: true }));
 });
 
+/* ---------- what the scale shows goes into the field beside it ---------- */
+document.addEventListener("click", (event) => {
+  const take = event.target.closest("[data-take]");
+  if (!take) return;
+  const field = document.getElementById(take.dataset.into);
+  field.value = `${field.value} ${take.dataset.take}`.trim();
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+});
+
 /* ---------- holding: half a second of press, by knuckle or space bar ---------- */
 let holding = null;
 

@@ -8,17 +8,31 @@ use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use http_body_util::BodyExt;
 use jiff::tz::TimeZone;
-use rauchkeller_contract::{PlanDoc, Problem, Problems, cuts, ledger, methods, plan_from, salts};
+use rauchkeller_contract::{PlanDoc, Problem, Problems, ReadingsDoc, ReceivedDoc, cuts, ledger, methods, plan_from, read_readings, salts};
+use rauchkeller_store::NewReading;
 use serde_json::Value;
 use utoipa::OpenApi;
 
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Rauchkeller", description = "Dry-brining plans: grams, hours, depth, steps. Numbers carry their unit in the name."),
-    paths(plan, list, health),
-    components(schemas(PlanDoc, Problems, Problem))
+    paths(plan, readings, list, health),
+    components(schemas(PlanDoc, ReadingsDoc, ReceivedDoc, Problems, Problem)),
+    modifiers(&DeviceToken)
 )]
 struct Api;
+
+/// How a device says who it is.
+struct DeviceToken;
+
+impl utoipa::Modify for DeviceToken {
+    fn modify(&self, openapi: &mut utoipa::openapi::OpenApi) {
+        use utoipa::openapi::security::{HttpAuthScheme, HttpBuilder, SecurityScheme};
+        let scheme =
+            HttpBuilder::new().scheme(HttpAuthScheme::Bearer).description(Some("The device’s token, shown once in the Kit.")).build();
+        openapi.components.get_or_insert_default().add_security_scheme("device", SecurityScheme::Http(scheme));
+    }
+}
 
 /// The OpenAPI document, pretty-printed; also committed as `docs/openapi.json`.
 pub fn openapi() -> String {
@@ -54,6 +68,94 @@ async fn read_whole(mut body: Body) -> Option<Vec<u8>> {
     (seen <= LARGEST).then_some(read)
 }
 
+/// The body as JSON, or the refusal that says what is wrong with it.
+async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
+    let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+    if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {
+        let said: String = kind.chars().take(60).collect();
+        return Err(refuse(
+            StatusCode::UNSUPPORTED_MEDIA_TYPE,
+            Problem::new("content-type", said, "application/json", "Send the request as JSON."),
+        ));
+    }
+    let Some(body) = read_whole(body).await else {
+        return Err(refuse(
+            StatusCode::PAYLOAD_TOO_LARGE,
+            Problem::new("body", "more than 64 KB", "at most 64 KB", "Send less at a time."),
+        ));
+    };
+    serde_json::from_slice(&body).map_err(|error| {
+        let remedy = "Compare it with the API’s description at /api/v1/openapi.json.";
+        refuse(StatusCode::BAD_REQUEST, Problem::new("body", error.to_string(), "JSON", remedy))
+    })
+}
+
+/// Takes readings of a device.
+///
+/// A device sends its token; the same sequence number is stored once, however often it comes. One reading that cannot
+/// be refuses the whole batch, with the reason.
+#[utoipa::path(
+    post,
+    path = "/api/v1/readings",
+    request_body = ReadingsDoc,
+    security(("device" = [])),
+    responses(
+        (status = 200, body = ReceivedDoc, description = "Taken; those known already changed nothing"),
+        (status = 400, body = Problems, description = "Not JSON"),
+        (status = 401, body = Problems, description = "No token, or one that opens nothing"),
+        (status = 413, body = Problems, description = "Larger than 64 KB"),
+        (status = 415, body = Problems, description = "Not application/json"),
+        (status = 422, body = Problems, description = "Out of range, with the reason; nothing was stored"),
+        (status = 503, body = Problems, description = "The database is away; send it again later"),
+    )
+)]
+pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: Body) -> Response {
+    let token = headers.get(header::AUTHORIZATION).and_then(|v| v.to_str().ok()).and_then(|v| v.strip_prefix("Bearer "));
+    let away = || {
+        refuse(
+            StatusCode::SERVICE_UNAVAILABLE,
+            Problem::new("database", "away", "a database that answers", "Send the same batch again later."),
+        )
+    };
+    // The token first: a stranger's body is not read.
+    let device = match token {
+        Some(token) if token.len() <= 200 => state.store.device_by_token(token.trim()).await,
+        _ => Ok(None),
+    };
+    let device = match device {
+        Ok(Some(device)) => device,
+        Ok(None) => {
+            let problem = Problem::new(
+                "authorization",
+                if token.is_some() { "a token that opens nothing" } else { "no token" },
+                "Authorization: Bearer and the device’s token",
+                "Hang the device into the Kit; its token is shown there once.",
+            );
+            return refuse(StatusCode::UNAUTHORIZED, problem);
+        }
+        Err(error) => {
+            tracing::warn!(%error, "readings wait");
+            return away();
+        }
+    };
+    let value = match read_json(&headers, body).await {
+        Ok(value) => value,
+        Err(refused) => return refused,
+    };
+    let now = state.now();
+    let batch: Vec<NewReading> = match read_readings(&value, device.capacity_g, now) {
+        Ok(read) => read.iter().map(|r| NewReading { seq: r.seq, at: r.at, mass_g: r.mass_g }).collect(),
+        Err(problems) => return (StatusCode::UNPROCESSABLE_ENTITY, Json(problems)).into_response(),
+    };
+    match state.store.receive(&device, &batch, now).await {
+        Ok(received) => Json(ReceivedDoc { accepted: received.accepted, repeated: received.repeated }).into_response(),
+        Err(error) => {
+            tracing::warn!(%error, "readings wait");
+            away()
+        }
+    }
+}
+
 /// Makes a plan from a request.
 #[utoipa::path(
     post,
@@ -68,28 +170,9 @@ async fn read_whole(mut body: Body) -> Option<Vec<u8>> {
     )
 )]
 pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Body) -> Response {
-    let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
-    if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {
-        let said: String = kind.chars().take(60).collect();
-        return refuse(
-            StatusCode::UNSUPPORTED_MEDIA_TYPE,
-            Problem::new("content-type", said, "application/json", "Send the request as JSON."),
-        );
-    }
-    let Some(body) = read_whole(body).await else {
-        return refuse(
-            StatusCode::PAYLOAD_TOO_LARGE,
-            Problem::new("body", "more than 64 KB", "at most 64 KB", "Send one request at a time."),
-        );
-    };
-    let value: Value = match serde_json::from_slice(&body) {
+    let value = match read_json(&headers, body).await {
         Ok(value) => value,
-        Err(error) => {
-            return refuse(
-                StatusCode::BAD_REQUEST,
-                Problem::new("body", error.to_string(), "JSON", "Compare it with `rauchkeller plan --example`."),
-            );
-        }
+        Err(refused) => return refused,
     };
     let now = state.now().to_zoned_datetime(TimeZone::system());
     let answer = tokio::task::spawn_blocking(move || plan_from(&value, &now)).await;

@@ -11,13 +11,17 @@ mod book;
 mod cellar;
 mod draw;
 mod error;
+mod kit;
+mod live;
 mod piece;
 mod routes;
+mod salt;
 mod shell;
 mod state;
 mod words;
 
 pub use api::openapi;
+pub use kit::new_token;
 pub use piece::{PieceDraft, draft_piece, tick_begins};
 pub use routes::router;
 pub use state::{AppState, Settings};

@@ -1,7 +1,7 @@
 //! Every route of the server, in one place.
 
 use crate::state::AppState;
-use crate::{api, assets, auth, bench, book, cellar, error, piece, shell};
+use crate::{api, assets, auth, bench, book, cellar, error, kit, live, piece, salt, shell};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -39,7 +39,25 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/hands", get(piece::hands))
         .route("/pieces/{piece}/verdict", get(piece::verdict).post(piece::give_verdict))
         .route("/pieces/{piece}/remove", post(piece::remove))
-        .route("/pieces/{piece}/restore", post(piece::restore));
+        .route("/pieces/{piece}/restore", post(piece::restore))
+        .route("/salt", get(salt::next))
+        .route("/pieces/{piece}/salt", get(salt::page))
+        .route("/pieces/{piece}/salt/scale", get(salt::scale))
+        .route("/pieces/{piece}/salt/by-eye", post(salt::note))
+        .route("/pieces/{piece}/bowls/{bowl}/tare", post(salt::tare))
+        .route("/pieces/{piece}/bowls/{bowl}/weighed", post(salt::weighed))
+        .route("/pieces/{piece}/bowls/{bowl}/again", post(salt::again))
+        .route("/pieces/{piece}/bowls/{bowl}/used", post(salt::use_up))
+        .route("/pieces/{piece}/bowls/{bowl}/unused", post(salt::unuse))
+        .route("/scale", get(live::shows))
+        .route("/kit", get(kit::page))
+        .route("/kit/salts/new", get(kit::salt_page))
+        .route("/kit/salts", post(kit::add_salt))
+        .route("/kit/mixes/new", get(kit::mix_page))
+        .route("/kit/mixes", post(kit::add_mix))
+        .route("/kit/scales", post(kit::add_scale))
+        .route("/kit/{kind}/{id}/remove", post(kit::remove))
+        .route("/kit/{kind}/{id}/restore", post(kit::restore));
     let door = Router::new()
         .route("/sign-in", get(auth::sign_in_page).post(auth::sign_in))
         .route("/sign-up", get(auth::sign_up_page).post(auth::sign_up))
@@ -49,6 +67,7 @@ pub fn router(state: AppState) -> Router {
     // No session here: these answer while the database is away.
     let open = Router::new()
         .route("/api/v1/plan", post(api::plan))
+        .route("/api/v1/readings", post(api::readings))
         .route("/api/v1/list/{what}", get(api::list))
         .route("/api/v1/openapi.json", get(api::openapi_json))
         .route("/health", get(api::health))

@@ -11,6 +11,8 @@ pub struct Settings {
     pub public_url: Option<String>,
     /// Address of the demo cook, when this is a demo: one press enters.
     pub demo_cook: Option<String>,
+    /// Where the demo's simulated scale has its own page.
+    pub demo_scale: Option<String>,
     /// Requests a second that one address may send for long (bursts of five times that are fine); `None` for no limit.
     pub flood_limit: Option<u32>,
 }

@@ -131,6 +131,9 @@ fn read_day(word: &str, today: Date, toward: Toward) -> Option<Date> {
     {
         return Some(date);
     }
+    if let Some(date) = day_and_month(word, today, toward) {
+        return Some(date);
+    }
     let day = weekday(word)?;
     let ahead = i32::from(today.weekday().until(day));
     match toward {
@@ -138,6 +141,35 @@ fn read_day(word: &str, today: Date, toward: Toward) -> Option<Date> {
         Toward::Past if ahead == 0 => Some(today),
         Toward::Past => today.checked_sub((7 - ahead).days()).ok(),
     }
+}
+
+/// `12 December`, `Dec 12`, `12 dec 2026`, as labels print it. Without a year it is the nearest such day: one that a
+/// label may still name after it has passed, one that a purchase cannot lie ahead of.
+fn day_and_month(words: &str, today: Date, toward: Toward) -> Option<Date> {
+    const MONTHS: [&str; 12] =
+        ["january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december"];
+    let parts: Vec<&str> = words.split([' ', '.', ',', '/']).filter(|part| !part.is_empty()).collect();
+    let month = |word: &str| MONTHS.iter().position(|name| word.len() >= 3 && name.starts_with(word));
+    let (day, month, year) = match parts.as_slice() {
+        [a, b, rest @ ..] if rest.len() <= 1 => match (month(a), month(b)) {
+            (None, Some(month)) => (a, month, rest.first()),
+            (Some(month), None) => (b, month, rest.first()),
+            _ => return None,
+        },
+        _ => return None,
+    };
+    let (day, month): (i8, i8) = (day.parse().ok()?, i8::try_from(month).ok()? + 1);
+    if let Some(year) = year {
+        return Date::new(year.parse().ok()?, month, day).ok();
+    }
+    let this_year = Date::new(today.year(), month, day).ok()?;
+    let days = (this_year - today).get_days();
+    let turn = match toward {
+        Toward::Coming if days < -60 => 1,
+        Toward::Past if days > 0 => -1,
+        _ => 0,
+    };
+    Date::new(today.year() + turn, month, day).ok()
 }
 
 /// `18:00`, `18.30`, `6pm`, `6:30pm`, `18`, `noon`.
@@ -197,6 +229,15 @@ mod tests {
         assert_eq!(day("tuesday").unwrap(), "2026-12-08");
         assert_eq!(day("2026-12-01").unwrap(), "2026-12-01");
         assert!(day("soon").is_err());
+        assert_eq!(day("8 December").unwrap(), "2026-12-08");
+        assert_eq!(day("Dec 30").unwrap(), "2025-12-30", "a purchase lies behind");
+        assert_eq!(day("2 nov. 2026").unwrap(), "2026-11-02");
+        assert!(day("31 February").is_err() && day("December").is_err() && day("12 13").is_err());
+        let coming = |typed| read_day_said(typed, &now, Toward::Coming).unwrap().to_string();
+        assert_eq!(
+            (coming("12 Dec"), coming("3 January"), coming("9 dec")),
+            ("2026-12-12".into(), "2027-01-03".into(), "2026-12-09".into())
+        );
     }
 
     #[test]

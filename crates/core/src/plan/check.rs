@@ -83,6 +83,16 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
     if let Some(n) = request.servings.filter(|n| !(1..=200).contains(n)) {
         refused.push(Refusal::new("servings", n.to_string(), "1 to 200", "Say how many eat."));
     }
+    check_dates(request, &mut refused);
+    check_inspection(request, &mut refused);
+    check_salting(request, &mut refused);
+    check_kitchen(request, &mut refused);
+    check_done(request, &mut refused);
+    check_faces(request, &mut refused);
+    refused
+}
+
+fn check_dates(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     if let (Some(bought), Some(use_by)) = (request.bought_on, request.use_by)
         && use_by < bought
     {
@@ -101,12 +111,6 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
             "Plan it once it is in the house, or leave the day open.",
         ));
     }
-    check_inspection(request, &mut refused);
-    check_salting(request, &mut refused);
-    check_kitchen(request, &mut refused);
-    check_done(request, &mut refused);
-    check_faces(request, &mut refused);
-    refused
 }
 
 fn check_kitchen(request: &PlanRequest, refused: &mut Vec<Refusal>) {

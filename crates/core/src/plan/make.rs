@@ -13,7 +13,7 @@ use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
 use crate::fire::{FinishTarget, fire_plan, targets, trade_time};
 use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
-use crate::piece::{FireShape, weight_mismatch};
+use crate::piece::{Face, FireShape, weight_mismatch};
 use crate::salt::FaceGrams;
 use crate::skin::{FatWindow, Tool, depth_guard, drying, pierce};
 use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres};
@@ -167,7 +167,7 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
     let piercing = (opens && request.cut.has_fat_window()).then(|| {
         // A bird's skin is pierced where the fat is: breast and legs, as a square of that area.
         let face = if request.cut.family == crate::piece::Family::Bird {
-            let fat: f64 = with.faces.iter().filter(|f| matches!(f.id, "breast" | "legs")).map(|f| f.dm2()).sum();
+            let fat: f64 = with.faces.iter().filter(|f| matches!(f.id, "breast" | "legs")).map(Face::dm2).sum();
             let side = millimetres(fat.sqrt() * 100.0);
             crate::piece::Measures { length: side, width: side }
         } else {

@@ -139,24 +139,8 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
         refused.push(Refusal::new("method", "none", "a school of the table", "Choose a method."));
         return Err(refused);
     };
-    let usual_dose = request.dose.unwrap_or_else(|| {
-        if request.portions.iter().any(|p| p.dose.is_none()) {
-            guessed.push("salt.g_per_kg");
-        }
-        GramsPerKg(cut.dose_g_per_kg)
-    });
-    for dose in request.portions.iter().map(|p| p.dose.unwrap_or(usual_dose)) {
-        if let DoseLevel::Refused = dose_level(dose) {
-            refused.push(Refusal::new(
-                "salt.g_per_kg",
-                format!("{:.1} g/kg", dose.0),
-                "0 to 39.9 g/kg; 7.5 to 12.5 is usual",
-                "Choose a dose you could eat; 10 g of salt per kilogram is the house dose.",
-            ));
-            break;
-        }
-    }
-    let weight_of = |p: &super::Portion| if request.portions.len() == 1 { request.trimmed.unwrap_or(p.weight) } else { p.weight };
+    let usual_dose = usual_dose(request, &mut guessed, &mut refused);
+    let weight_of = |p: &super::Portion| trimmed_weight(request, p);
     let weight = request.portions.iter().fold(grams(0.0), |sum, p| sum + weight_of(p));
     let largest = request.portions.iter().map(weight_of).fold(grams(0.0), |most, w| if w > most { w } else { most });
     let thin = request.thin.unwrap_or(thickness);
@@ -172,24 +156,7 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     if !refused.is_empty() {
         return Err(refused);
     }
-    let portions: Vec<FilledPortion> = request
-        .portions
-        .iter()
-        .map(|portion| {
-            let own = portion.thickness.unwrap_or(thickness);
-            let weight = weight_of(portion);
-            let through = if request.portions.len() == 1 { middle } else { own };
-            let face =
-                if request.portions.len() == 1 { measures } else { estimated_face(&cut, weight, own, request.length, request.width) };
-            let body = Body { weight, measures: face, thickness: through, skin, fat };
-            FilledPortion {
-                weight,
-                thickness: own,
-                dose: portion.dose.unwrap_or(usual_dose),
-                faces: faces(&cut, body, method.loosens(cut)),
-            }
-        })
-        .collect();
+    let portions = fill_portions(request, &Filled { thickness, middle, measures, skin, fat, method, usual_dose });
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
         weight,
@@ -214,6 +181,57 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
         air: request.kitchen.fridge,
         guessed,
     })
+}
+
+/// The dose where a portion has none of its own; refused where nobody could eat it.
+fn usual_dose(request: &PlanRequest, guessed: &mut Vec<&'static str>, refused: &mut Vec<Refusal>) -> GramsPerKg {
+    let usual_dose = request.dose.unwrap_or_else(|| {
+        if request.portions.iter().any(|p| p.dose.is_none()) {
+            guessed.push("salt.g_per_kg");
+        }
+        GramsPerKg(request.cut.dose_g_per_kg)
+    });
+    let too_much = request.portions.iter().map(|p| p.dose.unwrap_or(usual_dose)).find(|d| dose_level(*d) == DoseLevel::Refused);
+    if let Some(dose) = too_much {
+        refused.push(Refusal::new(
+            "salt.g_per_kg",
+            format!("{:.1} g/kg", dose.0),
+            "0 to 39.9 g/kg; 7.5 to 12.5 is usual",
+            "Choose a dose you could eat; 10 g of salt per kilogram is the house dose.",
+        ));
+    }
+    usual_dose
+}
+
+/// A single piece weighs what is left of it after trimming.
+fn trimmed_weight(request: &PlanRequest, portion: &super::Portion) -> Mass {
+    if request.portions.len() == 1 { request.trimmed.unwrap_or(portion.weight) } else { portion.weight }
+}
+
+/// What portions are filled with.
+struct Filled {
+    thickness: Length,
+    middle: Length,
+    measures: Measures,
+    skin: Length,
+    fat: Length,
+    method: Method,
+    usual_dose: GramsPerKg,
+}
+
+fn fill_portions(request: &PlanRequest, with: &Filled) -> Vec<FilledPortion> {
+    let cut = request.cut;
+    let single = request.portions.len() == 1;
+    let fill = |portion: &super::Portion| {
+        let own = portion.thickness.unwrap_or(with.thickness);
+        let weight = trimmed_weight(request, portion);
+        let (through, face) =
+            if single { (with.middle, with.measures) } else { (own, estimated_face(&cut, weight, own, request.length, request.width)) };
+        let body = Body { weight, measures: face, thickness: through, skin: with.skin, fat: with.fat };
+        let faces = faces(&cut, body, with.method.loosens(cut));
+        FilledPortion { weight, thickness: own, dose: portion.dose.unwrap_or(with.usual_dose), faces }
+    };
+    request.portions.iter().map(fill).collect()
 }
 
 /// Faces of all portions added up: each portion's areas follow from its own weight and thickness.

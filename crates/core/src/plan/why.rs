@@ -5,6 +5,7 @@ use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::Basis;
 use crate::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn, both_mass};
+use std::fmt::Write;
 
 /// Where one number comes from.
 #[derive(Debug, Clone, PartialEq)]
@@ -74,10 +75,10 @@ fn grams(known: &Known) -> Why {
     let pure = with.salt.sodium_chloride();
     let mut says = format!("{:.1} g/kg × {}", with.dose.0, both_mass(basis).metric);
     if dose.dose.from_ledger.in_g() > 0.05 {
-        says += &format!(" − {:.1} g in already", dose.dose.from_ledger.in_g());
+        let _ = write!(says, " − {:.1} g in already", dose.dose.from_ledger.in_g());
     }
     if pure < 0.999 {
-        says += &format!(", ÷ {pure:.2} because the rest of this salt is not sodium chloride");
+        let _ = write!(says, ", ÷ {pure:.2} because the rest of this salt is not sodium chloride");
     }
     let basis_words = if with.basis == Basis::Edible { "weight without bone" } else { "whole weight" };
     let mut bound_by = vec![

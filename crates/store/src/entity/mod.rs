@@ -1,15 +1,15 @@
 //! One module a table.
 
+pub(crate) mod bowl;
+pub(crate) mod by_eye;
 pub(crate) mod cook;
+pub(crate) mod device;
 pub(crate) mod household;
+pub(crate) mod kit_mix;
+pub(crate) mod kit_salt;
 pub(crate) mod piece;
+pub(crate) mod reading;
 pub(crate) mod sign_in_failure;
 pub(crate) mod step;
 pub(crate) mod verdict;
 pub(crate) mod web_session;
-pub(crate) mod kit_salt;
-pub(crate) mod kit_mix;
-pub(crate) mod bowl;
-pub(crate) mod by_eye;
-pub(crate) mod device;
-pub(crate) mod reading;

@@ -7,6 +7,8 @@ use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, SimpleExpr};
 use sea_orm::{ColumnTrait, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
+use std::collections::HashMap;
+use uuid::Uuid;
 
 /// A bowl to be weighed.
 #[derive(Debug, Clone, PartialEq)]
@@ -68,14 +70,29 @@ pub enum Noted {
 }
 
 impl Kitchen<'_> {
-    fn bowls_of(&self, id: PieceId) -> sea_orm::Select<bowl::Entity> {
-        bowl::Entity::find().filter(bowl::Column::HouseholdId.eq(self.household.0)).filter(bowl::Column::PieceId.eq(id.0))
+    /// The bowls of several pieces, each list in its order.
+    pub(super) async fn bowls_of(&self, pieces: Vec<Uuid>) -> Result<HashMap<Uuid, Vec<Bowl>>, StoreError> {
+        let rows = bowl::Entity::find()
+            .filter(bowl::Column::HouseholdId.eq(self.household.0))
+            .filter(bowl::Column::PieceId.is_in(pieces))
+            .order_by_asc(bowl::Column::Position)
+            .all(&self.store.db)
+            .await?;
+        let mut found: HashMap<Uuid, Vec<Bowl>> = HashMap::new();
+        for row in &rows {
+            found.entry(row.piece_id).or_default().push(read_bowl(row));
+        }
+        Ok(found)
     }
 
-    /// The bowls of a piece in order; none for a piece that somebody else's kitchen holds.
-    pub async fn bowls(&self, id: PieceId) -> Result<Vec<Bowl>, StoreError> {
-        let rows = self.bowls_of(id).order_by_asc(bowl::Column::Position).all(&self.store.db).await?;
-        Ok(rows.iter().map(read_bowl).collect())
+    /// What was salted by eye on several pieces.
+    pub(super) async fn by_eye_of(&self, pieces: Vec<Uuid>) -> Result<HashMap<Uuid, ByEye>, StoreError> {
+        let rows = by_eye::Entity::find()
+            .filter(by_eye::Column::HouseholdId.eq(self.household.0))
+            .filter(by_eye::Column::PieceId.is_in(pieces))
+            .all(&self.store.db)
+            .await?;
+        Ok(rows.iter().map(|row| (row.piece_id, read_by_eye(row))).collect())
     }
 
     /// Remembers what the scale shows with the empty bowl on it.
@@ -96,8 +113,9 @@ impl Kitchen<'_> {
     /// Ticks a bowl off as used, or takes that back. Ticking twice keeps the first moment.
     pub async fn use_bowl(&self, id: PieceId, which: BowlId, at: Option<Timestamp>) -> Result<(), StoreError> {
         if at.is_some() {
-            let used = self.bowls_of(id).filter(bowl::Column::Id.eq(which.0)).one(&self.store.db).await?.ok_or(StoreError::NotFound)?;
-            if used.used_at.is_some() {
+            let mine = bowl::Entity::find().filter(bowl::Column::HouseholdId.eq(self.household.0));
+            let one = mine.filter(bowl::Column::PieceId.eq(id.0)).filter(bowl::Column::Id.eq(which.0)).one(&self.store.db).await?;
+            if one.ok_or(StoreError::NotFound)?.used_at.is_some() {
                 return Ok(());
             }
         }
@@ -113,12 +131,6 @@ impl Kitchen<'_> {
             .filter(bowl::Column::Id.eq(which.0));
         let done = retrying(|| update.clone().exec(&self.store.db)).await?;
         if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
-    }
-
-    /// What was salted by eye on this piece, and what came back.
-    pub async fn by_eye(&self, id: PieceId) -> Result<ByEye, StoreError> {
-        let row = by_eye::Entity::find_by_id(id.0).filter(by_eye::Column::HouseholdId.eq(self.household.0)).one(&self.store.db).await?;
-        Ok(row.as_ref().map(read_by_eye).unwrap_or_default())
     }
 
     /// Notes it. `noted.version` is the one the cook saw: when another came in between, nothing is changed.

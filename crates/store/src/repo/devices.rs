@@ -115,7 +115,8 @@ impl Store {
 
     /// Drops readings that came in before a moment; a scale's are of no use after the pour.
     pub async fn drop_readings_before(&self, moment: Timestamp) -> Result<u64, StoreError> {
-        let done = reading::Entity::delete_many().filter(reading::Column::ReceivedAt.lt(crate::Instant::from(moment))).exec(&self.db).await?;
+        let done =
+            reading::Entity::delete_many().filter(reading::Column::ReceivedAt.lt(crate::Instant::from(moment))).exec(&self.db).await?;
         Ok(done.rows_affected)
     }
 }
@@ -125,7 +126,14 @@ const MOST: usize = 20;
 
 impl Kitchen<'_> {
     /// Hangs up a scale under the hash of its token. `None` where there are too many.
-    pub async fn add_scale(&self, name: &str, step_g: f64, capacity_g: f64, hash: String, now: Timestamp) -> Result<Option<DeviceId>, StoreError> {
+    pub async fn add_scale(
+        &self,
+        name: &str,
+        step_g: f64,
+        capacity_g: f64,
+        hash: String,
+        now: Timestamp,
+    ) -> Result<Option<DeviceId>, StoreError> {
         if self.devices().await?.len() >= MOST {
             return Ok(None);
         }

@@ -87,6 +87,10 @@ pub struct Piece {
     pub deleted_at: Option<Timestamp>,
     /// Its steps in order.
     pub steps: Vec<Step>,
+    /// Its bowls in order.
+    pub bowls: Vec<super::Bowl>,
+    /// What was salted by eye, or came back.
+    pub by_eye: super::ByEye,
     /// Its verdict.
     pub verdict: Option<Verdict>,
 }
@@ -248,7 +252,7 @@ impl<'a> Kitchen<'a> {
         self.fill(rows).await
     }
 
-    /// Joins steps and verdicts to pieces: two queries, however many pieces.
+    /// Joins steps, bowls, tubs and verdicts to pieces: four queries, however many pieces.
     async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
         let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();
         if ids.is_empty() {
@@ -262,12 +266,16 @@ impl<'a> Kitchen<'a> {
             .await?;
         let verdicts = verdict::Entity::find()
             .filter(verdict::Column::HouseholdId.eq(self.household.0))
-            .filter(verdict::Column::PieceId.is_in(ids))
+            .filter(verdict::Column::PieceId.is_in(ids.clone()))
             .all(&self.store.db)
             .await?;
+        let mut bowls = self.bowls_of(ids.clone()).await?;
+        let by_eye = self.by_eye_of(ids).await?;
         Ok(rows
             .into_iter()
             .map(|row| Piece {
+                bowls: bowls.remove(&row.id).unwrap_or_default(),
+                by_eye: by_eye.get(&row.id).copied().unwrap_or_default(),
                 steps: steps.iter().filter(|s| s.piece_id == row.id).map(read_step).collect(),
                 verdict: verdicts.iter().find(|v| v.piece_id == row.id).map(read_verdict),
                 id: PieceId(row.id),

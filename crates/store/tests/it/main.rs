@@ -5,6 +5,8 @@ use rauchkeller_store::{HouseholdId, Kept, NewPiece, PieceId, SessionRow, SignUp
 use sea_orm::{ConnectionTrait, Database};
 use uuid::Uuid;
 
+mod salt;
+
 /// A database of its own for one test.
 async fn fresh() -> Store {
     let server = std::env::var("TEST_DATABASE_URL").expect("run through bin/test, which starts MariaDB and sets TEST_DATABASE_URL");
@@ -44,6 +46,7 @@ fn belly(key: &str) -> NewPiece {
         request: r#"{"piece":  {"cut":"pork-belly"}}"#.into(),
         plan: r#"{"schema":1,"note":"½ · °C · 🐖"}"#.into(),
         serve_at: at("2026-12-12T18:00:00Z"),
+        bowls: vec![],
         steps: ["dry", "salt", "carve"].map(|kind| (kind.into(), "bench".into(), now(), now() + SignedDuration::from_mins(5))).to_vec(),
     }
 }

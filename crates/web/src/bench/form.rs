@@ -1,13 +1,15 @@
 //! The sentence as typed, and what it says.
 
+mod piece;
+mod salty;
+mod times;
+
+use crate::kit::Shelf;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::Problem;
-use rauchkeller_core::clock::{Toward, read_day_said, read_wall};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::salt::{LedgerLine, read_ledger_line, split_ledger_lines};
-use rauchkeller_core::units::{LengthIn, MassIn, parse_face, parse_length, parse_mass, parse_portions};
 use serde::{Deserialize, Serialize};
-use serde_json::{Map, Value, json};
+use serde_json::{Map, Value};
 use std::collections::BTreeMap;
 
 /// The cut that lies on an empty Bench.
@@ -20,6 +22,20 @@ pub struct BenchForm {
     pub cut: String,
     pub weight: String,
     pub thick: String,
+    /// Thickness at the thinnest place.
+    pub thin: String,
+    /// `fat` or `lean` for scoring it was bought with.
+    pub scored: String,
+    /// Sodium or salt on the packer's label.
+    pub label: String,
+    /// Weight after trimming.
+    pub trimmed: String,
+    pub useby: String,
+    /// `draw`, `crust` or `bed`.
+    pub cover: String,
+    pub depth: String,
+    /// g/dm² that stay behind.
+    pub left: String,
     /// Length × width of a slab, a roast or a joint.
     pub face: String,
     pub skin: String,
@@ -55,13 +71,25 @@ pub struct Said {
 }
 
 /// Fields of the contract and the word of the sentence each belongs to.
-const WORDS: [(&str, &str); 20] = [
+const WORDS: [(&str, &str); 31] = [
+    ("piece.portions", "thick"),
+    ("piece.thin_mm", "thin"),
+    ("piece.scored", "scored"),
+    ("piece.solution", "label"),
+    ("piece.trimmed_weight_g", "trimmed"),
+    ("piece.use_by", "useby"),
+    ("salt.own", "salt"),
+    ("salt.cover.depth_mm", "depth"),
+    ("salt.cover.left_g_per_dm2", "left"),
+    ("salt.cover", "cover"),
+    ("mix", "also"),
+    ("mix.g", "also"),
     ("piece.length_mm", "face"),
     ("piece.width_mm", "face"),
-    ("piece.solution", "also"),
     ("ledger", "also"),
     ("piece.cut", "cut"),
     ("piece.weight_g", "weight"),
+    // A weight that cannot be takes its portions along; a problem of a portion itself is its thickness.
     ("piece.portions", "weight"),
     ("piece.salt_thickness_mm", "thick"),
     ("piece.skin_mm", "skin"),
@@ -80,25 +108,26 @@ const WORDS: [(&str, &str); 20] = [
 
 /// The word a field of the contract belongs to.
 pub fn word_of(field: &str) -> &'static str {
-    WORDS.iter().find(|(name, _)| field == *name || field.starts_with(&format!("{name}["))).map_or("cut", |(_, word)| word)
+    let inside = |name: &str| field.strip_prefix(name).is_some_and(|rest| rest.starts_with(['[', '.']));
+    WORDS.iter().find(|(name, _)| field == *name || inside(name)).map_or("cut", |(_, word)| word)
 }
 
 /// Takes the fields of a word out of a request, so that the rest can still be planned.
 pub fn leave_out(request: &mut Value, word: &str) {
+    if word == "dose" {
+        let portions = request["piece"]["portions"].as_array_mut();
+        portions.into_iter().flatten().filter_map(Value::as_object_mut).for_each(|portion| drop(portion.remove("g_per_kg")));
+    }
     for (field, _) in WORDS.iter().filter(|(_, w)| *w == word) {
-        let mut parts = field.split('.');
-        let (Some(first), second) = (parts.next(), parts.next()) else { continue };
-        match second {
-            Some(second) => {
-                if let Some(inner) = request.get_mut(first).and_then(Value::as_object_mut) {
-                    inner.remove(second);
-                }
+        let mut at = Some(&mut *request);
+        let mut parts = field.split('.').peekable();
+        while let Some(part) = parts.next() {
+            let Some(inner) = at.and_then(Value::as_object_mut) else { break };
+            if parts.peek().is_none() {
+                inner.remove(part);
+                break;
             }
-            None => {
-                if let Some(all) = request.as_object_mut() {
-                    all.remove(first);
-                }
-            }
+            at = inner.get_mut(part);
         }
     }
 }
@@ -121,209 +150,21 @@ impl BenchForm {
         if pairs.is_empty() { "/bench".into() } else { format!("/bench?{}", pairs.join("&")) }
     }
 
-    /// Reads every word.
-    pub fn read(&self, now: &ZonedDateTime) -> Said {
+    /// Reads every word; own salts and mixes are looked up on the shelf.
+    pub fn read(&self, now: &ZonedDateTime, shelf: &Shelf) -> Said {
         let mut slips = BTreeMap::new();
-        let mut piece = Map::new();
         let mut root = Map::new();
         let cut = self.cut();
         if cut.is_none() {
             slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)));
         }
-        piece.insert("cut".into(), cut.map_or(FIRST_CUT, |c| c.id).into());
-        let weighed = self.read_weight(cut, &mut piece, &mut slips);
-        for (word, typed, field) in [
-            ("thick", &self.thick, "salt_thickness_mm"),
-            ("skin", &self.skin, "skin_mm"),
-            ("fat", &self.fat, "fat_mm"),
-            ("fatmin", &self.fatmin, "fat_min_mm"),
-        ] {
-            // A steak has no skin; what another cut left in the address does not count.
-            let counts = word == "thick" || word == "fat" || cut.is_some_and(|c| c.skin_mm > 0.0);
-            match Some(typed.trim()).filter(|t| counts && !t.is_empty()).map(parse_length) {
-                None => {}
-                Some(Ok(length)) => {
-                    piece.insert(field.into(), json!(length.in_mm()));
-                }
-                Some(Err(error)) => {
-                    slips.insert(word, format!("{error}."));
-                }
-            }
-        }
-        if !self.face.trim().is_empty() && cut.is_some_and(|c| !c.is_bird()) {
-            match parse_face(&self.face) {
-                Ok((length, width)) => {
-                    piece.insert("length_mm".into(), json!(length.in_mm()));
-                    piece.insert("width_mm".into(), json!(width.in_mm()));
-                }
-                Err(error) => {
-                    slips.insert("face", format!("{error}; both sides, like 267 × 190 mm."));
-                }
-            }
-        }
-        if cut.is_some_and(|c| c.bone_fraction > 0.0) {
-            self.read_bone(&mut piece, &mut slips);
-        }
-        if !self.bought.trim().is_empty() {
-            match read_day_said(&self.bought, now, Toward::Past) {
-                Ok(day) => {
-                    piece.insert("bought_on".into(), day.to_string().into());
-                }
-                Err(error) => {
-                    slips.insert("bought", format!("{error}."));
-                }
-            }
-        }
-        if self.stands == "frozen" {
-            piece.insert("frozen".into(), true.into());
-        }
+        let (piece, weighed) = self.read_piece(cut, now, &mut slips);
         root.insert("piece".into(), Value::Object(piece));
-        self.read_salt(&mut root, &mut slips);
-        self.read_also(&mut root, &mut slips);
+        self.read_salt(cut, shelf, &mut root, &mut slips);
+        self.read_also(shelf, &mut root, &mut slips);
         self.read_times(now, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }
-    }
-
-    fn read_weight(&self, cut: Option<Cut>, piece: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) -> bool {
-        let guess = cut.map_or(2000.0, |c| f64::midpoint(c.typical_g.0, c.typical_g.1));
-        piece.insert("weight_g".into(), json!(guess));
-        if self.weight.trim().is_empty() {
-            return false;
-        }
-        match parse_portions(&self.weight) {
-            Ok(portions) => {
-                let sum: f64 = portions.iter().map(|p| p.in_g()).sum();
-                piece.insert("weight_g".into(), json!(sum));
-                if portions.len() > 1 {
-                    let list: Vec<Value> = portions.iter().map(|p| json!({"weight_g": p.in_g()})).collect();
-                    piece.insert("portions".into(), Value::Array(list));
-                }
-                true
-            }
-            Err(error) => {
-                slips.insert("weight", format!("{error}."));
-                false
-            }
-        }
-    }
-
-    fn read_bone(&self, piece: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
-        let typed = self.bone.trim();
-        if typed.is_empty() {
-            return;
-        }
-        let percent = typed.ends_with('%');
-        let number: Option<f64> = typed.trim_end_matches('%').trim().replace(',', ".").parse().ok();
-        match number {
-            Some(number) => {
-                piece.insert("bone_fraction".into(), json!(if percent || number > 1.5 { number / 100.0 } else { number }));
-            }
-            None => {
-                slips.insert("bone", format!("“{}” is not a share of bone; write 30 % or 0.3.", short(typed)));
-            }
-        }
-    }
-
-    fn read_salt(&self, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
-        let mut salt = Map::new();
-        if !self.salt.is_empty() {
-            salt.insert("kind".into(), self.salt.clone().into());
-        }
-        let typed = self.dose.trim().to_lowercase();
-        if !typed.is_empty() {
-            let bare = typed.trim_end_matches("g/kg").trim_end_matches("g per kg").trim().replace(',', ".");
-            match bare.parse::<f64>() {
-                Ok(dose) => {
-                    salt.insert("g_per_kg".into(), json!(dose));
-                }
-                Err(_) => {
-                    slips.insert("dose", format!("“{}” is not a dose; write grams a kilogram, like 10 g/kg.", short(&typed)));
-                }
-            }
-        }
-        root.insert("salt".into(), Value::Object(salt));
-        if !self.method.is_empty() {
-            root.insert("method".into(), self.method.clone().into());
-        }
-    }
-
-    /// Every salty thing of the line; a label without an amount is the packer's label of the piece.
-    fn read_also(&self, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
-        let mut ledger = Vec::new();
-        for line in split_ledger_lines(&self.also) {
-            match read_ledger_line(&line) {
-                Ok(LedgerLine::Entry(_)) => ledger.push(json!({"said": line})),
-                Ok(LedgerLine::PieceLabel(mg)) => root["piece"]["solution"] = json!({"sodium_mg_per_100g": mg}),
-                Err(error) => {
-                    slips.entry("also").or_insert_with(|| format!("{error}."));
-                }
-            }
-        }
-        if !ledger.is_empty() {
-            root.insert("ledger".into(), Value::Array(ledger));
-        }
-    }
-
-    fn read_times(&self, now: &ZonedDateTime, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
-        if !self.serve.trim().is_empty() {
-            match read_wall(&self.serve, now, Toward::Coming) {
-                Ok(at) => {
-                    root.insert("serve_at".into(), at.to_string().into());
-                }
-                Err(error) => {
-                    slips.insert("serve", format!("{error}."));
-                }
-            }
-        }
-        for (word, typed, what) in [("servings", &self.servings, "a number of guests, like 8"), ("hours", &self.hours, "hours, like 24")] {
-            let bare = typed.trim().trim_end_matches('h').trim().replace(',', ".");
-            if bare.is_empty() {
-                continue;
-            }
-            match bare.parse::<f64>() {
-                Ok(number) => {
-                    root.insert(word.into(), json!(number));
-                }
-                Err(_) => {
-                    slips.insert(word, format!("“{}” is not a number; write {what}.", short(typed)));
-                }
-            }
-        }
-        self.read_done(now, root, slips);
-    }
-
-    /// A piece that comes in where it stands: salted already, or lying open in the cold.
-    fn read_done(&self, now: &ZonedDateTime, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
-        if !matches!(self.stands.as_str(), "salted" | "open") {
-            return;
-        }
-        let since = if self.since.trim().is_empty() { Ok(now.clone()) } else { read_wall(&self.since, now, Toward::Past) };
-        let since = match since {
-            Ok(since) => since.to_string(),
-            Err(error) => {
-                slips.insert("since", format!("{error}."));
-                return;
-            }
-        };
-        if self.stands == "open" {
-            root.insert("done".into(), json!([{"kind": "chill", "at": since}]));
-            return;
-        }
-        let mut salt = json!({"kind": "salt", "at": since});
-        if !self.on.trim().is_empty() {
-            match parse_mass(&self.on) {
-                // A bare number in the salt's place is grams, however small.
-                Ok(grams) => {
-                    let bare = self.on.trim().replace(',', ".").parse::<f64>().ok();
-                    salt["g"] = json!(bare.unwrap_or_else(|| grams.in_g()));
-                }
-                Err(error) => {
-                    slips.insert("on", format!("{error}."));
-                }
-            }
-        }
-        root.insert("done".into(), json!([salt, {"kind": "chill", "at": since}]));
     }
 }
 
@@ -332,12 +173,12 @@ pub fn slip(problem: &Problem) -> String {
     format!("{}: allowed is {}. {}", crate::words::sentence(&problem.typed), problem.allowed, problem.remedy)
 }
 
-fn short(text: &str) -> String {
+pub(super) fn short(text: &str) -> String {
     text.chars().take(40).collect()
 }
 
 /// Percent-encodes a query value.
-fn encode(text: &str) -> String {
+pub(super) fn encode(text: &str) -> String {
     use std::fmt::Write;
     text.bytes().fold(String::new(), |mut out, byte| {
         match byte {
@@ -354,6 +195,7 @@ fn encode(text: &str) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use serde_json::json;
 
     fn now() -> ZonedDateTime {
         "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
@@ -370,7 +212,7 @@ mod tests {
             bought: "yesterday".into(),
             ..Default::default()
         };
-        let said = form.read(&now());
+        let said = form.read(&now(), &Shelf::default());
         assert!(said.slips.is_empty() && said.weighed, "{:?}", said.slips);
         let piece = &said.request["piece"];
         assert!((piece["weight_g"].as_f64().unwrap() - 2381.36).abs() < 0.01);
@@ -391,7 +233,7 @@ mod tests {
             bought: "soon".into(),
             ..Default::default()
         };
-        let said = form.read(&now());
+        let said = form.read(&now(), &Shelf::default());
         assert_eq!(said.slips.keys().copied().collect::<Vec<_>>(), ["bought", "dose", "serve", "servings", "thick", "weight"]);
         assert!(said.slips["thick"].contains("kg") && said.slips["weight"].contains("heavy"));
     }
@@ -399,7 +241,7 @@ mod tests {
     #[test]
     fn a_piece_comes_in_where_it_stands() {
         let form = BenchForm { stands: "salted".into(), since: "07:00".into(), on: "12".into(), ..Default::default() };
-        let done = &form.read(&now()).request["done"];
+        let done = &form.read(&now(), &Shelf::default()).request["done"];
         assert_eq!((done[0]["kind"].as_str(), done[0]["g"].as_f64()), (Some("salt"), Some(12.0)));
         assert!(done[0]["at"].as_str().unwrap().starts_with("2026-12-10T07:00"));
     }
@@ -407,10 +249,45 @@ mod tests {
     #[test]
     fn salty_things_are_read_and_nonsense_leaves_the_rest() {
         let form = BenchForm { also: "2 tbsp soy sauce, 3 g moon dust, label: 1.2 g salt per 100 g".into(), ..Default::default() };
-        let said = form.read(&now());
+        let said = form.read(&now(), &Shelf::default());
         assert_eq!(said.request["ledger"], json!([{"said": "2 tbsp soy sauce"}]));
         assert!((said.request["piece"]["solution"]["sodium_mg_per_100g"].as_f64().unwrap() - 472.05).abs() < 0.1);
         assert!(said.slips["also"].contains("moon dust"));
+    }
+
+    #[test]
+    fn portions_may_have_their_own_thickness_and_dose() {
+        let form = BenchForm {
+            cut: "beef-rib-steak".into(),
+            weight: "400 g + 500 g".into(),
+            thick: "30 + 42 mm".into(),
+            dose: "10 + 12 g/kg".into(),
+            ..Default::default()
+        };
+        let said = form.read(&now(), &Shelf::default());
+        assert!(said.slips.is_empty(), "{:?}", said.slips);
+        let portions = &said.request["piece"]["portions"];
+        assert_eq!((portions[1]["salt_thickness_mm"].as_f64(), portions[1]["g_per_kg"].as_f64()), (Some(42.0), Some(12.0)));
+        let three = BenchForm { thick: "30 + 35 + 42 mm".into(), ..form };
+        assert!(three.read(&now(), &Shelf::default()).slips["thick"].contains("3 values for 2 portions"));
+    }
+
+    #[test]
+    fn what_the_look_over_found_is_read() {
+        let form = BenchForm {
+            thin: "30 mm".into(),
+            scored: "lean".into(),
+            label: "240 mg per 100 g".into(),
+            trimmed: "2.1 kg".into(),
+            useby: "12 December".into(),
+            ..Default::default()
+        };
+        let said = form.read(&now(), &Shelf::default());
+        assert!(said.slips.is_empty(), "{:?}", said.slips);
+        let piece = &said.request["piece"];
+        assert_eq!((piece["thin_mm"].as_f64(), piece["scored"].as_str()), (Some(30.0), Some("into-lean")));
+        assert_eq!((piece["trimmed_weight_g"].as_f64(), piece["use_by"].as_str()), (Some(2100.0), Some("2026-12-12")));
+        assert!((piece["solution"]["sodium_mg_per_100g"].as_f64().unwrap() - 240.0).abs() < 1e-9);
     }
 
     #[test]

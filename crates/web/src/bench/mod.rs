@@ -1,12 +1,16 @@
 //! The Bench: a piece in, a plan out.
 
 mod form;
+mod numbers;
+mod sentence;
 mod view;
 
 pub use form::BenchForm;
+pub use numbers::{CoverLine, MixLines, spoons_line};
 
 use crate::auth::SignedIn;
 use crate::error::WebError;
+use crate::kit::Shelf;
 use crate::piece::draft_piece;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
@@ -39,7 +43,7 @@ pub async fn page(
     Query(form): Query<BenchForm>,
 ) -> Result<Response, WebError> {
     let address = form.address();
-    let view = BenchView::of(form, &cook.now(&state));
+    let view = BenchView::of(form, &cook.now(&state), &Shelf::of(&state, &cook).await?);
     if !partial.0 {
         return render(&BenchPage { rail: Rail::at("bench", &cook), view });
     }
@@ -55,7 +59,7 @@ pub async fn page(
 pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): Form<BenchForm>) -> Result<Response, WebError> {
     let now = cook.now(&state);
     let key = form.key.clone();
-    let view = BenchView::of(form, &now);
+    let view = BenchView::of(form, &now, &Shelf::of(&state, &cook).await?);
     let usable_key = Uuid::parse_str(&key).is_ok();
     let (Some(plan), true, true) = (&view.plan, view.may_keep, usable_key) else {
         let page = BenchPage { rail: Rail::at("bench", &cook), view };

@@ -58,7 +58,7 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
         day: eaten.to_zoned_datetime(zone.clone()).strftime("%a %-d %b %Y").to_string(),
         line: format!(
             "{} g of {} · {} g/kg · {} h · {}",
-            grams(plan.dose.to_weigh_g),
+            grams(plan.dose.on_scale_g()),
             plan.request.salt_name,
             trim(plan.request.g_per_kg, 1),
             trim(plan.fridge.planned_h, 0),

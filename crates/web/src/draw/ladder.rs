@@ -2,13 +2,24 @@
 
 use super::{n, text};
 use crate::words::grams;
-use rauchkeller_contract::DoseDoc;
+use rauchkeller_contract::{DoseDoc, LedgerEntryDoc};
 use std::fmt::Write;
 
+/// Height beside other numbers, and where it is the instrument itself.
 const HIGH: f64 = 168.0;
+const TALL: f64 = 300.0;
 const LEFT: f64 = 8.0;
 const WIDE: f64 = 46.0;
 const TOP: f64 = 16.0;
+
+/// What is in the bowls so far, grams of sodium chloride.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Poured {
+    /// In bowls that are done.
+    pub weighed_g: f64,
+    /// In the bowl on the scale now.
+    pub pouring_g: f64,
+}
 
 /// Draws the ladder; nothing where nothing is in already, since the number says it all.
 ///
@@ -17,16 +28,28 @@ pub fn draw_ladder(dose: &DoseDoc) -> String {
     if dose.ledger.is_empty() || dose.total_g <= 0.0 {
         return String::new();
     }
-    let whole = dose.total_g.max(dose.from_ledger_g);
-    let y = |g: f64| TOP + HIGH * (1.0 - g / whole);
+    draw(dose, None)
+}
+
+/// The ladder while salt is weighed: it fills from what is in already up to the target, and beyond it in red.
+pub fn draw_live_ladder(dose: &DoseDoc, poured: Poured) -> String {
+    if dose.total_g <= 0.0 { String::new() } else { draw(dose, Some(poured)) }
+}
+
+fn draw(dose: &DoseDoc, live: Option<Poured>) -> String {
+    let poured = live.unwrap_or_default();
+    let high_px = if live.is_some() { TALL } else { HIGH };
+    let in_bowls = poured.weighed_g + poured.pouring_g;
+    let whole = dose.total_g.max(dose.from_ledger_g + in_bowls);
+    let y = |g: f64| TOP + high_px * (1.0 - g / whole);
     let mut svg = format!(
         r#"<svg class="ladder" viewBox="0 0 312 {}" role="img" aria-label="Ladder of grams: {} of {} g are in already">"#,
-        n(TOP + HIGH + 16.0),
-        grams(dose.from_ledger_g),
+        n(TOP + high_px + 16.0),
+        grams(dose.from_ledger_g + in_bowls),
         grams(dose.total_g)
     );
     // Rungs a gram apart, or as many as can be told apart.
-    let every = [1.0, 2.0, 5.0, 10.0, 20.0, 50.0].into_iter().find(|step| HIGH / whole * step >= 7.0).unwrap_or(100.0);
+    let every = [1.0, 2.0, 5.0, 10.0, 20.0, 50.0].into_iter().find(|step| high_px / whole * step >= 7.0).unwrap_or(100.0);
     let mut from = 0.0;
     // Height, words, small print under them.
     let mut labels: Vec<(f64, String, String)> = Vec::new();
@@ -39,18 +62,37 @@ pub fn draw_ladder(dose: &DoseDoc) -> String {
             n(y(to)),
             n((y(from) - y(to)).max(0.5))
         );
-        let small = if entry.uptake < 0.999 { format!("{:.0} % of it stays, an estimate", entry.uptake * 100.0) } else { String::new() };
+        let small = small_print(entry);
         labels.push((y(f64::midpoint(from, to)), format!("{} g in {}", grams(entry.g), entry.what), small));
         from = to;
     }
-    if dose.to_weigh_g > 0.0 {
+    for (class, g, words) in [("done", poured.weighed_g, "weighed"), ("now", poured.pouring_g, "in the bowl now")] {
+        if g < 0.05 {
+            continue;
+        }
+        let to = from + g;
+        // What is above the target is too much, whoever poured it.
+        let (fine, over) = (to.min(dose.total_g), (to - dose.total_g.max(from)).max(0.0));
+        if fine > from {
+            let high = y(from) - y(fine);
+            let _ = write!(svg, r#"<rect class="ladder-{class}" x="{LEFT}" y="{}" width="{WIDE}" height="{}"/>"#, n(y(fine)), n(high));
+        }
+        if over > 0.0 {
+            let high = y(to - over) - y(to);
+            let _ = write!(svg, r#"<rect class="ladder-too-much" x="{LEFT}" y="{}" width="{WIDE}" height="{}"/>"#, n(y(to)), n(high));
+        }
+        labels.push((y(f64::midpoint(from, to)), format!("{} g {words}", grams(g)), String::new()));
+        from = to;
+    }
+    let missing = dose.total_g - from;
+    if dose.to_weigh_g > 0.0 && missing > 0.05 {
         let _ = write!(
             svg,
             r#"<rect class="ladder-weigh" x="{LEFT}" y="{}" width="{WIDE}" height="{}"/>"#,
             n(y(dose.total_g)),
             n(y(from) - y(dose.total_g))
         );
-        labels.push((y(f64::midpoint(from, dose.total_g)), format!("{} g to weigh", grams(dose.to_weigh_g)), String::new()));
+        labels.push((y(f64::midpoint(from, dose.total_g)), format!("{} g to weigh", grams(missing)), String::new()));
     }
     let mut rungs = String::new();
     let mut g = every;
@@ -62,12 +104,12 @@ pub fn draw_ladder(dose: &DoseDoc) -> String {
         svg,
         r#"<path class="ladder-rungs" d="{rungs}"/><path class="ladder-rails" d="M{LEFT} {}V{}M{} {}V{}"/>"#,
         n(TOP - 8.0),
-        n(TOP + HIGH + 8.0),
+        n(TOP + high_px + 8.0),
         n(LEFT + WIDE),
         n(TOP - 8.0),
-        n(TOP + HIGH + 8.0)
+        n(TOP + high_px + 8.0)
     );
-    let over = if dose.from_ledger_g > dose.total_g { " ladder-over" } else { "" };
+    let over = if dose.from_ledger_g + in_bowls > dose.total_g + 0.05 { " ladder-over" } else { "" };
     let target = y(dose.total_g);
     let _ = write!(svg, r#"<path class="ladder-target{over}" d="M2 {t}H{}"/>"#, n(LEFT + WIDE + 14.0), t = n(target));
     labels.push((target - 1.0, format!("target {} g", grams(dose.total_g)), String::new()));
@@ -86,6 +128,16 @@ pub fn draw_ladder(dose: &DoseDoc) -> String {
     }
     svg.push_str("</svg>");
     svg
+}
+
+/// What a source's grams rest on.
+fn small_print(entry: &LedgerEntryDoc) -> String {
+    match entry.bath_cap_g {
+        Some(_) => format!("diffusion lets in {:.0} % of it, an estimate", entry.uptake * 100.0),
+        None if entry.uptake < 0.999 => format!("{:.0} % of it stays, an estimate", entry.uptake * 100.0),
+        None if entry.estimate => "an estimate".into(),
+        None => String::new(),
+    }
 }
 
 #[cfg(test)]
@@ -119,6 +171,21 @@ mod tests {
     fn over_full_shows_the_target_below_the_top() {
         let svg = draw_ladder(&dose(json!([{"said": "300 g soy sauce"}])));
         assert!(svg.contains("ladder-over") && !svg.contains("to weigh"));
+    }
+
+    #[test]
+    fn the_live_ladder_fills_and_runs_over() {
+        let dose = dose(json!([]));
+        let half = draw_live_ladder(&dose, Poured { weighed_g: 5.0, pouring_g: 4.0 });
+        // 18 g: 5 and 4 of them, and 9 are missing.
+        assert!(
+            (height(&half, "ladder-done") / TALL - 5.0 / 18.0).abs() < 1e-3
+                && (height(&half, "ladder-now") / TALL - 4.0 / 18.0).abs() < 1e-3
+        );
+        assert!(half.contains("9.0 g to weigh") && !half.contains("ladder-too-much"));
+        let over = draw_live_ladder(&dose, Poured { weighed_g: 9.9, pouring_g: 11.1 });
+        // 21 g in all: 3 above the target.
+        assert!((height(&over, "ladder-too-much") / TALL - 3.0 / 21.0).abs() < 1e-3 && over.contains("ladder-over"));
     }
 
     #[test]

@@ -3,12 +3,17 @@
 mod band;
 mod board;
 mod ladder;
+mod outline;
 mod slice;
+mod tray;
+mod unfolded;
 
 pub use band::{Band, draw_band};
 pub use board::{Board, BoardPiece, Segment, draw_board};
-pub use ladder::draw_ladder;
+pub use ladder::{Poured, draw_ladder, draw_live_ladder};
 pub use slice::{Slice, Width, draw_slice};
+pub use tray::draw_tray;
+pub use unfolded::draw_unfolded;
 
 /// A number for an SVG attribute: two decimals, no trailing zeros.
 pub(crate) fn n(value: f64) -> String {

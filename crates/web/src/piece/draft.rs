@@ -3,7 +3,7 @@
 use crate::words::instant;
 use rauchkeller_contract::{PlanDoc, SCHEMA};
 use rauchkeller_core::units::{both_mass, grams};
-use rauchkeller_store::NewPiece;
+use rauchkeller_store::{NewBowl, NewPiece};
 use serde_json::Value;
 
 /// A plan about to be kept.
@@ -34,6 +34,22 @@ pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDr
         request: request.to_string(),
         plan: serde_json::to_string(plan).unwrap_or_default(),
         serve_at: instant(&plan.serve_at),
+        bowls: bowls(plan),
         steps: plan.steps.iter().map(|s| (s.kind.clone(), s.place.clone(), instant(&s.starts_at), instant(&s.ends_at))).collect(),
     })
+}
+
+/// One bowl a face that gets salt; of a dish in portions, one a portion.
+fn bowls(plan: &PlanDoc) -> Vec<NewBowl> {
+    let some = |bowl: &NewBowl| bowl.target_g >= 0.05;
+    if plan.dose.portions.len() > 1 {
+        let portion = |(i, p): (usize, &rauchkeller_contract::PortionDoc)| NewBowl {
+            face: format!("portion-{}", i + 1),
+            name: format!("portion {}, {}", i + 1, both_mass(grams(p.weight_g)).metric),
+            target_g: p.scale_g,
+        };
+        return plan.dose.portions.iter().enumerate().map(portion).filter(some).collect();
+    }
+    let face = |f: &rauchkeller_contract::FaceDoc| NewBowl { face: f.face.clone(), name: f.name.clone(), target_g: f.scale_g };
+    plan.dose.by_face.iter().map(face).filter(some).collect()
 }

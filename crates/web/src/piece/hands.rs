@@ -4,9 +4,10 @@ use super::page::lower;
 use super::{Opened, open, out_of_cold};
 use crate::auth::SignedIn;
 use crate::error::WebError;
+use crate::salt::remainder;
 use crate::shell::{Partial, render};
 use crate::state::AppState;
-use crate::words::{other_system, span, wall};
+use crate::words::{grams, other_system, span, wall};
 use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
@@ -40,6 +41,9 @@ pub struct HandsView {
     pub out_base_ms: i64,
     pub out_words: String,
     pub out_late: bool,
+    /// What Done posts to, under this piece's address.
+    pub done_to: String,
+    /// What Undo posts to, and what it takes back.
     pub undo: Option<(String, String)>,
     pub previous: Option<usize>,
     pub next: Option<usize>,
@@ -76,23 +80,39 @@ impl HandsView {
         let (out, since) = out_of_cold(opened, at);
         let started = since.unwrap_or(at);
         let wait = row.map_or(at, |r| r.planned_start);
+        let bowls = &opened.piece.bowls;
         let undo = just_done.and_then(|id| {
+            if let Some(bowl) = bowls.iter().find(|b| b.id.to_string() == id) {
+                return Some((format!("bowls/{id}/unused"), format!("salt on {}", bowl.name)));
+            }
             let i = steps.iter().position(|s| s.id.to_string() == id)?;
-            Some((id.to_owned(), lower(&opened.plan.steps.get(i)?.title)))
+            Some((format!("steps/{id}/undone"), lower(&opened.plan.steps.get(i)?.title)))
         });
+        // Salting goes bowl by bowl; the last one ticks the step.
+        let salting = row.filter(|r| r.kind == "salt" && r.done_at.is_none());
+        let bowl = salting.and_then(|_| bowls.iter().find(|b| b.used_at.is_none()));
         let text = |value: Option<&String>| value.cloned().unwrap_or_default();
         Self {
             piece: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
             step: row.map(|r| r.id.to_string()).unwrap_or_default(),
+            done_to: bowl
+                .map_or_else(|| row.map(|r| format!("steps/{}/done", r.id)).unwrap_or_default(), |bowl| format!("bowls/{}/used", bowl.id)),
             // The number first: where a step has none of its own, the time it wants hands.
-            figure: step
-                .and_then(|s| s.figure.clone())
+            figure: bowl
+                .map(|bowl| grams(bowl.weighed_g.unwrap_or(bowl.target_g)))
+                .or_else(|| step.and_then(|s| s.figure.clone()))
                 .unwrap_or_else(|| wait.to_zoned_datetime(now.time_zone().clone()).strftime("%H:%M").to_string()),
             unit: text(step.and_then(|s| s.figure_unit.as_ref())),
-            other: step.and_then(|s| Some(other_system(s.figure.as_deref()?, s.figure_unit.as_deref()?))).unwrap_or_default(),
-            title: step.map(|s| s.title.clone()).unwrap_or_default(),
-            detail: step.map(|s| s.detail.clone()).unwrap_or_default(),
+            other: match bowl {
+                Some(bowl) => other_system(&grams(bowl.weighed_g.unwrap_or(bowl.target_g)), "g"),
+                None => step.and_then(|s| Some(other_system(s.figure.as_deref()?, s.figure_unit.as_deref()?))).unwrap_or_default(),
+            },
+            title: bowl.map_or_else(|| step.map(|s| s.title.clone()).unwrap_or_default(), |bowl| format!("Salt: {}", bowl.name)),
+            detail: match bowl {
+                Some(_) => format!("Press it on, all of this bowl. {}", remainder(opened)),
+                None => step.map(|s| s.detail.clone()).unwrap_or_default(),
+            },
             done: row.is_some_and(|r| r.done_at.is_some()),
             back_at: back.map(|b| wall(b, now)).unwrap_or_default(),
             not_before: if wait.duration_since(at).as_mins() >= 2 {
@@ -126,6 +146,11 @@ impl HandsView {
 /// Milliseconds of the running stretch out of the cold.
 fn started_ms(at: Timestamp, started: Timestamp) -> i64 {
     (at.as_millisecond() - started.as_millisecond()).max(0)
+}
+
+/// The view after a tick, for htmx.
+pub async fn hands_fragment(state: &AppState, cook: &SignedIn, id: &str, just_done: Option<&str>) -> Result<Response, WebError> {
+    HandsView::of(&open(state, cook, id).await?, &cook.now(state), None, just_done).fragment()
 }
 
 /// The raw-hands view.
@@ -181,10 +206,36 @@ mod tests {
         let opened = opened(&[("lay-out", "2026-12-11T15:00:00Z")]);
         let id = opened.piece.steps[0].id.to_string();
         let view = HandsView::of(&opened, &"2026-12-11T16:05[Europe/Vienna]".parse().unwrap(), None, Some(&id));
-        assert_eq!(view.undo, Some((id, "wash hands, weigh the salt, lay out tools".into())));
+        assert_eq!(view.undo, Some((format!("steps/{id}/undone"), "wash hands, weigh the salt, lay out tools".into())));
         let all: Vec<(&str, &str)> = opened.plan.steps.iter().map(|s| (s.kind.as_str(), "2026-12-12T18:00:00Z")).collect();
         let eaten = kept_cut("pork-belly", 2400.0, &all);
         assert!(HandsView::of(&eaten, &"2026-12-12T19:05[Europe/Vienna]".parse().unwrap(), None, None).finished);
+    }
+
+    #[test]
+    fn salting_goes_bowl_by_bowl_and_says_what_is_left() {
+        let mut opened = opened(&[]);
+        let salt = opened.plan.steps.iter().position(|s| s.kind == "salt").unwrap();
+        let bowl = |name: &str, target_g, weighed_g, used: bool| rauchkeller_store::Bowl {
+            id: rauchkeller_store::BowlId(uuid::Uuid::now_v7()),
+            face: name.into(),
+            name: name.into(),
+            target_g,
+            tare_g: None,
+            weighed_g,
+            used_at: used.then(|| "2026-12-11T15:00:00Z".parse().unwrap()),
+        };
+        opened.piece.bowls = vec![bowl("meat side", 9.0, Some(9.1), true), bowl("cut sides", 6.5, None, false)];
+        let now = "2026-12-11T16:45[Europe/Vienna]";
+        let second = view(&opened, now, Some(salt));
+        assert_eq!((second.figure.as_str(), second.title.as_str()), ("6.5", "Salt: cut sides"));
+        assert!(second.detail.contains("9.1 g on, 6.5 g") && second.done_to.starts_with("bowls/"), "{}", second.detail);
+        let id = opened.piece.bowls[0].id.to_string();
+        let undo = HandsView::of(&opened, &now.parse().unwrap(), Some(salt), Some(&id)).undo.unwrap();
+        assert_eq!(undo, (format!("bowls/{id}/unused"), "salt on meat side".into()));
+        // All used up: the step itself is what is left to tick.
+        opened.piece.bowls.iter_mut().for_each(|b| b.used_at = Some("2026-12-11T15:00:00Z".parse().unwrap()));
+        assert!(view(&opened, now, Some(salt)).done_to.starts_with("steps/"));
     }
 
     #[test]

@@ -10,7 +10,7 @@ pub mod testing;
 mod verdict;
 
 pub use draft::{PieceDraft, draft_piece};
-pub use hands::hands;
+pub use hands::{hands, hands_fragment};
 pub use journey::{journey, out_of_cold, tick_begins};
 pub use page::{done, page, remove, restore, undone};
 pub use standing::Standing;
@@ -45,11 +45,11 @@ impl Opened {
 }
 
 /// Opens a piece of this cook's kitchen. An address that is no id is simply not here.
-async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
+pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
     Opened::of(cook.kitchen(state).piece(piece_id(id)?).await?)
 }
 
-fn piece_id(id: &str) -> Result<PieceId, WebError> {
+pub fn piece_id(id: &str) -> Result<PieceId, WebError> {
     Uuid::parse_str(id).map(PieceId).map_err(|_| WebError::NotFound)
 }
 

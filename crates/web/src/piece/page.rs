@@ -34,6 +34,7 @@ pub struct StepLine {
 }
 
 /// The page.
+#[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
 pub struct PieceView {
     pub id: String,
     pub name: String,
@@ -45,6 +46,8 @@ pub struct PieceView {
     pub grams: String,
     pub ounces: String,
     pub grams_line: String,
+    /// Whether its salt still waits to be weighed.
+    pub to_salt: bool,
     pub steps: Vec<StepLine>,
     pub removed: bool,
     pub finished: bool,
@@ -128,9 +131,10 @@ impl PieceView {
                 .by_face
                 .iter()
                 .filter(|f| f.g >= 0.05)
-                .map(|f| format!("{} g {}", grams(f.g), f.name))
+                .map(|f| format!("{} g {}", grams(f.on_scale_g()), f.name))
                 .collect::<Vec<_>>()
                 .join(" · "),
+            to_salt: opened.piece.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()),
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: opened.piece.verdict.is_some(),
@@ -145,7 +149,7 @@ impl PieceView {
 /// The grams of this piece's salt: what is weighed for it, or, where all of it was on when it came, that.
 fn on_the_meat(opened: &Opened) -> f64 {
     let dose = &opened.plan.dose;
-    if dose.to_weigh_g > 0.0 { dose.to_weigh_g } else { dose.from_ledger_g }
+    if dose.to_weigh_g > 0.0 { dose.on_scale_g() } else { dose.from_ledger_g }
 }
 
 /// First letter lower case, to follow a colon.

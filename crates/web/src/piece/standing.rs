@@ -7,7 +7,7 @@ use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_contract::read_request;
 use rauchkeller_core::plan::state_after;
 use rauchkeller_core::skin::drying::touch;
-use rauchkeller_core::units::{LengthIn, hours};
+use rauchkeller_core::units::{LengthIn, grams, hours};
 
 /// A piece at this moment.
 #[derive(Debug, Clone)]
@@ -33,8 +33,9 @@ impl Standing {
         let out = left_cold(opened).unwrap_or_else(|| instant(&opened.plan.fridge.to));
         let until = now.timestamp().min(out);
         let so_far = until.duration_since(salted).as_secs_f64().max(0.0) / 3600.0;
+        let on = crate::salt::really_on(opened).map(grams);
         let stored = serde_json::from_str(&opened.piece.request).unwrap_or_default();
-        let state = read_request(&stored, now).ok().and_then(|request| state_after(&request, hours(so_far), hours(so_far)).ok());
+        let state = read_request(&stored, now).ok().and_then(|request| state_after(&request, on, hours(so_far), hours(so_far)).ok());
         let Some(state) = state else { return Self { slice, words: String::new() } };
         let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry, feels {}", d.0, touch(d)));
         slice.salted_mm = state.salted_depth.in_mm();

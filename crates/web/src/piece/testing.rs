@@ -51,6 +51,8 @@ fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
         finished_at: None,
         deleted_at: None,
         steps,
+        bowls: vec![],
+        by_eye: rauchkeller_store::ByEye::default(),
         verdict: None,
     };
     Opened { piece, plan }

@@ -12,7 +12,7 @@ fn form(pairs: &[(&str, &str)]) -> BenchForm {
 }
 
 fn view(pairs: &[(&str, &str)]) -> BenchView {
-    BenchView::of(form(pairs), &now())
+    BenchView::of(form(pairs), &now(), &Shelf::default())
 }
 
 #[test]
@@ -125,7 +125,7 @@ fn a_frozen_turkey_thaws_first() {
 
 #[test]
 fn only_methods_written_for_the_cut_can_be_chosen() {
-    let ids = |cut| view(&[("cut", cut)]).methods.iter().map(|m| m.id).collect::<Vec<_>>();
+    let ids = |cut| view(&[("cut", cut)]).methods.iter().map(|m| m.id.clone()).collect::<Vec<_>>();
     assert_eq!(ids("turkey-whole"), ["dry-brine"]);
     assert_eq!(ids("pork-belly"), ["open-air", "dry-brine"]);
     // What another cut left in the address is named, not obeyed.
@@ -139,4 +139,63 @@ proptest::proptest! {
         let view = view(&[("weight", &weight), ("thick", &thick), ("serve", &serve), ("dose", &dose), ("hours", &hours), ("stands", "salted"), ("since", &since)]);
         proptest::prop_assert!(view.plan.is_some() || !view.slips.is_empty());
     }
+}
+
+fn shelf() -> Shelf {
+    let salt = rauchkeller_store::KitSalt {
+        id: rauchkeller_store::SaltId(Uuid::nil()),
+        name: "grey jar".into(),
+        g_per_tsp: 4.5,
+        spread_g: None,
+        uncertainty_g: None,
+        purity: 0.9,
+        potassium: 0.0,
+        pinch_g: Some(0.5),
+        weighings: String::new(),
+        created_at: jiff::Timestamp::UNIX_EPOCH,
+        deleted_at: None,
+    };
+    let mix = rauchkeller_store::KitMix {
+        id: rauchkeller_store::MixId(Uuid::nil()),
+        name: "house rub".into(),
+        recipe: String::new(),
+        parts: r#"[{"name":"salt","g":32,"salt_g":32},{"name":"sugar","g":68,"salt_g":0}]"#.into(),
+        made_for_g: Some(6000.0),
+        salt_g_per_100g: 32.0,
+        created_at: jiff::Timestamp::UNIX_EPOCH,
+        deleted_at: None,
+    };
+    Shelf { salts: vec![salt], mixes: vec![mix] }
+}
+
+#[test]
+fn an_own_salt_and_an_own_mix_are_known_in_the_sentence() {
+    let own = format!("own-{}", Uuid::nil());
+    let pairs = [("weight", "2.4 kg"), ("also", "house rub"), ("salt", own.as_str()), ("serve", "Saturday 18:30")];
+    let view = BenchView::of(form(&pairs), &now(), &shelf());
+    assert!(view.may_keep, "{:?}", view.slips);
+    let numbers = view.numbers.as_ref().unwrap();
+    // By hand: 40 g of rub for 2.4 kg bring 12.8 g; 5.2 g are missing, 5.78 g of a salt of 90 %: 12 pinches of 0.5 g.
+    assert_eq!((numbers.mix.as_ref().unwrap().g.as_str(), numbers.grams.as_str()), ("40.0", "5.8"));
+    assert!(numbers.spoons.contains("12 of your pinches"), "{}", numbers.spoons);
+    assert!(view.salts[0].1.iter().any(|c| c.chosen && c.name == "grey jar"));
+    assert!(view.salts[1].1.iter().all(|c| !c.chosen));
+    // A salt that was taken out of the Kit meanwhile is said, and the plan goes on without it.
+    let gone = BenchView::of(form(&pairs), &now(), &Shelf { salts: vec![], ..shelf() });
+    assert!(gone.slips["salt"].contains("no longer hangs") && gone.plan.is_some());
+}
+
+#[test]
+fn a_dose_of_one_portion_that_cannot_be_leaves_the_rest() {
+    let view = view(&[("cut", "beef-rib-steak"), ("weight", "400 g + 500 g"), ("dose", "10 + 60 g/kg")]);
+    assert!(view.slips["dose"].contains("60") && view.plan.is_some() && !view.may_keep, "{:?}", view.slips);
+}
+
+#[test]
+fn what_lies_on_the_skin_is_counted_and_shown() {
+    let view = view(&[("weight", "2.4 kg"), ("cover", "crust"), ("depth", "4 mm"), ("salt", "coarse-sea"), ("left", "2 g/dm²")]);
+    let numbers = view.numbers.unwrap();
+    let cover = numbers.cover.unwrap();
+    assert!(cover.what.contains("a crust 4 mm deep") && cover.left.contains("g of it stay behind, and are in the ladder"), "{cover:?}");
+    assert!(numbers.ladder.contains("left by a crust"));
 }

@@ -1,0 +1,197 @@
+//! Kit, bowls, tubs, devices and readings against a real MariaDB.
+
+use super::{at, belly, fresh, household, now};
+use jiff::SignedDuration;
+use rauchkeller_store::{
+    Added, BowlId, ByEye, Device, DeviceId, HouseholdId, KitMix, KitSalt, MixId, NewBowl, NewPiece, NewReading, Noted, PieceId, Received,
+    SaltId, Store, StoreError, token_hash,
+};
+use uuid::Uuid;
+
+fn salt(name: &str) -> KitSalt {
+    KitSalt {
+        id: SaltId(Uuid::nil()),
+        name: name.into(),
+        g_per_tsp: 5.3,
+        spread_g: Some(0.26),
+        uncertainty_g: Some(0.06),
+        purity: 0.97,
+        potassium: 0.0,
+        pinch_g: Some(0.4),
+        weighings: "53 54 52".into(),
+        created_at: now(),
+        deleted_at: None,
+    }
+}
+
+fn mix(name: &str) -> KitMix {
+    KitMix {
+        id: MixId(Uuid::nil()),
+        name: name.into(),
+        recipe: "32 g salt\n68 g sugar".into(),
+        parts: r#"[{"name":"salt","g":32,"salt_g":32}]"#.into(),
+        made_for_g: None,
+        salt_g_per_100g: 32.0,
+        created_at: now(),
+        deleted_at: None,
+    }
+}
+
+fn with_bowls(key: &str) -> NewPiece {
+    let bowl = |face: &str, target_g| NewBowl { face: face.into(), name: face.into(), target_g };
+    NewPiece { bowls: vec![bowl("meat", 9.9), bowl("cut", 8.1)], ..belly(key) }
+}
+
+#[tokio::test]
+async fn a_salt_hangs_once_under_its_name_and_can_be_put_back() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let Added::New(id) = kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
+    assert_eq!(kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap(), Added::Before(id));
+    assert_eq!(kitchen.add_salt("k2", &salt("Grey Jar"), now()).await.unwrap(), Added::NameTaken, "whatever the case");
+    assert_eq!(kitchen.salts().await.unwrap(), [KitSalt { id, ..salt("grey jar") }]);
+    // Taken out, its name is free; given away, the old one cannot come back under it.
+    kitchen.set_salt_deleted(id, Some(now())).await.unwrap();
+    assert!(kitchen.salts().await.unwrap().is_empty());
+    let Added::New(second) = kitchen.add_salt("k3", &salt("grey jar"), now()).await.unwrap() else { panic!("free again") };
+    assert!(matches!(kitchen.set_salt_deleted(id, None).await, Err(StoreError::Conflict)));
+    kitchen.set_salt_deleted(second, Some(now())).await.unwrap();
+    kitchen.set_salt_deleted(id, None).await.unwrap();
+    assert_eq!(kitchen.salts().await.unwrap()[0].id, id);
+}
+
+#[tokio::test]
+async fn mixes_hang_the_same_way() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let Added::New(id) = kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap() else { panic!("new") };
+    assert_eq!(kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap(), Added::Before(id));
+    assert_eq!(kitchen.add_mix("k2", &mix("house rub"), now()).await.unwrap(), Added::NameTaken);
+    assert_eq!(kitchen.mixes().await.unwrap()[0].recipe, mix("").recipe);
+    kitchen.set_mix_deleted(id, Some(now())).await.unwrap();
+    kitchen.set_mix_deleted(id, None).await.unwrap();
+    assert_eq!(kitchen.mixes().await.unwrap().len(), 1);
+}
+
+#[tokio::test]
+async fn nobody_reaches_into_another_kit() {
+    let store = fresh().await;
+    let mine = store.kitchen(household(&store, "a@example.org").await);
+    let theirs = store.kitchen(household(&store, "b@example.org").await);
+    let Added::New(salt_id) = mine.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
+    let Added::New(mix_id) = mine.add_mix("k1", &mix("rub"), now()).await.unwrap() else { panic!("new") };
+    let scale = mine.add_scale("bench scale", 0.1, 5000.0, token_hash("t"), now()).await.unwrap().unwrap();
+    let piece = mine.keep(with_bowls("p"), now()).await.unwrap().id();
+    let bowl = mine.piece(piece).await.unwrap().bowls[0].id;
+    assert!(
+        theirs.salts().await.unwrap().is_empty() && theirs.mixes().await.unwrap().is_empty() && theirs.devices().await.unwrap().is_empty()
+    );
+    assert!(matches!(theirs.set_salt_deleted(salt_id, Some(now())).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.set_mix_deleted(mix_id, Some(now())).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.remove_device(scale, now()).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.tare_bowl(piece, bowl, 1.0).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.weigh_bowl(piece, bowl, Some(1.0), now()).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.use_bowl(piece, bowl, Some(now())).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.note_by_eye(piece, ByEye::default(), now()).await, Err(StoreError::NotFound)));
+    // And the same name may hang in both kitchens.
+    assert!(matches!(theirs.add_salt("k1", &salt("grey jar"), now()).await.unwrap(), Added::New(_)));
+}
+
+#[tokio::test]
+async fn bowls_are_weighed_used_and_taken_back() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let piece = kitchen.keep(with_bowls("p"), now()).await.unwrap().id();
+    let bowls = || async { kitchen.piece(piece).await.unwrap().bowls };
+    let first = bowls().await[0].id;
+    kitchen.tare_bowl(piece, first, 180.2).await.unwrap();
+    kitchen.weigh_bowl(piece, first, Some(9.8), now()).await.unwrap();
+    kitchen.use_bowl(piece, first, Some(now())).await.unwrap();
+    kitchen.use_bowl(piece, first, Some(now() + SignedDuration::from_mins(5))).await.unwrap();
+    let seen = bowls().await;
+    assert_eq!((seen[0].tare_g, seen[0].weighed_g, seen[0].used_at), (Some(180.2), Some(9.8), Some(now())), "the first moment stands");
+    assert_eq!((seen[1].face.as_str(), seen[1].target_g, seen[1].used_at), ("cut", 8.1, None));
+    kitchen.use_bowl(piece, first, None).await.unwrap();
+    kitchen.weigh_bowl(piece, first, None, now()).await.unwrap();
+    let seen = bowls().await;
+    assert_eq!((seen[0].tare_g, seen[0].weighed_g, seen[0].used_at), (None, None, None));
+    assert!(matches!(kitchen.use_bowl(piece, BowlId(Uuid::now_v7()), Some(now())).await, Err(StoreError::NotFound)));
+}
+
+#[tokio::test]
+async fn the_tub_is_noted_and_an_edit_over_somebody_elses_is_refused() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let piece = kitchen.keep(with_bowls("p"), now()).await.unwrap().id();
+    let tub = |after, version| ByEye { tub_before_g: Some(812.0), tub_after_g: Some(after), mix_left_g: None, version };
+    assert_eq!(kitchen.note_by_eye(piece, tub(781.0, 0), now()).await.unwrap(), Noted::Noted);
+    assert_eq!(kitchen.note_by_eye(piece, tub(781.0, 0), now()).await.unwrap(), Noted::Noted, "the same again changes nothing");
+    assert_eq!(kitchen.note_by_eye(piece, tub(700.0, 0), now()).await.unwrap(), Noted::Theirs(tub(781.0, 1)));
+    assert_eq!(kitchen.note_by_eye(piece, tub(790.0, 1), now()).await.unwrap(), Noted::Noted);
+    assert_eq!(kitchen.piece(piece).await.unwrap().by_eye, tub(790.0, 2));
+    let tubs = kitchen.tubs(5).await.unwrap();
+    assert_eq!((tubs.len(), tubs[0].1), (1, 22.0));
+    assert!(matches!(kitchen.note_by_eye(PieceId(Uuid::now_v7()), tub(1.0, 0), now()).await, Err(StoreError::NotFound)));
+}
+
+async fn scale(store: &Store, home: HouseholdId, token: &str) -> Device {
+    store.kitchen(home).add_scale("bench scale", 0.1, 5000.0, token_hash(token), now()).await.unwrap().unwrap();
+    store.device_by_token(token).await.unwrap().unwrap()
+}
+
+fn reading(seq: i64, mass_g: f64) -> NewReading {
+    NewReading { seq, at: now() + SignedDuration::from_millis(seq * 250), mass_g }
+}
+
+#[tokio::test]
+async fn a_reading_is_stored_once_however_often_it_comes() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let device = scale(&store, home, "secret").await;
+    let batch = [reading(1, 0.0), reading(2, 4.2), reading(2, 99.0)];
+    assert_eq!(store.receive(&device, &batch, now()).await.unwrap(), Received { accepted: 2, repeated: 1 });
+    let again = [reading(2, 50.0), reading(3, 8.1)];
+    assert_eq!(store.receive(&device, &again, now()).await.unwrap(), Received { accepted: 1, repeated: 1 });
+    let live = store.kitchen(home).live_scale(now(), SignedDuration::from_secs(4)).await.unwrap().unwrap();
+    let seen: Vec<(i64, f64)> = live.readings.iter().map(|r| (r.seq, r.mass_g)).collect();
+    assert_eq!(seen, [(1, 0.0), (2, 4.2), (3, 8.1)], "what came first stands");
+    assert_eq!(live.device.step_g, 0.1);
+}
+
+#[tokio::test]
+async fn the_same_batch_sent_at_once_by_many_is_stored_once() {
+    let store = fresh().await;
+    let device = scale(&store, household(&store, "a@example.org").await, "secret").await;
+    let sends = (0..8).map(|_| {
+        let (store, device) = (store.clone(), device.clone());
+        tokio::spawn(async move {
+            let batch: Vec<NewReading> = (0..50).map(|i| reading(i, 1.0)).collect();
+            store.receive(&device, &batch, now()).await.unwrap().accepted
+        })
+    });
+    let mut accepted = 0;
+    for send in sends.collect::<Vec<_>>() {
+        accepted += send.await.unwrap();
+    }
+    assert_eq!(accepted, 50);
+}
+
+#[tokio::test]
+async fn a_token_opens_only_its_own_and_not_after_it_was_taken_out() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let device = scale(&store, home, "secret").await;
+    assert!(store.device_by_token("secret ").await.unwrap().is_none() && store.device_by_token("SECRET").await.unwrap().is_none());
+    assert_eq!(device.household, home);
+    store.receive(&device, &[reading(1, 5.0)], now()).await.unwrap();
+    let other = household(&store, "b@example.org").await;
+    assert!(store.kitchen(other).live_scale(now(), SignedDuration::from_secs(4)).await.unwrap().is_none(), "not in another kitchen");
+    // Silent, and gone.
+    let later = now() + SignedDuration::from_secs(10);
+    assert!(store.kitchen(home).live_scale(later, SignedDuration::from_secs(4)).await.unwrap().is_none());
+    store.kitchen(home).remove_device(device.id, now()).await.unwrap();
+    assert!(store.device_by_token("secret").await.unwrap().is_none());
+    assert!(store.kitchen(home).live_scale(now(), SignedDuration::from_secs(4)).await.unwrap().is_none());
+    assert!(matches!(store.kitchen(home).remove_device(DeviceId(Uuid::now_v7()), now()).await, Err(StoreError::NotFound)));
+    assert_eq!(store.drop_readings_before(at("2026-12-11T08:00:00Z")).await.unwrap(), 1);
+}

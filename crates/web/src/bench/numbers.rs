@@ -1,0 +1,346 @@
+//! The numbers beside the picture, as text.
+
+use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice, draw_tray};
+use crate::words::{day_wall, grams, instant, other_system, sentence, span, trim, wall};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::{CautionDoc, CoverDoc, DoseDoc, FaceDoc, InspectionDoc, MixDoc, PlanDoc, WayOutDoc, WhyDoc};
+use rauchkeller_core::units::{both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
+
+/// A knot of the day.
+#[derive(Debug, Clone)]
+pub struct Knot {
+    pub when: String,
+    pub what: String,
+    pub detail: String,
+    pub place: &'static str,
+}
+
+/// One line of a bar.
+#[derive(Debug, Clone)]
+pub struct FaceLine {
+    pub g: String,
+    pub name: String,
+    pub density: String,
+    pub bare: bool,
+}
+
+impl FaceLine {
+    fn of(face: &FaceDoc) -> Self {
+        Self {
+            g: grams(face.scale_g),
+            name: face.name.clone(),
+            density: format!("{} g/dm²", trim(face.g_per_dm2, 1)),
+            bare: face.scale_g < 0.05,
+        }
+    }
+}
+
+/// Salt on the skin as a tool.
+#[derive(Debug, Clone)]
+pub struct CoverLine {
+    pub g: String,
+    pub what: String,
+    pub spoons: String,
+    pub left: String,
+}
+
+impl CoverLine {
+    /// `a crust`, 4 mm deep on 5.1 dm² of skin; what stays is in the ladder.
+    pub fn of(cover: &CoverDoc) -> Self {
+        let deep = cover.depth_mm.map_or_else(String::new, |mm| format!(" {} mm deep", trim(mm, 1)));
+        let sure = if cover.left_is_estimate { ", an estimate" } else { "" };
+        Self {
+            g: format!("{:.0}", cover.g),
+            what: format!("for {}{deep} on {} dm² of {}", cover.name, trim(cover.area_dm2, 1), cover.on),
+            spoons: cover.spoons.clone(),
+            left: format!("{} g of it stay behind{sure}, and are in the ladder", grams(cover.left_g)),
+        }
+    }
+}
+
+/// A mix scaled to the piece, as text.
+#[derive(Debug, Clone)]
+pub struct MixLines {
+    pub g: String,
+    pub name: String,
+    pub salt: String,
+    pub share: String,
+    pub parts: Vec<(String, String)>,
+}
+
+impl MixLines {
+    /// Of the contract's mix.
+    pub fn of(mix: &MixDoc) -> Self {
+        Self {
+            g: grams(mix.g),
+            name: mix.name.clone(),
+            salt: grams(mix.salt_g),
+            share: trim(mix.salt_g_per_100g, 1),
+            parts: mix.parts.iter().map(|p| (grams(p.g), p.name.clone())).collect(),
+        }
+    }
+}
+
+/// Spoons in both kinds where they differ, what they weigh, and the cook's own pinches.
+pub fn spoons_line(dose: &DoseDoc) -> String {
+    let off = dose.spoons_g - dose.scale_g;
+    let side = if off >= 0.0 { "over" } else { "under" };
+    let us = format!("{}, level ({} g: {} g {side})", dose.spoons, trim(dose.spoons_g, 1), trim(off.abs(), 1));
+    let metric = if dose.metric_spoons == dose.spoons { String::new() } else { format!("; metric {}", dose.metric_spoons) };
+    let pinches = dose.pinches.map_or_else(String::new, |count| format!("; {count} of your pinches"));
+    us + &metric + &pinches
+}
+
+/// The numbers beside the picture, as text.
+#[derive(Debug, Clone, Default)]
+pub struct Numbers {
+    pub slice_wide: String,
+    pub slice_narrow: String,
+    pub band_wide: String,
+    pub band_narrow: String,
+    pub grams: String,
+    pub ounces: String,
+    pub dose_line: String,
+    pub spoons: String,
+    pub each: String,
+    /// Whether any loose salt goes on the scale.
+    pub weighs: bool,
+    /// The portions, drawn, where there are several.
+    pub tray: String,
+    pub mix: Option<MixLines>,
+    pub cover: Option<CoverLine>,
+    pub inspection: Vec<InspectionDoc>,
+    pub ways_out: Vec<WayOutDoc>,
+    /// Where the numbers come from, by name.
+    pub reasons: Vec<WhyDoc>,
+    pub faces: Vec<FaceLine>,
+    pub ladder: String,
+    pub sodium: String,
+    pub rim: String,
+    pub middle: String,
+    pub slice: String,
+    pub fridge_line: String,
+    pub planned: String,
+    pub slider: String,
+    pub slider_max: String,
+    pub into_cold: String,
+    pub out_of_cold: String,
+    pub skin_state: String,
+    pub depth: String,
+    pub salted_to: String,
+    pub knots: Vec<Knot>,
+    pub pull: String,
+    pub pull_other: String,
+    pub pull_line: String,
+    pub fire_line: String,
+    pub meals: String,
+    pub worth: Option<String>,
+    pub loud: Vec<CautionDoc>,
+    pub quiet: Vec<CautionDoc>,
+}
+
+impl Numbers {
+    /// Of a plan, told at a moment.
+    pub fn of(plan: &PlanDoc, now: &ZonedDateTime) -> Self {
+        let slice = Slice::of(plan);
+        let (fridge, request, dose) = (&plan.fridge, &plan.request, &plan.dose);
+        let span_h = (fridge.longest_h * 1.2).max(fridge.planned_h * 1.05);
+        let band = Band {
+            from: instant(&fridge.from),
+            span_h,
+            marks: (fridge.shortest_h, fridge.ideal_h, fridge.longest_h),
+            planned_h: fridge.planned_h,
+            fits_h: fridge.fits_h,
+            zone: now.time_zone().clone(),
+        };
+        let target = plan.fire.targets.first();
+        let each = if dose.portions.len() > 1 {
+            let list: Vec<String> = dose.portions.iter().map(|p| format!("{} g", grams(p.scale_g))).collect();
+            let same = list.iter().all(|g| g == &list[0]);
+            if same { format!("{} × {} each", list.len(), list[0]) } else { list.join(" · ") }
+        } else {
+            String::new()
+        };
+        let (loud, quiet): (Vec<_>, Vec<_>) = plan.cautions.iter().cloned().partition(|c| c.severity != "note");
+        Self {
+            slice_wide: draw_slice(&slice, Width::Wide),
+            slice_narrow: draw_slice(&slice, Width::Narrow),
+            band_wide: draw_band(&band, Width::Wide),
+            band_narrow: draw_band(&band, Width::Narrow),
+            grams: grams(dose.scale_g),
+            ounces: other_system(&grams(dose.scale_g), "g"),
+            dose_line: format!(
+                "{} · {} g/kg of {} {}",
+                request.salt_name,
+                trim(request.g_per_kg, 1),
+                both_mass(mass(basis_weight(request.weight_g, request.bone_fraction, &request.basis))).metric,
+                request.basis
+            ),
+            spoons: spoons_line(dose),
+            each,
+            weighs: dose.scale_g > 0.0,
+            tray: draw_tray(&dose.portions, Width::Wide) + &draw_tray(&dose.portions, Width::Narrow),
+            mix: dose.mix.as_ref().map(MixLines::of),
+            cover: dose.cover.as_ref().map(CoverLine::of),
+            inspection: plan.inspection.clone(),
+            ways_out: plan.ways_out.clone(),
+            reasons: plan.why.clone(),
+            faces: dose.by_face.iter().map(FaceLine::of).collect(),
+            ladder: draw_ladder(dose),
+            sodium: format!("{:.0} mg sodium a serving; WHO: under 2,000 a day, US label value 2,300", dose.sodium_mg_per_serving),
+            rim: format!("{:.0}", fridge.rim_g_per_kg),
+            middle: format!("{:.0}", fridge.middle_g_per_kg),
+            slice: format!("{:.0}", fridge.slice_g_per_kg),
+            fridge_line: format!(
+                "{} °C ({}), {:.0} % humid, open on a rack",
+                trim(request.fridge_c, 1),
+                both_temperature(celsius(request.fridge_c)).customary,
+                request.fridge_rh * 100.0
+            ),
+            planned: trim(fridge.planned_h, 1),
+            slider: trim(fridge.planned_h, 2),
+            slider_max: trim(span_h, 2),
+            into_cold: day_wall(instant(&fridge.from), now.time_zone()),
+            out_of_cold: day_wall(instant(&fridge.to), now.time_zone()),
+            skin_state: fridge
+                .skin_dryness
+                .map_or_else(String::new, |d| format!("skin {d:.2} dry, feels {}", fridge.skin_touch.as_deref().unwrap_or_default())),
+            depth: depth_line(plan),
+            salted_to: format!("salted to {:.0} mm", fridge.salted_depth_mm),
+            knots: knots(plan, now),
+            pull: target.map(|t| format!("{:.0}", t.pull_c)).unwrap_or_default(),
+            pull_other: target.map(|t| both_temperature(celsius(t.pull_c)).customary).unwrap_or_default(),
+            pull_line: pull_line(plan),
+            fire_line: fire_line(plan),
+            meals: meals_line(plan, now),
+            worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
+            loud,
+            quiet,
+        }
+    }
+}
+
+impl Numbers {
+    /// The reason of a number; the template asks for those that every plan has, or checks.
+    pub fn reason(&self, number: &str) -> Option<&WhyDoc> {
+        self.reasons.iter().find(|why| why.number == number)
+    }
+}
+
+fn fahrenheit(air_c: Option<f64>) -> String {
+    air_c.map_or_else(String::new, |c| both_temperature(celsius(c)).customary)
+}
+
+fn basis_weight(weight_g: f64, bone: f64, basis: &str) -> f64 {
+    rauchkeller_core::units::MassIn::in_g(rauchkeller_core::salt::basis_weight(
+        mass(weight_g),
+        rauchkeller_core::units::Share(bone),
+        if basis == "whole" { rauchkeller_core::salt::Basis::Whole } else { rauchkeller_core::salt::Basis::Edible },
+    ))
+}
+
+fn depth_line(plan: &PlanDoc) -> String {
+    let Some(skin) = &plan.skin else { return String::new() };
+    match (skin.holes, skin.depth_max_mm, &skin.depth_refused) {
+        (Some(holes), Some(stop), _) => {
+            let both = both_length(millimetres(stop));
+            format!(
+                "{holes} holes, {} presses of a {}; it stops {} ({}) under the surface, largest gap {} mm",
+                skin.presses.unwrap_or_default(),
+                skin.tool.as_deref().unwrap_or("pick"),
+                both.metric,
+                both.customary,
+                trim(skin.largest_gap_mm.unwrap_or_default(), 1)
+            )
+        }
+        (Some(_), None, Some(why)) => why.clone(),
+        _ => "no knife: the skin stays whole".into(),
+    }
+}
+
+fn pull_line(plan: &PlanDoc) -> String {
+    let targets: Vec<String> = plan
+        .fire
+        .targets
+        .iter()
+        .map(|t| {
+            let place = if t.at == "core" { "core".into() } else { t.at.clone() };
+            format!("{place} ends at {:.0} °C", t.finish_c)
+        })
+        .collect();
+    let authority = plan
+        .fire
+        .targets
+        .first()
+        .map(|t| format!("FSIS: at least {} °C ({})", trim(t.authority_c, 1), both_temperature(celsius(t.authority_c)).customary))
+        .unwrap_or_default();
+    format!("{}. {authority}", sentence(&targets.join(", ")))
+}
+
+fn fire_line(plan: &PlanDoc) -> String {
+    let fire = &plan.fire;
+    let model = format!("{:.0} min in the heat ({:.0}–{:.0}, an estimate).", fire.minutes, fire.minutes_low, fire.minutes_high);
+    let (Some(rule), Some(minutes)) = (&fire.trade_rule, fire.trade_minutes) else {
+        return format!("{model} The trade has no rule for this cut.");
+    };
+    let near = if fire.trade_near_its_size == Some(true) { "" } else { "; this piece is not that size, so the model leads" };
+    format!("{model} The trade’s rule: {rule} → {minutes:.0} min{near}.")
+}
+
+fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
+    let at = |text: &str| wall(instant(text), now);
+    format!("From now: earliest sound meal {}, best {}, latest {}.", at(&plan.meals.earliest), at(&plan.meals.best), at(&plan.meals.latest))
+}
+
+/// The day in a handful of knots: the work before, the cold, the heat, the table.
+fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
+    let zone = now.time_zone();
+    let mut knots = Vec::new();
+    let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
+    let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
+        before
+    } else {
+        before.into_iter().take_while(|s| !matches!(s.kind.as_str(), "preheat" | "temper" | "brush-dry")).collect()
+    };
+    if let (Some(first), Some(last)) = (before.first(), before.last()) {
+        let doing: Vec<&str> =
+            before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
+        let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
+        let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
+        knots.push(Knot {
+            when: day_wall(instant(&first.starts_at), zone),
+            what,
+            detail: format!("{} of hands", span(long)),
+            place: "bench",
+        });
+    }
+    for step in &plan.steps {
+        let (what, detail, place) = match step.kind.as_str() {
+            "thaw" => ("thaw, in the cold".to_owned(), step.detail.clone(), "refrigerator"),
+            "chill" => (
+                if step.hands_on_min > 0.0 { "into the cold" } else { "in the cold" }.to_owned(),
+                format!("open, on a rack, {} h", trim(plan.fridge.planned_h, 1)),
+                "refrigerator",
+            ),
+            "temper" => ("out of the cold".to_owned(), "oven on".to_owned(), "bench"),
+            "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
+            "roast" => {
+                let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
+                (step.title.replace("Into the heat at ", ""), format!("{}{until}", fahrenheit(step.air_c)), "fire")
+            }
+            "grill" => {
+                let what = format!("{} °C from above", step.figure.as_deref().unwrap_or_default());
+                (what, format!("{}, until it sounds hollow", fahrenheit(step.air_c)), "fire")
+            }
+            "rest" => (
+                if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
+                format!("core climbs {:.0} K", plan.fire.carry_over_k),
+                "table",
+            ),
+            "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
+            _ => continue,
+        };
+        knots.push(Knot { when: day_wall(instant(&step.starts_at), zone), what, detail, place });
+    }
+    knots
+}

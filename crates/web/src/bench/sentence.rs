@@ -1,0 +1,121 @@
+//! The words of the sentence: what was typed, what is guessed, the other system, what is wrong.
+
+use super::form::BenchForm;
+use crate::words::{day_wall, grams, instant, trim};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::units::{both_length, both_mass, grams as mass, millimetres};
+use std::collections::BTreeMap;
+
+/// A word typed in the sentence.
+#[derive(Debug, Clone, Default)]
+pub struct Word {
+    pub name: &'static str,
+    pub label: &'static str,
+    pub typed: String,
+    /// What is used while nothing is typed.
+    pub guess: String,
+    /// The same in the other system.
+    pub other: String,
+    pub slip: Option<String>,
+}
+
+impl Word {
+    /// Whether the kitchen guessed it.
+    pub fn guessed(&self) -> bool {
+        self.typed.trim().is_empty()
+    }
+}
+
+/// Every word of the sentence with what stands there while nothing is typed.
+pub fn words(
+    form: &BenchForm,
+    plan: Option<&PlanDoc>,
+    slips: &BTreeMap<&'static str, String>,
+    now: &ZonedDateTime,
+) -> BTreeMap<&'static str, Word> {
+    let mm = |value: f64| both_length(millimetres(value));
+    let request = plan.map(|p| &p.request);
+    let length = |value: Option<f64>| value.map_or_else(|| (String::new(), String::new()), |v| (mm(v).metric, mm(v).customary));
+    let weight = request.map(|r| both_mass(mass(r.weight_g)));
+    let (thick, thick_other) = length(request.map(|r| r.salt_thickness_mm));
+    let (face, face_other) = request.map_or_else(Default::default, |r| {
+        let (long, wide) = (mm(r.length_mm.round()), mm(r.width_mm.round()));
+        (format!("{:.0} × {}", r.length_mm, wide.metric), format!("{} × {}", long.customary.trim_end_matches(" in"), wide.customary))
+    });
+    let (skin, skin_other) = length(request.map(|r| r.skin_mm));
+    let (fat, fat_other) = length(request.map(|r| r.fat_mm));
+    let (fatmin, fatmin_other) = length(request.map(|r| r.fat_min_mm));
+    let thin = request.map(|r| mm(r.thin_mm.unwrap_or(r.salt_thickness_mm)).metric).unwrap_or_default();
+    let trimmed = request.map(|r| both_mass(mass(r.weight_g)).metric).unwrap_or_default();
+    let cover = plan.and_then(|p| p.dose.cover.as_ref());
+    let depth = cover.and_then(|c| c.depth_mm).map(|d| mm(d).metric).unwrap_or_default();
+    let left = cover.map(|c| format!("{} g/dm²", trim(c.left_g / c.area_dm2.max(1e-9), 1))).unwrap_or_default();
+    let (thick, dose) = portion_guesses(plan, thick);
+    let serve = plan.map(|p| day_wall(instant(&p.serve_at), now.time_zone())).unwrap_or_default();
+    let entry = |name, label, typed: &str, guess: String, other: String| Word {
+        name,
+        label,
+        typed: typed.to_owned(),
+        guess,
+        other,
+        slip: slips.get(name).cloned(),
+    };
+    let (weight, weight_other) = weight.map_or_else(Default::default, |w| (w.metric, w.customary));
+    // The other system beside what was typed: metric beside pounds and inches.
+    let other = |typed: &str, metric: &str, customary: String| {
+        let typed_customary = ["lb", "oz", "in", "\"", "″"].iter().any(|unit| typed.contains(unit));
+        if typed_customary { metric.to_owned() } else { customary }
+    };
+    [
+        entry("weight", "weight", &form.weight, weight.clone(), other(&form.weight, &weight, weight_other)),
+        entry("thick", "thickness at the thickest place", &form.thick, thick.clone(), other(&form.thick, &thick, thick_other)),
+        entry("face", "length and width", &form.face, face, face_other),
+        entry("skin", "thickness of the skin", &form.skin, skin.clone(), other(&form.skin, &skin, skin_other)),
+        entry("fat", "thickness of the fat", &form.fat, fat.clone(), other(&form.fat, &fat, fat_other)),
+        entry("fatmin", "fat at its thinnest", &form.fatmin, fatmin.clone(), other(&form.fatmin, &fatmin, fatmin_other)),
+        entry(
+            "bone",
+            "share of bone",
+            &form.bone,
+            request.map(|r| format!("{} %", trim(r.bone_fraction * 100.0, 1))).unwrap_or_default(),
+            String::new(),
+        ),
+        entry("dose", "dose of salt", &form.dose, dose, String::new()),
+        entry("thin", "thickness at the thinnest place", &form.thin, thin, String::new()),
+        entry("label", "sodium or salt on the label", &form.label, "no added solution".into(), String::new()),
+        entry("trimmed", "weight after trimming", &form.trimmed, trimmed, String::new()),
+        entry("useby", "use-by date", &form.useby, "no date".into(), String::new()),
+        entry("depth", "depth of the salt", &form.depth, depth, String::new()),
+        entry("left", "salt that stays behind", &form.left, left, String::new()),
+        entry("also", "salty things that go on too", &form.also, "nothing else salty".into(), String::new()),
+        entry("serve", "when it is on the table", &form.serve, serve, String::new()),
+        entry("servings", "number of guests", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
+        entry("bought", "day it was bought", &form.bought, "when?".into(), String::new()),
+        entry("since", "since when", &form.since, "just now".into(), String::new()),
+        entry(
+            "on",
+            "grams of salt already on",
+            &form.on,
+            plan.map(|p| format!("{} g", grams(p.dose.total_g))).unwrap_or_default(),
+            String::new(),
+        ),
+    ]
+    .into_iter()
+    .map(|word| (word.name, word))
+    .collect()
+}
+
+/// Thickness and dose as guesses: where portions differ, one value each, joined as they are typed.
+fn portion_guesses(plan: Option<&PlanDoc>, thick: String) -> (String, String) {
+    let Some(plan) = plan else { return (thick, String::new()) };
+    let differ = |of: fn(&rauchkeller_contract::PortionDoc) -> f64| {
+        let values: Vec<f64> = plan.dose.portions.iter().map(of).collect();
+        values
+            .windows(2)
+            .any(|pair| (pair[0] - pair[1]).abs() > 1e-6)
+            .then(|| values.iter().map(|v| trim(*v, 1)).collect::<Vec<_>>().join(" + "))
+    };
+    let dose = differ(|p| p.g_per_kg).unwrap_or_else(|| trim(plan.request.g_per_kg, 1));
+    (differ(|p| p.salt_thickness_mm).map_or(thick, |each| format!("{each} mm")), format!("{dose} g/kg"))
+}

@@ -1,0 +1,164 @@
+//! What hangs in the Kit, and taking it out.
+
+use super::Shelf;
+use super::scales::ScaleForm;
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::live::Live;
+use crate::shell::{Rail, render};
+use crate::state::AppState;
+use crate::words::trim;
+use askama::Template;
+use axum::extract::{Path, Query, State};
+use axum::response::{IntoResponse, Redirect, Response};
+use jiff::Timestamp;
+use rauchkeller_store::{DeviceId, MixId, SaltId};
+use serde::Deserialize;
+use uuid::Uuid;
+
+/// One thing on its hook.
+pub struct Hung {
+    pub id: String,
+    pub name: String,
+    pub figure: String,
+    pub unit: &'static str,
+    pub detail: String,
+}
+
+/// The page.
+pub struct KitView {
+    pub salts: Vec<Hung>,
+    pub mixes: Vec<Hung>,
+    pub scales: Vec<Hung>,
+    /// Shown once, right after a scale was hung up.
+    pub token: Option<String>,
+    pub slip: Option<String>,
+    pub form: ScaleForm,
+    pub demo_scale: Option<String>,
+    /// What was just taken out, to be put back: kind and id.
+    pub removed: Option<(String, String)>,
+    /// It could not be put back.
+    pub taken: bool,
+}
+
+#[derive(Template)]
+#[template(path = "kit/page.html")]
+struct KitPage {
+    rail: Rail,
+    view: KitView,
+}
+
+/// What happened just before.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct Before {
+    removed: String,
+    id: String,
+    taken: bool,
+}
+
+/// The Kit.
+pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(before): Query<Before>) -> Result<Response, WebError> {
+    let mut view = view(&state, &cook).await?;
+    view.taken = before.taken;
+    view.removed = Uuid::parse_str(&before.id)
+        .ok()
+        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes"))
+        .map(|id| (before.removed, id.to_string()));
+    render(&KitPage { rail: Rail::at("kit", &cook), view })
+}
+
+/// The Kit with a fresh token or a refused scale.
+pub(super) async fn show(
+    state: &AppState,
+    cook: &SignedIn,
+    token: Option<String>,
+    slip: Option<String>,
+    form: Option<ScaleForm>,
+) -> Result<Response, WebError> {
+    let mut view = view(state, cook).await?;
+    (view.token, view.slip, view.form) = (token, slip, form.unwrap_or_default());
+    render(&KitPage { rail: Rail::at("kit", cook), view })
+}
+
+async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
+    let shelf = Shelf::of(state, cook).await?;
+    let kitchen = cook.kitchen(state);
+    let live = Live::of(&kitchen, state.now()).await?;
+    let salts = shelf.salts.iter().map(|s| Hung {
+        id: s.id.to_string(),
+        name: s.name.clone(),
+        figure: trim(s.g_per_tsp, 2),
+        unit: "g a teaspoon",
+        detail: salt_detail(s),
+    });
+    let mixes = shelf.mixes.iter().map(|m| Hung {
+        id: m.id.to_string(),
+        name: m.name.clone(),
+        figure: trim(m.salt_g_per_100g, 1),
+        unit: "% salt",
+        detail: m.recipe.lines().map(str::trim).filter(|l| !l.is_empty()).collect::<Vec<_>>().join(", "),
+    });
+    let scales = kitchen.devices().await?.into_iter().map(|d| Hung {
+        id: d.id.to_string(),
+        figure: trim(d.step_g, 2),
+        unit: "g steps",
+        detail: match &live {
+            Some(live) if live.name == d.name => format!("shows {} g now", live.shows),
+            _ => "silent".into(),
+        },
+        name: d.name,
+    });
+    Ok(KitView {
+        salts: salts.collect(),
+        mixes: mixes.collect(),
+        scales: scales.collect(),
+        token: None,
+        slip: None,
+        form: ScaleForm::default(),
+        demo_scale: state.settings.demo_scale.clone(),
+        removed: None,
+        taken: false,
+    })
+}
+
+fn salt_detail(salt: &rauchkeller_store::KitSalt) -> String {
+    let mut parts = vec![format!("{} % sodium chloride", trim(salt.purity * 100.0, 1))];
+    if salt.potassium > 0.005 {
+        parts.push(format!("{} % potassium chloride", trim(salt.potassium * 100.0, 1)));
+    }
+    parts.extend(salt.uncertainty_g.map(|g| format!("known to ± {} g", trim(g, 2))));
+    parts.extend(salt.pinch_g.map(|g| format!("a pinch is {} g", trim(g, 2))));
+    parts.join(", ")
+}
+
+/// Takes something out of the Kit.
+pub async fn remove(State(state): State<AppState>, cook: SignedIn, Path((kind, id)): Path<(String, String)>) -> Result<Response, WebError> {
+    set_deleted(&state, &cook, &kind, &id, Some(state.now())).await?;
+    Ok(Redirect::to(&format!("/kit?removed={kind}&id={id}")).into_response())
+}
+
+/// Puts it back.
+pub async fn restore(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    Path((kind, id)): Path<(String, String)>,
+) -> Result<Response, WebError> {
+    match set_deleted(&state, &cook, &kind, &id, None).await {
+        // Its name was given away meanwhile.
+        Err(WebError::Store(rauchkeller_store::StoreError::Conflict)) => Ok(Redirect::to("/kit?taken=true").into_response()),
+        outcome => outcome.map(|()| Redirect::to("/kit").into_response()),
+    }
+}
+
+async fn set_deleted(state: &AppState, cook: &SignedIn, kind: &str, id: &str, at: Option<Timestamp>) -> Result<(), WebError> {
+    let id = Uuid::parse_str(id).map_err(|_| WebError::NotFound)?;
+    let kitchen = cook.kitchen(state);
+    match (kind, at) {
+        ("salts", at) => kitchen.set_salt_deleted(SaltId(id), at).await?,
+        ("mixes", at) => kitchen.set_mix_deleted(MixId(id), at).await?,
+        ("scales", Some(at)) => kitchen.remove_device(DeviceId(id), at).await?,
+        _ => return Err(WebError::NotFound),
+    }
+    Ok(())
+}

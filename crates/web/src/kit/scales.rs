@@ -1,0 +1,54 @@
+//! Scales: a name and a token. The token is shown once; only its hash is kept.
+
+use super::number;
+use super::page::show;
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::state::AppState;
+use axum::extract::{Form, State};
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
+use rauchkeller_store::token_hash;
+use serde::Deserialize;
+use uuid::Uuid;
+
+/// The form as typed.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub struct ScaleForm {
+    pub name: String,
+    pub fineness: String,
+}
+
+/// A token nobody can guess: 244 random bits.
+pub fn new_token() -> String {
+    format!("rk_{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple())
+}
+
+/// The most a kitchen scale bears, g.
+const CAPACITY_G: f64 = 5000.0;
+
+/// Hangs a scale into the Kit and shows its token, this once.
+pub async fn add_scale(State(state): State<AppState>, cook: SignedIn, Form(form): Form<ScaleForm>) -> Result<Response, WebError> {
+    let name = form.name.trim();
+    let fineness = number(&form.fineness, "g").filter(|g| (0.01..=5.0).contains(g));
+    let slip = if name.is_empty() || name.chars().count() > 60 {
+        Some("A scale needs a name of 1 to 60 letters, like bench scale.".to_owned())
+    } else if fineness.is_none() {
+        let typed: String = form.fineness.trim().chars().take(40).collect();
+        Some(format!("“{typed}” is no fineness; between 0.01 and 5 g is allowed. Write the smallest step it shows, like 1 or 0.1 g."))
+    } else {
+        None
+    };
+    let (Some(step), None) = (fineness, &slip) else {
+        let page = show(&state, &cook, None, slip, Some(form)).await?;
+        return Ok((StatusCode::UNPROCESSABLE_ENTITY, page).into_response());
+    };
+    let token = new_token();
+    let hung = cook.kitchen(&state).add_scale(name, step, CAPACITY_G, token_hash(&token), state.now()).await?;
+    if hung.is_none() {
+        let slip = Some("Your Kit holds twenty scales, the most it can. Take one out first.".to_owned());
+        return Ok((StatusCode::UNPROCESSABLE_ENTITY, show(&state, &cook, None, slip, Some(form)).await?).into_response());
+    }
+    show(&state, &cook, Some(token), None, None).await
+}

@@ -1,0 +1,96 @@
+//! What hangs in the Kit, as the Bench and the Salt station need it.
+
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::state::AppState;
+use rauchkeller_core::salt::Salt;
+use rauchkeller_core::units::leading_amount;
+use rauchkeller_store::{KitMix, KitSalt};
+use serde_json::{Value, json};
+
+/// Own salts and mixes of a household.
+#[derive(Debug, Clone, Default)]
+pub struct Shelf {
+    /// Own salts, by name.
+    pub salts: Vec<KitSalt>,
+    /// Own mixes, by name.
+    pub mixes: Vec<KitMix>,
+}
+
+impl Shelf {
+    /// Of the signed-in cook's household.
+    pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
+        let kitchen = cook.kitchen(state);
+        Ok(Self { salts: kitchen.salts().await?, mixes: kitchen.mixes().await? })
+    }
+
+    /// The salt of a choice like `own-0192…`.
+    pub fn salt(&self, choice: &str) -> Option<&KitSalt> {
+        let id = choice.strip_prefix("own-")?;
+        self.salts.iter().find(|salt| salt.id.to_string() == id)
+    }
+
+    /// The mix a line of the sentence names, with the grams it asks for: `house rub`, `38 g house rub`, `1½ oz house rub`.
+    pub fn mix(&self, line: &str) -> Option<(&KitMix, Option<f64>)> {
+        let lower = line.trim().to_lowercase();
+        let named = |text: &str| self.mixes.iter().find(|mix| mix.name.to_lowercase() == text.trim());
+        if let Some(mix) = named(&lower) {
+            return Some((mix, None));
+        }
+        let (number, unit, rest) = leading_amount(&lower)?;
+        let each = match unit.as_str() {
+            "g" => 1.0,
+            "kg" => 1000.0,
+            "oz" => 28.349_523_125,
+            _ => return None,
+        };
+        named(&rest).map(|mix| (mix, Some(number * each)))
+    }
+
+    /// The same salts for the core.
+    pub fn core_salts(&self) -> Vec<Salt> {
+        let read = |s: &KitSalt| Salt::own(&s.name, s.g_per_tsp, s.purity, s.potassium, s.spread_g, s.pinch_g).ok();
+        self.salts.iter().filter_map(read).collect()
+    }
+}
+
+/// A salt as the contract takes it.
+pub fn salt_json(salt: &KitSalt) -> Value {
+    json!({
+        "name": salt.name, "g_per_tsp": salt.g_per_tsp, "purity": salt.purity, "potassium_share": salt.potassium,
+        "spread_g": salt.spread_g, "pinch_g": salt.pinch_g
+    })
+}
+
+/// A mix as the contract takes it; `g` where the cook asked for so much of it.
+pub fn mix_json(mix: &KitMix, g: Option<f64>) -> Value {
+    let parts: Value = serde_json::from_str(&mix.parts).unwrap_or_default();
+    json!({"name": mix.name, "parts": parts, "made_for_g": mix.made_for_g, "g": g})
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use jiff::Timestamp;
+    use rauchkeller_store::MixId;
+    use uuid::Uuid;
+
+    #[test]
+    fn a_mix_is_known_by_its_name_with_or_without_grams() {
+        let mix = KitMix {
+            id: MixId(Uuid::nil()),
+            name: "House rub".into(),
+            recipe: String::new(),
+            parts: "[]".into(),
+            made_for_g: None,
+            salt_g_per_100g: 32.0,
+            created_at: Timestamp::UNIX_EPOCH,
+            deleted_at: None,
+        };
+        let shelf = Shelf { salts: vec![], mixes: vec![mix] };
+        assert_eq!(shelf.mix("house rub").unwrap().1, None);
+        assert_eq!(shelf.mix("38 g house rub").unwrap().1, Some(38.0));
+        assert!((shelf.mix("1½ oz House Rub").unwrap().1.unwrap() - 42.524).abs() < 1e-3);
+        assert!(shelf.mix("38 g rub 22% salt").is_none() && shelf.mix("2 tbsp house rub").is_none());
+    }
+}

@@ -1,0 +1,133 @@
+//! What the Salt station shows.
+
+use super::by_eye::ByEyeView;
+use super::weigh::WeighView;
+use crate::auth::SignedIn;
+use crate::bench::{CoverLine, MixLines, spoons_line};
+use crate::draw::{Width, draw_tray, draw_unfolded};
+use crate::error::WebError;
+use crate::live::Live;
+use crate::piece::Opened;
+use crate::state::AppState;
+use crate::words::{day_wall, grams, instant, other_system, trim, wall};
+use rauchkeller_contract::{WayOutDoc, WhyDoc};
+use rauchkeller_core::salt::tolerance;
+use rauchkeller_core::units::{MassIn, grams as mass};
+
+/// One bowl of the list.
+pub struct BowlLine {
+    pub id: String,
+    pub name: String,
+    pub target: String,
+    /// What is typed in its field.
+    pub typed: String,
+    pub weighed: String,
+    pub used: String,
+    pub slip: Option<String>,
+    /// What was weighed is clearly not what was wanted.
+    pub off: String,
+}
+
+/// The station.
+pub struct SaltView {
+    pub id: String,
+    pub name: String,
+    pub sub: String,
+    pub salt: String,
+    pub spoons: String,
+    pub weigh: WeighView,
+    pub bowls: Vec<BowlLine>,
+    pub remainder: String,
+    pub unfolded: String,
+    pub tray: String,
+    pub mix: Option<MixLines>,
+    pub cover: Option<CoverLine>,
+    pub by_eye: ByEyeView,
+    pub ways_out: Vec<WayOutDoc>,
+    pub reasons: Vec<WhyDoc>,
+    pub demo_scale: Option<String>,
+}
+
+impl SaltView {
+    /// Of an opened piece.
+    pub async fn of(opened: &Opened, state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
+        let kitchen = cook.kitchen(state);
+        let now = cook.now(state);
+        let live = Live::of(&kitchen, state.now()).await?;
+        let tubs = kitchen.tubs(12).await?;
+        let plan = &opened.plan;
+        let fineness = live.as_ref().map_or(mass(0.1), |l| l.fineness);
+        let bowls: Vec<BowlLine> = opened
+            .piece
+            .bowls
+            .iter()
+            .map(|b| {
+                let off = b.weighed_g.map(|g| g - b.target_g).filter(|off| off.abs() > tolerance(mass(b.target_g), fineness).in_g() + 0.05);
+                BowlLine {
+                    id: b.id.to_string(),
+                    name: b.name.clone(),
+                    target: grams(b.target_g),
+                    typed: grams(b.target_g),
+                    weighed: b.weighed_g.map(grams).unwrap_or_default(),
+                    used: b.used_at.map(|at| wall(at, &now)).unwrap_or_default(),
+                    slip: None,
+                    off: off.map_or_else(String::new, |off| {
+                        format!("{} g {} than planned", grams(off.abs()), if off > 0.0 { "more" } else { "less" })
+                    }),
+                }
+            })
+            .collect();
+        Ok(Self {
+            id: opened.piece.id.to_string(),
+            name: opened.piece.name.clone(),
+            sub: format!("on the table {}", day_wall(instant(&plan.serve_at), now.time_zone())),
+            salt: plan.request.salt_name.clone(),
+            spoons: spoons_line(&plan.dose),
+            weigh: WeighView::of(opened, live.as_ref()),
+            remainder: remainder(opened),
+            bowls,
+            unfolded: draw_unfolded(plan, Width::Wide) + &draw_unfolded(plan, Width::Narrow),
+            tray: draw_tray(&plan.dose.portions, Width::Wide) + &draw_tray(&plan.dose.portions, Width::Narrow),
+            mix: plan.dose.mix.as_ref().map(MixLines::of),
+            cover: plan.dose.cover.as_ref().map(CoverLine::of),
+            by_eye: ByEyeView::of(opened, &tubs),
+            ways_out: plan.ways_out.clone(),
+            reasons: plan.why.clone(),
+            demo_scale: state.settings.demo_scale.clone(),
+        })
+    }
+
+    /// The reason of a number.
+    pub fn reason(&self, number: &str) -> Option<&WhyDoc> {
+        self.reasons.iter().find(|why| why.number == number)
+    }
+
+    /// Marks a bowl's field as refused, with what was typed in it.
+    pub fn bowl_slip(&mut self, id: &str, typed: &str, says: &str) {
+        if let Some(bowl) = self.bowls.iter_mut().find(|b| b.id == id) {
+            bowl.slip = Some(says.to_owned());
+            typed.clone_into(&mut bowl.typed);
+        }
+    }
+
+    /// Whether something was refused.
+    pub fn is_refused(&self) -> bool {
+        !self.by_eye.slips.is_empty() || self.bowls.iter().any(|b| b.slip.is_some())
+    }
+}
+
+/// What is on, and what is left in how many bowls.
+pub fn remainder(opened: &Opened) -> String {
+    let bowls = &opened.piece.bowls;
+    if bowls.is_empty() {
+        return String::new();
+    }
+    let of = |used: bool| bowls.iter().filter(|b| b.used_at.is_some() == used).fold(0.0, |sum, b| sum + b.weighed_g.unwrap_or(b.target_g));
+    let left = bowls.iter().filter(|b| b.used_at.is_none()).count();
+    let s = if left == 1 { "" } else { "s" };
+    if left == 0 {
+        return format!("All of it is on: {} g.", grams(of(true)));
+    }
+    let rest = format!("{} g ({}) left in {left} bowl{s}.", grams(of(false)), other_system(&trim(of(false), 1), "g"));
+    if left == bowls.len() { format!("Nothing on yet, {rest}") } else { format!("{} g on, {rest}", grams(of(true))) }
+}
