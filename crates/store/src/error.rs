@@ -42,6 +42,7 @@ fn is_away(error: &DbErr) -> bool {
                     | sea_orm::SqlxError::Tls(_)
                     | sea_orm::SqlxError::Protocol(_)
             ) || shutting_down(&error.to_string())
+                || schema_is_coming(&error.to_string())
         }
         _ => false,
     }
@@ -50,6 +51,11 @@ fn is_away(error: &DbErr) -> bool {
 /// Server-side words of a database that is going down: 1053 shutdown in progress, 1927 connection killed.
 fn shutting_down(text: &str) -> bool {
     text.contains("1053") || text.contains("1927") || text.contains("shutdown in progress") || text.contains("Connection was killed")
+}
+
+/// 1146, no such table: another server, or this one, is still bringing the schema up to date.
+fn schema_is_coming(text: &str) -> bool {
+    text.contains("1146 (42S02)")
 }
 
 /// Whether trying the whole transaction again is safe and useful: deadlock 1213, lock wait 1205.

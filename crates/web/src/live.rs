@@ -9,7 +9,7 @@ use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use jiff::{SignedDuration, Timestamp};
-use rauchkeller_core::salt::Sample;
+use rauchkeller_core::salt::{Sample, is_steady};
 use rauchkeller_core::units::{Mass, grams};
 use rauchkeller_store::{Kitchen, LiveScale, StoreError};
 use serde::Deserialize;
@@ -50,6 +50,11 @@ impl Live {
             name: scale.device.name,
             readings: scale.readings.iter().map(|r| (r.at.as_millisecond(), r.mass_g)).collect(),
         })
+    }
+
+    /// Whether it stands still, so that it may be tared.
+    pub fn is_steady(&self) -> bool {
+        is_steady(self.fineness, &self.samples(0.0))
     }
 
     /// Its latest readings with the empty bowl taken off.

@@ -24,7 +24,7 @@ pub use ingredients::{INGREDIENTS, Ingredient};
 pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM, ledger_item, salt_in_solution, sodium_of_salt};
 pub use ledger_line::{LedgerLine, LedgerLineError, read_ledger_line, split_ledger_lines};
 pub use mix::{Mix, MixError, MixPart, ScaledMix, read_mix, scale_mix};
-pub use pour::{HOLD_MS, Pour, Sample, is_lifted, judge_pour, tolerance};
+pub use pour::{HOLD_MS, Pour, Sample, is_lifted, is_steady, judge_pour, tolerance};
 pub use salts::{SALTS, Salt, SaltError};
 pub use spoons::{Spoons, US_TEASPOON_ML, in_metric_spoons, in_spoons};
 pub use spread::{FaceGrams, SaltOn, open_area, spread};

@@ -45,15 +45,25 @@ pub fn judge_pour(target: Mass, fineness: Mass, samples: &[Sample]) -> Pour {
     if net < fineness.in_g() * 1.5 && net < goal - near {
         return Pour::Empty;
     }
-    if net > goal + near {
-        return Pour::Over(grams(net - goal));
+    // Once it was near enough, a last digit that flickers one step further out does not count against it.
+    let run = || samples.iter().rev().take_while(|s| (s.net_g - goal).abs() <= near + fineness.in_g());
+    let was_near = run().any(|s| (s.net_g - goal).abs() <= near);
+    if !was_near {
+        return if net > goal { Pour::Over(grams(net - goal)) } else { Pour::Short(grams(goal - net)) };
     }
-    if net < goal - near {
-        return Pour::Short(grams(goal - net));
-    }
-    let inside = samples.iter().rev().take_while(|s| (s.net_g - goal).abs() <= near);
-    let since = inside.last().map_or(last.at_ms, |s| s.at_ms);
+    let since = run().last().map_or(last.at_ms, |s| s.at_ms);
     if last.at_ms - since >= HOLD_MS { Pour::Held } else { Pour::Reached }
+}
+
+/// How long a scale has to stand still before it may be tared, ms.
+const STEADY_MS: i64 = 1200;
+
+/// Whether the scale stands still: its readings of the last 1.2 s, two at least, differ by no more than two steps.
+pub fn is_steady(fineness: Mass, samples: &[Sample]) -> bool {
+    let Some(last) = samples.last() else { return false };
+    let recent = || samples.iter().rev().take_while(|s| last.at_ms - s.at_ms <= STEADY_MS).map(|s| s.net_g);
+    let (low, high) = recent().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), g| (low.min(g), high.max(g)));
+    recent().count() >= 2 && high - low <= 2.0 * fineness.in_g() + 1e-9
 }
 
 /// Whether a whole bowl was lifted: the scale shows clearly less than the empty bowl.
@@ -89,9 +99,23 @@ mod tests {
         assert_eq!(judge_pour(grams(18.0), grams(0.1), &samples(&poured)), Pour::Reached);
         poured.push(17.9);
         assert_eq!(judge_pour(grams(18.0), grams(0.1), &samples(&poured)), Pour::Held);
+        // The last digit flickers one step beyond the tolerance: it is held all the same.
+        let flicker: Vec<f64> = (0..13).map(|i| if i % 2 == 0 { 18.2 } else { 18.3 }).collect();
+        assert_eq!(judge_pour(grams(18.0), grams(0.1), &samples(&flicker)), Pour::Held);
+        // But it has to have been near enough once.
+        assert!(matches!(judge_pour(grams(18.0), grams(0.1), &samples(&[18.3; 13])), Pour::Over(_)));
         // A pinch more starts the count again, once it is out of the tolerance.
         poured.extend([19.0, 18.0]);
         assert_eq!(judge_pour(grams(18.0), grams(0.1), &samples(&poured)), Pour::Reached);
+    }
+
+    #[test]
+    fn a_scale_that_still_moves_is_not_steady() {
+        // A bowl set down: the reading climbs, then stands; the climb is forgotten after 1.2 s.
+        let steady = |net: &[f64]| is_steady(grams(0.1), &samples(net));
+        assert!(!steady(&[0.0, 95.0, 130.0, 147.0, 149.9]) && !steady(&[150.0]) && !steady(&[]));
+        assert!(!steady(&[147.0, 149.9, 150.0, 150.0, 150.1]), "1 s after 147 g");
+        assert!(steady(&[147.0, 149.9, 150.0, 150.0, 150.1, 150.0]));
     }
 
     #[test]

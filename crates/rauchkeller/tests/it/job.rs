@@ -93,7 +93,7 @@ async fn from_the_bench_to_the_book() {
     browser.text_when("#step-0 .tick", |text| text == "done").await;
 
     // It hangs in the Cellar.
-    browser.press("a.hook[data-key='2']").await;
+    browser.press("a.hook[data-key='3']").await;
     browser.find("#cellar").await;
     assert!(browser.js("return document.querySelectorAll('.board-wide .journey').length").await == json!(1));
     assert!(browser.text_when("#headline", |t| !t.is_empty()).await.contains("until"));
@@ -151,7 +151,7 @@ async fn one_press_enters_the_demo_and_keys_move_between_stations() {
     browser.press("#enter-demo").await;
     browser.find("#cellar").await;
     assert!(browser.js("return document.querySelectorAll('.board-wide .journey').length").await.as_u64().unwrap() >= 4);
-    for (key, css) in [("3", ".book"), ("1", "#bench"), ("2", "#cellar")] {
+    for (key, css) in [("4", ".book"), ("1", "#bench"), ("5", "#kit"), ("3", "#cellar")] {
         browser.find("body").await.send_keys(key).await.unwrap();
         browser.find(css).await;
     }

@@ -6,4 +6,5 @@ mod cli;
 mod evening;
 mod failure;
 mod job;
+mod salt;
 mod support;

@@ -13,20 +13,29 @@ use uuid::Uuid;
 /// How long a condition may take to come true before a test gives up.
 pub const PATIENCE: Duration = Duration::from_mins(1);
 
-/// Polls until `check` gives something.
-pub async fn eventually<T, F, Fut>(what: &str, mut check: F) -> T
+/// Polls until `check` gives something; `None` when patience ends.
+async fn eventually_or<T, F, Fut>(mut check: F) -> Option<T>
 where
     F: FnMut() -> Fut,
     Fut: Future<Output = Option<T>>,
 {
     let started = Instant::now();
     loop {
-        if let Some(found) = check().await {
+        let found = check().await;
+        if found.is_some() || started.elapsed() > PATIENCE {
             return found;
         }
-        assert!(started.elapsed() < PATIENCE, "never came true: {what}");
         tokio::time::sleep(Duration::from_millis(40)).await;
     }
+}
+
+/// Polls until `check` gives something, and fails with `what` it was about when patience ends.
+pub async fn eventually<T, F, Fut>(what: &str, check: F) -> T
+where
+    F: FnMut() -> Fut,
+    Fut: Future<Output = Option<T>>,
+{
+    eventually_or(check).await.unwrap_or_else(|| panic!("never came true: {what}"))
 }
 
 /// An environment variable that `bin/test` sets.
@@ -109,6 +118,8 @@ pub async fn signed_up(server: &Server) -> reqwest::Client {
         (answer.status() == 303).then_some(())
     })
     .await;
+    // The tables of the Kit come last.
+    eventually("the schema is whole", || async { (client.get(server.url("/kit")).send().await.ok()?.status() == 200).then_some(()) }).await;
     client
 }
 
@@ -185,15 +196,18 @@ impl Browser {
         field.send_keys(text).await.unwrap();
     }
 
-    /// Waits until an element says something that satisfies a condition, and gives it.
+    /// Waits until an element says something that satisfies a condition, and gives it; fails with what it said last.
     pub async fn text_when(&self, css: &str, condition: impl Fn(&str) -> bool) -> String {
-        eventually(&format!("text of {css}"), || async {
-            let text = self
-                .js(&format!("const e = document.querySelector({css:?}); return e === null ? null : e.innerText ?? e.textContent"))
-                .await;
-            text.as_str().filter(|text| condition(text)).map(str::to_owned)
+        let last = std::sync::Mutex::new(String::new());
+        let script = format!("const e = document.querySelector({css:?}); return e === null ? null : e.innerText ?? e.textContent");
+        let found = eventually_or(|| async {
+            let text = self.js(&script).await;
+            let text = text.as_str()?.to_owned();
+            last.lock().unwrap().clone_from(&text);
+            condition(&text).then_some(text)
         })
-        .await
+        .await;
+        found.unwrap_or_else(|| panic!("{css} never said what was waited for; last: “{}”", last.lock().unwrap()))
     }
 
     /// Waits until no element matches.

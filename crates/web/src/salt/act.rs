@@ -31,6 +31,12 @@ pub async fn tare(
         })
         .await;
     };
+    if !live.is_steady() {
+        return show(&state, &cook, partial, &id, |view| {
+            view.bowl_slip(&bowl, "", "The scale still moves. Press Tare once it stands.");
+        })
+        .await;
+    }
     kitchen.tare_bowl(piece_id(&id)?, bowl_id(&bowl)?, live.gross_g).await?;
     answer(&state, &cook, partial, &id).await
 }

@@ -37,6 +37,8 @@ pub struct WeighView {
     pub held: bool,
     /// The scale waits to be told that the empty bowl is on it.
     pub wants_tare: bool,
+    /// It moves still; taring now would be wrong by what is yet to come.
+    pub moving: bool,
     pub gross: String,
     pub net: String,
     pub scale: String,
@@ -90,6 +92,7 @@ impl WeighView {
             reached: false,
             held: false,
             wants_tare: false,
+            moving: live.is_some_and(|l| !l.is_steady()),
             gross: live.map(|l| l.shows.clone()).unwrap_or_default(),
             net: String::new(),
             scale: live.map(|l| l.name.clone()).unwrap_or_default(),
@@ -113,7 +116,8 @@ impl WeighView {
         let used = bowls.iter().filter(|b| b.used_at.is_some()).count();
         let seq = live.map_or(0, |l| l.seq);
         // A reading that says nothing new is not sent; how long it has been held is.
-        view.seen = format!("{}.{}.{}.{done}.{used}.{}.{}.{weighed}", view.bowl, view.gross, view.wants_tare, view.held, seq > 0);
+        view.seen =
+            format!("{}.{}.{}.{}.{done}.{used}.{}.{}.{weighed}", view.bowl, view.gross, view.wants_tare, view.moving, view.held, seq > 0);
         view
     }
 
