@@ -60,7 +60,7 @@ pub struct WayOutDoc {
 /// Where one number comes from.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct WhyDoc {
-    /// Stable name of the number: `grams`, `spoons`, `faces`, `ladder`, `mouthfuls`, `hours`, `sodium`, `depth`, `dryness`, `pull`.
+    /// Stable name of the number: `grams`, `spoons`, `faces`, `ladder`, `mouthfuls`, `hours`, `sodium`, `depth`, `dryness`, `pull`, `mix`, `cover`.
     pub number: String,
     /// The sum as a cook would say it.
     pub says: String,

@@ -64,6 +64,8 @@ fn sourced(what: &'static str, value: String, source: &str) -> Bound {
 pub(super) fn why(known: &Known) -> Vec<Why> {
     let mut all = vec![grams(known), spoons(known), faces(known), mouthfuls(known), hours(known), sodium(known), pull(known)];
     all.extend(ladder(known));
+    all.extend(mix(known));
+    all.extend(cover(known));
     all.extend(depth(known));
     all.extend(dryness(known));
     all
@@ -256,6 +258,64 @@ fn ladder(known: &Known) -> Option<Why> {
         says: format!("{:.1} g are in already; {:.1} g is the target.", dose.dose.from_ledger.in_g(), dose.dose.total.in_g()),
         bound_by: bound_by.collect(),
         would_change: format!("without the {} there are {:.1} g more to weigh", most.what, most.salt.in_g().min(dose.dose.total.in_g())),
+    })
+}
+
+fn mix(known: &Known) -> Option<Why> {
+    let (mix, ask) = (known.dose.mix.as_ref()?, known.request.mix.as_ref()?);
+    let (used, brings) = (mix.scaled.used.in_g(), mix.scaled.brings.in_g());
+    let weight = ask.mix.weight();
+    let rate = ask.mix.made_for.map(|meat| format!("{} for {} of meat", both_mass(weight).metric, both_mass(meat).metric));
+    // Held back where its salt alone meets what is missing.
+    let full = rate.is_some() && ask.asked.is_none() && mix.scaled.loose.in_g() < 0.05;
+    let says = match (ask.asked, &rate) {
+        (Some(_), _) => format!("You asked for {used:.0} g; they bring {brings:.1} g of salt."),
+        (None, Some(_)) if full => {
+            format!("{used:.1} g bring the {brings:.1} g of salt that are missing: more would be too salty, whatever its own rate.")
+        }
+        (None, Some(rate)) => {
+            format!("{rate}: {used:.1} g for {}, and they bring {brings:.1} g of salt.", both_mass(known.with.basis_weight()).metric)
+        }
+        (None, None) => format!("It says no amount of meat, so it fills the dose alone: {used:.1} g bring {brings:.1} g of salt."),
+    };
+    Some(Why {
+        number: "mix",
+        says,
+        bound_by: vec![
+            sourced("its salt", format!("{:.1} g in 100 g", mix.share * 100.0), "its ingredients, spoons from memory"),
+            sourced("its rate", rate.unwrap_or_else(|| "none said".into()), "its recipe"),
+            known.bound("weight", both_mass(known.with.weight).metric, "piece.weight_g"),
+        ],
+        would_change: format!("a point more of salt in it is {:.1} g of loose salt less", used * 0.01),
+    })
+}
+
+fn cover(known: &Known) -> Option<Why> {
+    let plan = known.dose.cover.as_ref()?;
+    let (cover, salt) = (&plan.cover, &known.with.salt);
+    let deep = cover.depth.map_or_else(|| "laid by weight".to_owned(), |d| format!("{:.1} mm deep", d.in_mm()));
+    Some(Why {
+        number: "cover",
+        says: format!(
+            "{:.1} dm² of {}, {deep}, {:.0} g/dm²: {:.0} g, of which {:.1} g stay.",
+            cover.area.in_dm2(),
+            plan.on,
+            cover.per_dm2().0,
+            cover.laid.in_g(),
+            cover.left.in_g()
+        ),
+        bound_by: vec![
+            sourced("bulk density", format!("{:.2} g/mL", salt.g_per_tsp / crate::salt::US_TEASPOON_ML), &salt.source),
+            sourced(
+                "stays behind",
+                format!("{:.1} g/dm²", cover.left.in_g() / cover.area.in_dm2().max(1e-9)),
+                if cover.left_said { "as you found it" } else { "handbook section 4 [est]" },
+            ),
+        ],
+        would_change: cover.depth.map_or_else(
+            || "longer than a quarter of an hour leaves more behind; taste, and say what you found".into(),
+            |d| format!("a millimetre more is {:.0} g more to lay", cover.laid.in_g() / d.in_mm()),
+        ),
     })
 }
 

@@ -3,6 +3,7 @@
 use super::form::{BenchForm, FIRST_CUT, leave_out, slip, word_of};
 use super::numbers::Numbers;
 use super::sentence::{Word, words};
+use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{PlanDoc, plan_from};
@@ -46,6 +47,8 @@ pub struct BenchView {
     /// This state's address, percent-encoded, for links that lead back to it.
     pub back: String,
     pub words: BTreeMap<&'static str, Word>,
+    /// The whole piece, drawn small.
+    pub silhouette: String,
     pub has_face: bool,
     pub has_skin: bool,
     pub has_bone: bool,
@@ -115,6 +118,7 @@ impl BenchView {
                 chosen: form.stands == id || (id == "fresh" && form.stands.is_empty()),
             })
             .collect(),
+            silhouette: cut.map(draw_silhouette).unwrap_or_default(),
             has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
@@ -133,6 +137,11 @@ impl BenchView {
     /// A word by name; the template asks only for words that exist.
     pub fn word(&self, name: &str) -> Word {
         self.words.get(name).cloned().unwrap_or_default()
+    }
+
+    /// What the look over the piece changed.
+    pub fn found(&self) -> &[rauchkeller_contract::InspectionDoc] {
+        self.numbers.as_ref().map_or(&[], |numbers| &numbers.inspection)
     }
 
     /// What is wrong with a choice.

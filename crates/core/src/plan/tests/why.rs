@@ -54,3 +54,17 @@ fn the_value_that_moves_most_is_the_one_that_is_named() {
     let source = |request: &PlanRequest| reason(request, "grams").bound_by.into_iter().find(|b| b.what == "bone").unwrap().source;
     assert!(source(&duck).contains("a guess") && source(&PlanRequest { bone: Some(Share(0.28)), ..duck }) == "as you said");
 }
+
+#[test]
+fn mix_and_cover_say_why_too() {
+    let mix = crate::salt::read_mix("rub", "32 g salt\n68 g sugar\nfor 6 kg", &[]).unwrap();
+    let cover = CoverAsk { kind: crate::salt::CoverKind::Crust, depth: Some(millimetres(4.0)), left: None };
+    let request = PlanRequest { mix: Some(MixUse { mix, asked: None }), cover: Some(cover), ..belly() };
+    // By hand: 100 g for 6 kg are 40 g for 2.4 kg; after 1 g/dm² of crust on the skin is taken off too.
+    assert!(reason(&request, "mix").says.starts_with("100 g for 6 kg of meat: 40.0 g for 2.4 kg"), "{}", reason(&request, "mix").says);
+    let why = reason(&request, "cover");
+    // Fine sea salt: 5.6 ÷ 4.92892 = 1.14 g/mL; a millimetre more is a quarter of 4 mm.
+    assert!(why.bound_by[0].value == "1.14 g/mL" && why.would_change.contains("a millimetre more"), "{why:?}");
+    let said = PlanRequest { cover: Some(CoverAsk { left: Some(crate::units::GramsPerDm2(0.5)), ..cover }), ..request };
+    assert_ne!(reason(&said, "cover"), why);
+}
