@@ -71,6 +71,34 @@ async fn rung(browser: &Browser, class: &str) -> f64 {
     browser.js(&script).await.as_f64().unwrap()
 }
 
+/// Adds or spoons back what the page says, as a cook would, each time once the scale stands, until the bowl ticks itself.
+async fn pour_right(browser: &Browser, scale: &Scale, bowl: usize) {
+    let weighed = format!("return document.querySelector('#bowl-{bowl} .bowl-name').innerText.includes('weighed')");
+    for _ in 0..12 {
+        eventually("the scale stands, or the bowl is done", || async {
+            let stands = browser.js("return document.querySelector('#tare:not(:disabled)') !== null").await == json!(true);
+            (stands || browser.js(&weighed).await == json!(true)).then_some(())
+        })
+        .await;
+        if browser.js(&weighed).await == json!(true) {
+            return;
+        }
+        let said = browser.js("return ['.weigh .unit', '#weigh-figure'].map((e) => document.querySelector(e).innerText)").await;
+        let (what, figure) = (said[0].as_str().unwrap(), said[1].as_str().unwrap().to_owned());
+        match what {
+            "g over" => scale.hand(&format!("put?g=-{figure}")).await,
+            "g to go" => scale.hand(&format!("put?g={figure}")).await,
+            // Enough: hold still.
+            _ => {
+                browser.text_when(&format!("#bowl-{bowl} .bowl-name"), |text| text.contains("weighed")).await;
+                return;
+            }
+        }
+        browser.text_when("#weigh-figure", |text| text != figure).await;
+    }
+    panic!("bowl {bowl} never came right");
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
     let server = Server::start("serve").await;
@@ -97,12 +125,11 @@ async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
     // Too much: said, in red, by how much.
     scale.hand(&format!("put?g={}", missing + 5.0)).await;
     browser.find("#weigh.too-much").await;
-    let over = number(&browser.text_when("#weigh-figure", |text| (number(text) - 5.0).abs() < 0.35).await);
+    browser.text_when("#weigh-figure", |text| (number(text) - 5.0).abs() < 0.35).await;
     assert!(browser.text_when("#weigh-line", |text| text.contains("too much")).await.contains("Spoon it back"));
 
     // Spooned back and held: the bowl ticks itself, and the next one waits for its own.
-    scale.hand(&format!("put?g=-{over}")).await;
-    browser.text_when("#bowl-1 .bowl-name", |text| text.contains("weighed")).await;
+    pour_right(&browser, &scale, 1).await;
     browser.text_when("#weigh-line", |text| text.contains("Set the empty bowl for the cut sides")).await;
     let weighed = number(&browser.text_when("#bowl-1 .bowl-g b", |text| !text.is_empty()).await);
     assert!((weighed - target).abs() <= 0.3, "{weighed} of {target}");
@@ -116,6 +143,8 @@ async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
     browser.text_when("#weigh-line", |text| text.contains("Pour")).await;
     let second = number(&browser.text_when("#bowl-2 .bowl-g b", |text| !text.is_empty()).await);
     scale.hand(&format!("put?g={second}")).await;
+    browser.text_when("#weigh-figure", |text| text != format!("{second:.1}")).await;
+    pour_right(&browser, &scale, 2).await;
     browser.text_when("#weigh-line", |text| text.contains("Every bowl is weighed")).await;
     assert!(rung(&browser, "ladder-weigh").await < 3.0 && rung(&browser, "ladder-done").await > 250.0);
 

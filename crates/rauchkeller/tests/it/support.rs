@@ -178,9 +178,17 @@ impl Browser {
         self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await.unwrap_or_else(|e| panic!("no {css}: {e}"))
     }
 
+    /// Waits for an element and scrolls to it, so that nothing that sticks to the screen's edge lies over it.
+    async fn scrolled_to(&self, css: &str) -> Element {
+        let element = self.find(css).await;
+        let shown = vec![serde_json::to_value(&element).unwrap()];
+        self.client.execute("arguments[0].scrollIntoView({block: 'center'})", shown).await.unwrap();
+        element
+    }
+
     /// Presses something.
     pub async fn press(&self, css: &str) {
-        self.find(css).await.click().await.unwrap_or_else(|e| panic!("cannot press {css}: {e}"));
+        self.scrolled_to(css).await.click().await.unwrap_or_else(|e| panic!("cannot press {css}: {e}"));
     }
 
     /// Runs a script and gives what it returns.
@@ -190,7 +198,7 @@ impl Browser {
 
     /// Replaces what is typed in a field, key by key as a cook would.
     pub async fn retype(&self, css: &str, text: &str) {
-        let field = self.find(css).await;
+        let field = self.scrolled_to(css).await;
         field.click().await.unwrap();
         self.client.execute("arguments[0].select()", vec![serde_json::to_value(&field).unwrap()]).await.unwrap();
         field.send_keys(text).await.unwrap();
