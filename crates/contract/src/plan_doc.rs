@@ -187,6 +187,11 @@ impl DoseDoc {
 }
 
 impl FaceDoc {
+    /// Whether nothing goes on it.
+    pub fn is_bare(&self) -> bool {
+        self.g < 0.05 && self.mix_g < 0.05
+    }
+
     /// What the scale shows for this face; plans stored before it was written knew only pure salts.
     pub fn on_scale_g(&self) -> f64 {
         if self.scale_g > 0.0 { self.scale_g } else { self.g }
@@ -207,9 +212,12 @@ pub struct FaceDoc {
     /// What the scale shows for it.
     #[serde(default)]
     pub scale_g: f64,
-    /// Grams of sodium chloride a square decimetre.
+    /// Grams of sodium chloride a square decimetre, mix and loose salt together.
     #[serde(default)]
     pub g_per_dm2: f64,
+    /// Grams of the household's own mix that go on it.
+    #[serde(default)]
+    pub mix_g: f64,
     /// `skin`, `fat`, `meat`, `cut` or `cavity`.
     #[serde(default)]
     pub kind: String,

@@ -101,6 +101,8 @@ fn request_doc(plan: &Plan) -> RequestDoc {
 fn dose_doc(plan: &Plan) -> DoseDoc {
     let dose = &plan.dose;
     let pure = plan.with.salt.sodium_chloride();
+    let share = dose.mix.as_ref().map_or(0.0, |mix| mix.share);
+    let mixed = dose.mix.as_ref().map_or_else(|| vec![0.0; dose.by_face.len()], |mix| mix.by_face.iter().map(|f| f.salt.in_g()).collect());
     DoseDoc {
         total_g: r4(dose.dose.total.in_g()),
         from_ledger_g: r4(dose.dose.from_ledger.in_g()),
@@ -113,14 +115,16 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
         by_face: dose
             .by_face
             .iter()
-            .map(|f| FaceDoc {
+            .zip(mixed)
+            .map(|(f, mix_g)| FaceDoc {
+                mix_g: r4(mix_g),
                 face: f.face.id.into(),
                 name: f.face.name.into(),
                 kind: f.face.kind.id().into(),
                 area_dm2: r4(f.face.area.in_dm2()),
                 g: r4(f.salt.in_g()),
                 scale_g: r4(f.salt.in_g() / pure),
-                g_per_dm2: r4(f.density().0),
+                g_per_dm2: r4((f.salt.in_g() + mix_g * share) / f.face.area.in_dm2().max(1e-9)),
             })
             .collect(),
         by_portion_g: dose.by_portion.iter().map(|p| r4(p.salt.in_g())).collect(),

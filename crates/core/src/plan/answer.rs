@@ -64,6 +64,8 @@ pub struct MixPlan {
     pub share: f64,
     /// How much of it, and of what.
     pub scaled: ScaledMix,
+    /// Grams of it a face: it goes where the loose salt goes.
+    pub by_face: Vec<FaceGrams>,
 }
 
 /// Salt laid on the skin.

@@ -32,7 +32,9 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
     let before_mix = sum(&ledger);
     let mix = request.mix.as_ref().map(|ask| {
         let missing = Dose::balance(total, before_mix).to_weigh;
-        MixPlan { name: ask.mix.name.clone(), share: ask.mix.salt_share(), scaled: scale_mix(&ask.mix, missing, basis, ask.asked) }
+        let scaled = scale_mix(&ask.mix, missing, basis, ask.asked);
+        let by_face = spread(&with.faces, scaled.used, with.method.salt_on, request.faces.as_deref());
+        MixPlan { name: ask.mix.name.clone(), share: ask.mix.salt_share(), scaled, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);

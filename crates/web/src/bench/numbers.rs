@@ -21,6 +21,8 @@ pub struct FaceLine {
     pub g: String,
     pub name: String,
     pub density: String,
+    /// Grams of the mix on it; empty for none.
+    pub mix: String,
     pub bare: bool,
 }
 
@@ -30,7 +32,8 @@ impl FaceLine {
             g: grams(face.scale_g),
             name: face.name.clone(),
             density: format!("{} g/dm²", trim(face.g_per_dm2, 1)),
-            bare: face.scale_g < 0.05,
+            mix: if face.mix_g >= 0.05 { grams(face.mix_g) } else { String::new() },
+            bare: face.is_bare(),
         }
     }
 }
@@ -105,6 +108,8 @@ pub struct Numbers {
     pub each: String,
     /// Whether any loose salt goes on the scale.
     pub weighs: bool,
+    /// Whether anything goes on the faces, loose or mixed.
+    pub lays: bool,
     /// The portions, drawn, where there are several.
     pub tray: String,
     pub mix: Option<MixLines>,
@@ -179,6 +184,7 @@ impl Numbers {
             spoons: spoons_line(dose),
             each,
             weighs: dose.scale_g > 0.0,
+            lays: dose.scale_g > 0.0 || dose.mix.as_ref().is_some_and(|mix| mix.g > 0.0),
             tray: draw_tray(&dose.portions, Width::Wide) + &draw_tray(&dose.portions, Width::Narrow),
             mix: dose.mix.as_ref().map(MixLines::of),
             cover: dose.cover.as_ref().map(CoverLine::of),

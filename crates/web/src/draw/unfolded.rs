@@ -40,7 +40,8 @@ pub fn draw_unfolded(plan: &PlanDoc, width: Width) -> String {
     let mut one = plan.clone();
     for face in &mut one.dose.by_face {
         let share = 1.0 / portions.len() as f64;
-        (face.g, face.scale_g, face.area_dm2) = (face.g * share, face.scale_g * share, face.area_dm2 * share);
+        (face.g, face.scale_g, face.mix_g, face.area_dm2) =
+            (face.g * share, face.scale_g * share, face.mix_g * share, face.area_dm2 * share);
     }
     draw(&one, &format!("one of {}, ", portions.len()), width)
 }
@@ -68,16 +69,16 @@ fn draw(plan: &PlanDoc, which: &str, width: Width) -> String {
         let points: Vec<String> = part.outline.0.iter().map(|p| at(*p)).map(|(x, y)| format!("{} {}", n(x), n(y))).collect();
         let _ = write!(svg, r#"<path class="face-{}{}" d="M{}Z"/>"#, face.kind, bare(face), points.join("L"));
         let share = part.outline.area_mm2() / parts.iter().filter(|p| p.face == part.face).map(|p| p.outline.area_mm2()).sum::<f64>();
-        svg.push_str(&grains(&part.outline, (face.scale_g * share / each).round() as usize, &at));
+        svg.push_str(&grains(&part.outline, (salt_on(face) * share / each).round() as usize, &at));
         if !part.labelled {
             continue;
         }
         let (l, t, r, b) = part.outline.bounds();
         let (mid, y) = at((f64::midpoint(l, r), f64::midpoint(t, b)));
         if (r - l) * px > 96.0 && (b - t) * px > 66.0 {
-            svg.push_str(&label(face, mid, y));
+            svg.push_str(&label(face, mix_name(plan), mid, y));
         } else {
-            below.push(one_line(face));
+            below.push(one_line(face, mix_name(plan)));
         }
     }
     // What found no room on its face is named under the net: on one line where there is room for that.
@@ -99,28 +100,46 @@ fn draw(plan: &PlanDoc, which: &str, width: Width) -> String {
 }
 
 fn bare(face: &FaceDoc) -> &'static str {
-    if face.scale_g < 0.05 { " face-bare" } else { "" }
+    if face.is_bare() { " face-bare" } else { "" }
 }
 
-fn one_line(face: &FaceDoc) -> String {
-    if face.scale_g < 0.05 {
-        format!("{}: kept bare", face.name)
-    } else {
-        format!("{}: {} g, {} g/dm²", face.name, grams(face.scale_g), trim(face.g_per_dm2, 1))
+/// The one number of a face, and what stands under its name.
+fn on_face(face: &FaceDoc, mix: &str) -> (String, String) {
+    match (face.scale_g >= 0.05, face.mix_g >= 0.05) {
+        (false, false) => ("bare".into(), "clean and dry".into()),
+        (true, false) => (format!("{} g", grams(face.scale_g)), format!("{} g/dm²", trim(face.g_per_dm2, 1))),
+        (false, true) => (format!("{} g", grams(face.mix_g)), mix.to_owned()),
+        (true, true) => (format!("{} g", grams(face.scale_g)), format!("+ {} g {mix}", grams(face.mix_g))),
     }
 }
 
-fn spoken(plan: &PlanDoc) -> String {
-    format!("The faces: {}", plan.dose.by_face.iter().map(one_line).collect::<Vec<_>>().join("; "))
+fn one_line(face: &FaceDoc, mix: &str) -> String {
+    if face.is_bare() {
+        return format!("{}: kept bare", face.name);
+    }
+    let (figure, under) = on_face(face, mix);
+    format!("{}: {figure}, {under}", face.name)
 }
 
-/// Grams first, the name and the density under them, on a ground that keeps the grains away from the letters.
-fn label(face: &FaceDoc, x: f64, y: f64) -> String {
-    let figure = if face.scale_g < 0.05 { "bare".to_owned() } else { format!("{} g", grams(face.scale_g)) };
-    let density = if face.scale_g < 0.05 { "clean and dry".to_owned() } else { format!("{} g/dm²", trim(face.g_per_dm2, 1)) };
-    let half = (face.name.chars().count().max(density.chars().count()) as f64 * 3.9).max(figure.chars().count() as f64 * 7.5) + 8.0;
+fn mix_name(plan: &PlanDoc) -> &str {
+    plan.dose.mix.as_ref().map_or("mix", |mix| mix.name.as_str())
+}
+
+fn spoken(plan: &PlanDoc) -> String {
+    format!("The faces: {}", plan.dose.by_face.iter().map(|f| one_line(f, mix_name(plan))).collect::<Vec<_>>().join("; "))
+}
+
+/// Salt on a face as the scale would show it, what the mix brings with it included.
+fn salt_on(face: &FaceDoc) -> f64 {
+    (face.g_per_dm2 * face.area_dm2).max(face.scale_g)
+}
+
+/// Grams first, the name and what is under it, on a ground that keeps the grains away from the letters.
+fn label(face: &FaceDoc, mix: &str, x: f64, y: f64) -> String {
+    let (figure, under) = on_face(face, mix);
+    let half = (face.name.chars().count().max(under.chars().count()) as f64 * 3.9).max(figure.chars().count() as f64 * 7.5) + 8.0;
     format!(
-        r#"<rect class="face-ground" x="{}" y="{}" width="{}" height="66"/><text class="face-g" x="{x}" y="{}" text-anchor="middle">{figure}</text><text class="tick" x="{x}" y="{}" text-anchor="middle">{}</text><text class="tick" x="{x}" y="{}" text-anchor="middle">{density}</text>"#,
+        r#"<rect class="face-ground" x="{}" y="{}" width="{}" height="66"/><text class="face-g" x="{x}" y="{}" text-anchor="middle">{figure}</text><text class="tick" x="{x}" y="{}" text-anchor="middle">{}</text><text class="tick" x="{x}" y="{}" text-anchor="middle">{}</text>"#,
         n(x - half),
         n(y - 35.0),
         n(2.0 * half),
@@ -128,13 +147,14 @@ fn label(face: &FaceDoc, x: f64, y: f64) -> String {
         n(y + 9.0),
         text(&face.name),
         n(y + 25.0),
+        text(&under),
         x = n(x),
     )
 }
 
 /// Grams a grain stands for: few enough grains to draw, many enough to see.
 fn grain(plan: &PlanDoc) -> f64 {
-    let all: f64 = plan.dose.by_face.iter().map(|f| f.scale_g).sum();
+    let all: f64 = plan.dose.by_face.iter().map(salt_on).sum();
     [0.05, 0.1, 0.2, 0.5, 1.0].into_iter().find(|g| all / g <= 420.0).unwrap_or(2.0)
 }
 
@@ -303,6 +323,15 @@ mod tests {
             let drawn = svg.matches("h0").count() as f64 * grain(&plan);
             assert!((drawn - plan.dose.scale_g).abs() < 6.0 * grain(&plan), "{id}: {drawn} of {}", plan.dose.scale_g);
         }
+    }
+
+    #[test]
+    fn a_mix_is_shown_where_it_goes() {
+        let request =
+            json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "mix": {"name": "rub", "recipe": "32 g salt\n68 g sugar\nfor 6 kg"}});
+        let plan = plan_from(&request, &"2026-12-10T09:00[Europe/Vienna]".parse().unwrap()).unwrap();
+        let mixed: f64 = plan.dose.by_face.iter().map(|f| f.mix_g).sum();
+        assert!((mixed - 40.0).abs() < 1e-3 && draw_unfolded(&plan, Width::Wide).contains("g rub"));
     }
 
     #[test]

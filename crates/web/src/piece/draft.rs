@@ -6,6 +6,9 @@ use rauchkeller_core::units::{both_mass, grams};
 use rauchkeller_store::{NewBowl, NewPiece};
 use serde_json::Value;
 
+/// What the face of a bowl of mix begins with.
+pub const MIX: &str = "mix-";
+
 /// A plan about to be kept.
 #[derive(Debug, Clone)]
 pub struct PieceDraft(NewPiece);
@@ -39,17 +42,29 @@ pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDr
     })
 }
 
-/// One bowl a face that gets salt; of a dish in portions, one a portion.
+/// One bowl a face that gets salt; of a dish in portions, one a portion. A mix has bowls of its own beside them.
 fn bowls(plan: &PlanDoc) -> Vec<NewBowl> {
-    let some = |bowl: &NewBowl| bowl.target_g >= 0.05;
-    if plan.dose.portions.len() > 1 {
-        let portion = |(i, p): (usize, &rauchkeller_contract::PortionDoc)| NewBowl {
-            face: format!("portion-{}", i + 1),
-            name: format!("portion {}, {}", i + 1, both_mass(grams(p.weight_g)).metric),
-            target_g: p.scale_g,
-        };
-        return plan.dose.portions.iter().enumerate().map(portion).filter(some).collect();
+    let dose = &plan.dose;
+    let mix = dose.mix.as_ref();
+    let bowl = |face: String, name: String, target_g: f64| NewBowl { face, name, target_g };
+    let mut all: Vec<NewBowl> = Vec::new();
+    if dose.portions.len() > 1 {
+        for (i, p) in dose.portions.iter().enumerate() {
+            let name = format!("portion {}, {}", i + 1, both_mass(grams(p.weight_g)).metric);
+            if let Some(mix) = mix {
+                let share = p.weight_g / plan.request.weight_g.max(1.0);
+                all.push(bowl(format!("{MIX}portion-{}", i + 1), format!("{name}: {}", mix.name), mix.g * share));
+            }
+            all.push(bowl(format!("portion-{}", i + 1), name, p.scale_g));
+        }
+    } else {
+        for f in &dose.by_face {
+            if let Some(mix) = mix {
+                all.push(bowl(format!("{MIX}{}", f.face), format!("{}: {}", f.name, mix.name), f.mix_g));
+            }
+            all.push(bowl(f.face.clone(), f.name.clone(), f.scale_g));
+        }
     }
-    let face = |f: &rauchkeller_contract::FaceDoc| NewBowl { face: f.face.clone(), name: f.name.clone(), target_g: f.scale_g };
-    plan.dose.by_face.iter().map(face).filter(some).collect()
+    all.retain(|bowl| bowl.target_g >= 0.05);
+    all
 }

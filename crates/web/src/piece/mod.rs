@@ -9,7 +9,7 @@ mod standing;
 pub mod testing;
 mod verdict;
 
-pub use draft::{PieceDraft, draft_piece};
+pub use draft::{MIX, PieceDraft, draft_piece};
 pub use hands::{hands, hands_fragment};
 pub use journey::{journey, out_of_cold, tick_begins};
 pub use page::{done, page, remove, restore, undone};

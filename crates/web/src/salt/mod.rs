@@ -11,13 +11,14 @@ pub use weigh::scale;
 
 use crate::auth::SignedIn;
 use crate::error::WebError;
-use crate::piece::{Opened, open};
+use crate::piece::{MIX, Opened, open};
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
 use askama::Template;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
+use rauchkeller_store::Bowl;
 use view::SaltView;
 pub use view::remainder;
 
@@ -90,18 +91,22 @@ fn read_grams(typed: &str) -> Option<f64> {
     Some(number * each)
 }
 
-/// Sodium chloride that really went on, where bowls or the tub were weighed: what the scale said by the salt's share,
-/// less the salt in the mix that came back. `None` while nobody has weighed.
+/// Sodium chloride that really went on, where bowls or the tub were weighed: what the scale said by the salt's share, and
+/// by the mix's for its bowls, less the salt in the mix that came back. `None` while nobody has weighed.
 pub fn really_on(opened: &Opened) -> Option<f64> {
     let (plan, piece) = (&opened.plan, &opened.piece);
-    let weighed: Vec<f64> = piece.bowls.iter().filter_map(|b| b.weighed_g).collect();
-    let in_bowls = (!piece.bowls.is_empty() && weighed.len() == piece.bowls.len()).then(|| weighed.iter().sum::<f64>());
-    let left = piece.by_eye.mix_left_g.zip(plan.dose.mix.as_ref()).map(|(g, mix)| g * mix.salt_g_per_100g / 100.0);
+    let (mixed, loose): (Vec<&Bowl>, Vec<&Bowl>) = piece.bowls.iter().partition(|b| b.face.starts_with(MIX));
+    let weighed = |bowls: &[&Bowl]| -> Option<f64> { bowls.iter().map(|b| b.weighed_g).sum() };
+    let share = plan.dose.mix.as_ref().map_or(0.0, |mix| mix.salt_g_per_100g / 100.0);
+    // Against the plan's own mix: more or less in its bowls, and what came back of it.
+    let mix_off = weighed(&mixed).filter(|_| !mixed.is_empty()).zip(plan.dose.mix.as_ref()).map(|(g, mix)| (g - mix.g) * share);
+    let left = piece.by_eye.mix_left_g.map(|g| g * share);
+    let in_bowls = weighed(&loose).filter(|_| !loose.is_empty());
     let loose = piece.by_eye.from_tub().or(in_bowls).map(|g| g * plan.request.salt_purity);
-    match (loose, left) {
-        (None, None) => None,
-        (loose, left) => Some((loose.unwrap_or(plan.dose.to_weigh_g) - left.unwrap_or(0.0)).max(0.0)),
+    if loose.is_none() && left.is_none() && mix_off.is_none() {
+        return None;
     }
+    Some((loose.unwrap_or(plan.dose.to_weigh_g) + mix_off.unwrap_or(0.0) - left.unwrap_or(0.0)).max(0.0))
 }
 
 #[cfg(test)]
@@ -109,7 +114,7 @@ mod tests {
     use super::*;
     use crate::piece::testing::opened;
     use jiff::Timestamp;
-    use rauchkeller_store::{Bowl, BowlId};
+    use rauchkeller_store::BowlId;
     use uuid::Uuid;
 
     #[test]
@@ -139,6 +144,14 @@ mod tests {
         opened.piece.by_eye.tub_before_g = Some(800.0);
         opened.piece.by_eye.tub_after_g = Some(769.0);
         assert_eq!(really_on(&opened), Some(31.0));
+        // A mix of a third salt: 3 g too much in its bowl are 1 g of salt, 6 g back are 2.
+        let mix = rauchkeller_contract::MixDoc { name: "rub".into(), salt_g_per_100g: 100.0 / 3.0, g: 30.0, salt_g: 10.0, parts: vec![] };
+        opened.plan.dose.mix = Some(mix);
+        opened.piece.bowls.push(Bowl { face: "mix-meat".into(), ..bowl(Some(33.0)) });
+        opened.piece.by_eye.mix_left_g = Some(6.0);
+        assert!((really_on(&opened).unwrap() - 30.0).abs() < 1e-9);
+        (opened.plan.dose.mix, opened.piece.by_eye.mix_left_g) = (None, None);
+        opened.piece.bowls.pop();
         opened.plan.request.salt_purity = 0.5;
         assert_eq!(really_on(&opened), Some(15.5));
     }

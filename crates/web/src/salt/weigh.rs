@@ -4,7 +4,7 @@ use crate::auth::SignedIn;
 use crate::draw::{Poured, draw_live_ladder};
 use crate::error::WebError;
 use crate::live::Live;
-use crate::piece::{Opened, open};
+use crate::piece::{MIX, Opened, open};
 use crate::shell::render;
 use crate::state::AppState;
 use crate::words::{grams, other_system};
@@ -78,6 +78,8 @@ impl WeighView {
     pub fn of(opened: &Opened, live: Option<&Live>) -> Self {
         let bowls = &opened.piece.bowls;
         let weighed: f64 = bowls.iter().filter_map(|b| b.weighed_g).sum();
+        // What the mix brings stands in the ladder from the start.
+        let loose: f64 = bowls.iter().filter(|b| !b.face.starts_with(MIX)).filter_map(|b| b.weighed_g).sum();
         let pure = opened.plan.request.salt_purity;
         let current = bowls.iter().find(|b| b.weighed_g.is_none());
         let mut view = Self {
@@ -103,14 +105,15 @@ impl WeighView {
         if let Some(bowl) = current {
             view.bowl = bowl.id.to_string();
             view.name.clone_from(&bowl.name);
-            pouring = view.judge(bowl, live).unwrap_or(0.0);
+            let in_it = view.judge(bowl, live).unwrap_or(0.0);
+            pouring = if bowl.face.starts_with(MIX) { 0.0 } else { in_it };
         } else if bowls.is_empty() {
             view.figure = "0".into();
             view.other = String::new();
             view.what = "g to weigh".into();
             view.line = "What is in already is enough: nothing goes on the scale.".into();
         }
-        let poured = Poured { weighed_g: weighed * pure, pouring_g: pouring.max(0.0) * pure };
+        let poured = Poured { weighed_g: loose * pure, pouring_g: pouring.max(0.0) * pure };
         view.ladder = draw_live_ladder(&opened.plan.dose, poured);
         let done = bowls.iter().filter(|b| b.weighed_g.is_some()).count();
         let used = bowls.iter().filter(|b| b.used_at.is_some()).count();
