@@ -82,7 +82,7 @@ impl SaltView {
             name: opened.piece.name.clone(),
             sub: format!("on the table {}", day_wall(instant(&plan.serve_at), now.time_zone())),
             salt: plan.request.salt_name.clone(),
-            spoons: spoons_line(&plan.dose),
+            spoons: if plan.dose.on_scale_g() >= 0.05 { spoons_line(&plan.dose) } else { String::new() },
             weigh: WeighView::of(opened, live.as_ref()),
             remainder: remainder(opened),
             bowls,
