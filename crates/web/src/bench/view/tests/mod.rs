@@ -199,3 +199,33 @@ fn what_lies_on_the_skin_is_counted_and_shown() {
     assert!(cover.what.contains("a crust 4 mm deep") && cover.left.contains("g of it stay behind, and are in the ladder"), "{cover:?}");
     assert!(numbers.ladder.contains("left by a crust"));
 }
+
+#[test]
+fn every_absurd_word_is_named_at_its_place_in_the_cooks_terms() {
+    for (word, typed, says) in [
+        ("weight", "0 kg", "1 g and 100 kg"),
+        ("weight", "300 kg", "1 g and 100 kg"),
+        ("weight", "40 kg", "for one pork leg"),
+        ("thick", "400 mm", "8 to 250 mm"),
+        ("bone", "1.2", "0 to 0.6"),
+        ("dose", "60 g/kg", "0 to 39.9 g/kg"),
+        ("also", "-3 g soy sauce", "between 0 and 5 kg"),
+        ("also", "30 g rub 130% salt", "between 0 and 100 g in 100 g"),
+        ("also", "20 g curing salt", "nitrite"),
+        ("thin", "200 mm", "at most the thickness at the thickest place"),
+        ("label", "quite salty", "240 mg sodium per 100 g"),
+        ("trimmed", "9 kg", "what was bought less what came off"),
+        ("useby", "someday", "not a day"),
+    ] {
+        let mut pairs = vec![("cut", "pork-leg"), ("weight", "4 kg"), ("thick", "140 mm"), ("face", "250 × 170 mm")];
+        pairs.retain(|(name, _)| *name != word);
+        pairs.push((word, typed));
+        let view = view(&pairs);
+        let slip = view.slips.get(word).unwrap_or_else(|| panic!("{word} {typed}: {:?}", view.slips));
+        assert!(slip.contains(says), "{word} {typed}: {slip}");
+        assert!(!view.may_keep && view.plan.is_some(), "{word} {typed}: the rest still answers");
+    }
+    // Thicker than it is long.
+    let view = view(&[("weight", "2.4 kg"), ("thick", "120 mm"), ("face", "100 × 190 mm")]);
+    assert!(view.slips["thick"].contains("at most its length"), "{:?}", view.slips);
+}
