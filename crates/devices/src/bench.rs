@@ -114,10 +114,6 @@ fn page(shared: Shared) -> Router {
             "/pour",
             post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.0, 100.0, |g| s.scale().pour(g)) }),
         )
-        .route(
-            "/step",
-            post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.1, 1.0, |g| s.scale().set_step(g)) }),
-        )
         .route("/tare", post(|State(s): State<Shared>| async move { s.scale().tare() }))
         .route("/lift", post(|State(s): State<Shared>| async move { s.scale().clear() }))
         .layer(axum::middleware::from_fn(same_site))

@@ -49,11 +49,6 @@ impl Scale {
         self.make
     }
 
-    /// Sets its fineness.
-    pub fn set_step(&mut self, step_g: f64) {
-        self.make.step_g = step_g;
-    }
-
     /// Puts something on; a negative weight takes off, never below nothing.
     pub fn put(&mut self, g: f64) {
         self.load_g = (self.load_g + g).max(0.0);

@@ -2,10 +2,14 @@
 
 mod depth;
 pub mod drying;
+mod lattice;
+mod outline;
 mod pierce;
 pub mod psychro;
 mod score;
 
 pub use depth::{DepthGuard, DepthRefused, FatWindow, depth_guard};
 pub use pierce::{Piercing, Tool, pierce};
-pub use score::{Scoring, score_parallel};
+pub use lattice::{DensityError, Holes, Lattice, pierce_outline};
+pub use outline::{Outline, OutlineError};
+pub use score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};

@@ -1,0 +1,244 @@
+//! Holes over any outline: a lattice centred in its cells, and the largest gap it leaves.
+
+use super::outline::Outline;
+use super::pierce::Tool;
+use crate::units::{Length, LengthIn, Time, millimetres, minutes};
+use geo::{Contains, Point};
+
+/// How the holes lie.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Lattice {
+    /// In rows and columns.
+    Square,
+    /// Every second row moved by half a step: the same holes leave smaller gaps.
+    Hexagonal,
+}
+
+impl Lattice {
+    /// Distance between neighbours at a density: s = 1/√n on a square lattice, √(2/(√3·n)) on a hexagonal one.
+    pub fn spacing(self, per_cm2: f64) -> Length {
+        let cm = match self {
+            Self::Square => 1.0 / per_cm2.sqrt(),
+            Self::Hexagonal => (2.0 / (3.0_f64.sqrt() * per_cm2)).sqrt(),
+        };
+        millimetres(cm * 10.0)
+    }
+
+    /// Radius of the biggest circle without a hole, away from edges: s/√2 and s/√3 (handbook section 5).
+    pub fn interior_gap(self, spacing: Length) -> Length {
+        match self {
+            Self::Square => spacing / std::f64::consts::SQRT_2,
+            Self::Hexagonal => spacing / 3.0_f64.sqrt(),
+        }
+    }
+}
+
+/// Holes over a face.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Holes {
+    /// How they lie.
+    pub lattice: Lattice,
+    /// Distance between neighbours.
+    pub spacing: Length,
+    /// Every hole, mm, row by row.
+    pub at: Vec<(f64, f64)>,
+    /// Radius of the biggest circle inside the face without a hole, found on this very face.
+    pub largest_gap: Length,
+    /// Where it is.
+    pub gap_at: (f64, f64),
+}
+
+/// Why nothing can be pierced.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[error("{0} holes a square centimetre; between 0.25 and 25 are allowed: 4 are sparse, 8 good, 15 thorough")]
+pub struct DensityError(pub f64);
+
+/// A lattice of holes over an outline less its margin, centred in its cells.
+///
+/// `per_cm2` 0.25–25. Cost: one look a lattice point at the outline's corners; the gap is found among the lattice's own
+/// deep points and along the edge.
+pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin: Length) -> Result<Holes, DensityError> {
+    if !(0.25..=25.0).contains(&per_cm2) {
+        return Err(DensityError(per_cm2));
+    }
+    let inner = outline.inset(margin);
+    let spacing = lattice.spacing(per_cm2);
+    let s = spacing.in_mm();
+    let Some((left, low, right, high)) = inner.bounds() else {
+        return Ok(Holes { lattice, spacing, at: vec![], largest_gap: millimetres(0.0), gap_at: (0.0, 0.0) });
+    };
+    let rise = if lattice == Lattice::Square { s } else { s * 3.0_f64.sqrt() / 2.0 };
+    // Whole rows and columns, centred, so that both ends look alike.
+    let rows = ((high - low) / rise).round().max(1.0) as usize;
+    let first_y = f64::midpoint(low, high) - (rows - 1) as f64 * rise / 2.0;
+    let columns = ((right - left) / s).round().max(1.0) as usize;
+    let first_x = f64::midpoint(left, right) - (columns - 1) as f64 * s / 2.0;
+    let mut at = Vec::with_capacity(rows * (columns + 1));
+    for row in 0..rows {
+        let y = first_y + row as f64 * rise;
+        let shift = if lattice == Lattice::Hexagonal && row % 2 == 1 { s / 2.0 } else { 0.0 };
+        let back = usize::from(shift > 0.0);
+        for column in 0..columns + back {
+            let x = first_x + column as f64 * s - shift;
+            if inner.face().contains(&Point::new(x, y)) {
+                at.push((x, y));
+            }
+        }
+    }
+    let (largest_gap, gap_at) = largest_gap(&inner, &at, s);
+    Ok(Holes { lattice, spacing, at, largest_gap: millimetres(largest_gap), gap_at })
+}
+
+/// Holes by cells of the spacing's size, so that a neighbour is found without looking at all of them.
+struct Buckets<'a> {
+    cells: std::collections::HashMap<(i64, i64), Vec<&'a (f64, f64)>>,
+    size: f64,
+}
+
+impl<'a> Buckets<'a> {
+    fn of(holes: &'a [(f64, f64)], size: f64) -> Self {
+        let mut cells: std::collections::HashMap<(i64, i64), Vec<&(f64, f64)>> = std::collections::HashMap::new();
+        for hole in holes {
+            cells.entry(((hole.0 / size).floor() as i64, (hole.1 / size).floor() as i64)).or_default().push(hole);
+        }
+        Self { cells, size }
+    }
+
+    /// Distance to the nearest hole, looking outwards ring by ring.
+    fn nearest(&self, x: f64, y: f64) -> f64 {
+        let (cx, cy) = ((x / self.size).floor() as i64, (y / self.size).floor() as i64);
+        let mut best = f64::INFINITY;
+        for ring in 0..64_i64 {
+            // Whatever lies in this ring is at least (ring − 1) cells away.
+            if (ring - 1) as f64 * self.size > best {
+                break;
+            }
+            for dx in -ring..=ring {
+                for dy in -ring..=ring {
+                    if dx.abs().max(dy.abs()) != ring {
+                        continue;
+                    }
+                    for hole in self.cells.get(&(cx + dx, cy + dy)).into_iter().flatten() {
+                        best = best.min((hole.0 - x).hypot(hole.1 - y));
+                    }
+                }
+            }
+        }
+        best
+    }
+}
+
+/// The biggest circle without a hole whose middle lies on the face: its middle is a corner between cells, or on the edge.
+fn largest_gap(inner: &Outline, holes: &[(f64, f64)], s: f64) -> (f64, (f64, f64)) {
+    if holes.is_empty() {
+        return (0.0, (0.0, 0.0));
+    }
+    let buckets = Buckets::of(holes, s);
+    let mut worst = (0.0, holes[0]);
+    let mut look = |x: f64, y: f64| {
+        let gap = buckets.nearest(x, y);
+        if gap > worst.0 && gap.is_finite() {
+            worst = (gap, (x, y));
+        }
+    };
+    // Deep points: round each hole at the distance of the cell's corners, on a sixth of the spacing.
+    let third = s / 3.0_f64.sqrt();
+    let half = s / 2.0;
+    for &(x, y) in holes {
+        for (dx, dy) in [(half, half), (-half, half), (0.0, third), (0.0, -third), (half, third / 2.0), (-half, third / 2.0)] {
+            if inner.face().contains(&Point::new(x + dx, y + dy)) {
+                look(x + dx, y + dy);
+            }
+        }
+    }
+    // Along every edge in steps of a quarter of the spacing.
+    for ring in inner.rings() {
+        for pair in ring.windows(2) {
+            let ((x1, y1), (x2, y2)) = (pair[0], pair[1]);
+            let steps = ((x2 - x1).hypot(y2 - y1) / (s / 4.0)).ceil().max(1.0) as usize;
+            for i in 0..=steps {
+                let share = i as f64 / steps as f64;
+                look(x1 + (x2 - x1) * share, y1 + (y2 - y1) * share);
+            }
+        }
+    }
+    worst
+}
+
+impl Holes {
+    /// Presses of a tool.
+    pub fn presses(&self, tool: Tool) -> u32 {
+        (self.at.len() as u32).div_ceil(tool.pins.max(1))
+    }
+
+    /// Time at the tool's easy pace.
+    pub fn takes(&self, tool: Tool) -> Time {
+        minutes(f64::from(self.presses(tool)) / f64::from(tool.presses_per_s) / 60.0)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::TimeIn;
+
+    fn slab(long: f64, wide: f64) -> Outline {
+        Outline::rectangle(millimetres(long), millimetres(wide), millimetres(0.0)).unwrap()
+    }
+
+    fn none() -> Length {
+        millimetres(0.0)
+    }
+
+    #[test]
+    fn the_handbooks_face() {
+        // Handbook section 5: 660 cm² × 8 = 5,280 nominal, 85 × 62 = 5,270 on a square lattice, before margin.
+        let holes = pierce_outline(&slab(300.0, 220.0), Lattice::Square, 8.0, none()).unwrap();
+        assert_eq!(holes.at.len(), 5270);
+        // 15/cm² with one pick at 3 a second: 55 min.
+        let thorough = pierce_outline(&slab(300.0, 220.0), Lattice::Square, 15.0, none()).unwrap();
+        assert!((thorough.takes(Tool::PICK).in_min() - 55.0).abs() < 0.5);
+    }
+
+    #[test]
+    fn density_is_within_one_per_cent_on_large_faces() {
+        for lattice in [Lattice::Square, Lattice::Hexagonal] {
+            for per_cm2 in [4.0, 8.0, 15.0] {
+                let holes = pierce_outline(&slab(420.0, 310.0), lattice, per_cm2, none()).unwrap().at.len() as f64;
+                let nominal = 42.0 * 31.0 * per_cm2;
+                assert!((holes / nominal - 1.0).abs() < 0.01, "{lattice:?} {per_cm2}: {holes} of {nominal}");
+            }
+        }
+    }
+
+    #[test]
+    fn the_gap_inside_has_its_closed_form() {
+        // s/√2 on a square lattice that fills its face in whole cells: 10 mm of 1/cm² on 200 × 100 mm.
+        let square = pierce_outline(&slab(200.0, 100.0), Lattice::Square, 1.0, none()).unwrap();
+        assert_eq!(square.at.len(), 200);
+        assert!((square.largest_gap.in_mm() - 10.0 / std::f64::consts::SQRT_2).abs() < 1e-9, "{}", square.largest_gap.in_mm());
+        // s/√3 between three neighbours of a hexagonal one: the nearest hole of such a deep point.
+        let hex = pierce_outline(&slab(200.0, 150.0), Lattice::Hexagonal, 1.0, none()).unwrap();
+        let s = hex.spacing.in_mm();
+        let buckets = Buckets::of(&hex.at, s);
+        let inside = |(x, y): &&(f64, f64)| (40.0..160.0).contains(x) && (40.0..110.0).contains(y);
+        let deepest = hex.at.iter().filter(inside).map(|&(x, y)| buckets.nearest(x, y + s / 3.0_f64.sqrt())).fold(0.0, f64::max);
+        assert!((deepest - hex.lattice.interior_gap(hex.spacing).in_mm()).abs() < 1e-9, "{deepest}");
+    }
+
+    #[test]
+    fn a_tie_leaves_a_gap_and_it_is_found_there() {
+        // A zone of r 25 mm kept free: from its middle the nearest hole is at least 25 mm away, and the middle is not face.
+        let tied = slab(300.0, 220.0).avoiding((100.0, 110.0), millimetres(25.0));
+        let holes = pierce_outline(&tied, Lattice::Square, 8.0, none()).unwrap();
+        assert!(holes.at.iter().all(|(x, y)| (x - 100.0).hypot(y - 110.0) >= 24.9));
+        assert!(holes.at.len() < 5270 && holes.largest_gap.in_mm() < 5.0, "the edge of the zone is pierced like any edge");
+    }
+
+    #[test]
+    fn absurd_densities_are_named_and_presses_counted() {
+        assert!(pierce_outline(&slab(300.0, 220.0), Lattice::Square, 100.0, none()).unwrap_err().to_string().contains("8 good"));
+        // By hand: 5,270 ÷ 24 = 219.6 → 220.
+        assert_eq!(pierce_outline(&slab(300.0, 220.0), Lattice::Square, 8.0, none()).unwrap().presses(Tool::BRUSH), 220);
+    }
+}

@@ -1,0 +1,208 @@
+//! The outline of a face as it lies on the board. Coordinates are millimetres, x along the piece, y across.
+
+use crate::units::{Area, Length, LengthIn, square_decimetres};
+use geo::{Area as _, BoundingRect, Buffer, Coord, LineString, MultiPolygon, Polygon, Rotate};
+
+/// Why an outline is none.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+pub enum OutlineError {
+    /// A side below or beyond any face.
+    #[error("a side of {0:.1} mm; between 10 and 1000 mm is allowed. Measure the face again")]
+    Side(f64),
+    /// A corner rounder than half the shorter side.
+    #[error("corners rounded by {0:.1} mm; at most half the shorter side, {1:.1} mm, is allowed")]
+    Corner(f64, f64),
+    /// Fewer than three corners, or a line that crosses itself.
+    #[error("these points enclose no face; three corners at least, in order round it")]
+    NoFace,
+}
+
+/// A face's outline, with what is to be left alone (ties, skewers, bone ends) as holes in it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Outline {
+    face: MultiPolygon<f64>,
+}
+
+/// Chords of a quarter circle: the area is within 0.08 % of the round one (2π²/3n² with n = 96).
+const CHORDS: usize = 24;
+
+fn side(length: Length) -> Result<f64, OutlineError> {
+    let mm = length.in_mm();
+    if (10.0..=1000.0).contains(&mm) { Ok(mm) } else { Err(OutlineError::Side(mm)) }
+}
+
+impl Outline {
+    fn of(points: Vec<Coord<f64>>) -> Self {
+        Self { face: MultiPolygon::new(vec![Polygon::new(LineString::new(points), vec![])]) }
+    }
+
+    /// A slab: a rectangle, its corners rounded by `corner` (0 for square ones).
+    pub fn rectangle(length: Length, width: Length, corner: Length) -> Result<Self, OutlineError> {
+        let (long, wide) = (side(length)?, side(width)?);
+        let (r, most) = (corner.in_mm(), long.min(wide) / 2.0);
+        if !(0.0..=most + 1e-9).contains(&r) {
+            return Err(OutlineError::Corner(r, most));
+        }
+        if r <= 0.0 {
+            return Ok(Self::of(vec![
+                Coord { x: 0.0, y: 0.0 },
+                Coord { x: long, y: 0.0 },
+                Coord { x: long, y: wide },
+                Coord { x: 0.0, y: wide },
+            ]));
+        }
+        // Quarter by quarter, against the clock from the lower right corner.
+        let corners = [(long - r, r, -90.0_f64), (long - r, wide - r, 0.0), (r, wide - r, 90.0), (r, r, 180.0)];
+        let points = corners.iter().flat_map(|&(cx, cy, from)| {
+            (0..=CHORDS).map(move |i| {
+                let angle = (from + 90.0 * i as f64 / CHORDS as f64).to_radians();
+                Coord { x: cx + r * angle.cos(), y: cy + r * angle.sin() }
+            })
+        });
+        Ok(Self::of(points.collect()))
+    }
+
+    /// A slab that narrows from one end to the other, evenly to both sides.
+    pub fn tapered(length: Length, width: Length, narrow: Length) -> Result<Self, OutlineError> {
+        let (long, wide, narrow) = (side(length)?, side(width)?, side(narrow)?);
+        let off = (wide - narrow) / 2.0;
+        Ok(Self::of(vec![
+            Coord { x: 0.0, y: 0.0 },
+            Coord { x: long, y: off },
+            Coord { x: long, y: off + narrow },
+            Coord { x: 0.0, y: wide },
+        ]))
+    }
+
+    /// The breast of a bird from above: round at the neck, pointed at the tail. Half an ellipse of 2/5 of the length,
+    /// and a parabola of 3/5 [est].
+    pub fn breast(length: Length, width: Length) -> Result<Self, OutlineError> {
+        let (long, wide) = (side(length)?, side(width)?);
+        let (neck, half) = (long * 0.4, wide / 2.0);
+        let mut points = Vec::with_capacity(4 * CHORDS);
+        for i in 0..=2 * CHORDS {
+            let angle = (90.0 + 180.0 * i as f64 / (2 * CHORDS) as f64).to_radians();
+            points.push(Coord { x: neck + neck * angle.cos(), y: half + half * angle.sin() });
+        }
+        for i in 1..2 * CHORDS {
+            let share = i as f64 / CHORDS as f64 - 1.0;
+            points.push(Coord { x: neck + long * 0.6 * (1.0 - share * share), y: half + half * share });
+        }
+        Ok(Self::of(points))
+    }
+
+    /// Any outline, by its corners in order round it; 3 to 200 of them.
+    pub fn polygon(corners_mm: &[(f64, f64)]) -> Result<Self, OutlineError> {
+        let fine = (3..=200).contains(&corners_mm.len()) && corners_mm.iter().all(|(x, y)| x.is_finite() && y.is_finite());
+        if !fine || crosses_itself(corners_mm) {
+            return Err(OutlineError::NoFace);
+        }
+        let outline = Self::of(corners_mm.iter().map(|&(x, y)| Coord { x, y }).collect());
+        if outline.face.unsigned_area() < 1.0 { Err(OutlineError::NoFace) } else { Ok(outline) }
+    }
+
+    /// The same face without a round zone that the knife keeps out of: a tie, a skewer, a bone end.
+    #[must_use]
+    pub fn avoiding(&self, (x, y): (f64, f64), radius: Length) -> Self {
+        use geo::BooleanOps;
+        let r = radius.in_mm();
+        let round = (0..4 * CHORDS).map(|i| {
+            let angle = std::f64::consts::TAU * i as f64 / (4 * CHORDS) as f64;
+            Coord { x: x + r * angle.cos(), y: y + r * angle.sin() }
+        });
+        let zone = Polygon::new(LineString::new(round.collect()), vec![]);
+        Self { face: self.face.difference(&zone) }
+    }
+
+    /// The face less a margin along its edges and round what it avoids; empty where nothing is left.
+    #[must_use]
+    pub fn inset(&self, margin: Length) -> Self {
+        let mm = margin.in_mm();
+        if mm <= 0.0 { self.clone() } else { Self { face: self.face.buffer(-mm) } }
+    }
+
+    /// Its area, by the shoelace formula.
+    pub fn area(&self) -> Area {
+        square_decimetres(self.face.unsigned_area() / 1e4)
+    }
+
+    /// Left, lower, right and upper end; `None` where nothing is left.
+    pub fn bounds(&self) -> Option<(f64, f64, f64, f64)> {
+        self.face.bounding_rect().map(|r| (r.min().x, r.min().y, r.max().x, r.max().y))
+    }
+
+    /// Rings for drawing: outlines first, each followed by its holes, as (x, y) in millimetres.
+    pub fn rings(&self) -> Vec<Vec<(f64, f64)>> {
+        let ring = |line: &LineString<f64>| line.coords().map(|c| (c.x, c.y)).collect();
+        self.face.iter().flat_map(|p| std::iter::once(p.exterior()).chain(p.interiors())).map(ring).collect()
+    }
+
+    /// Turned about the origin, against the clock.
+    pub(super) fn turned(&self, degrees: f64) -> Self {
+        Self { face: self.face.rotate_around_point(degrees, geo::Point::new(0.0, 0.0)) }
+    }
+
+    /// The face itself, for the geometry library.
+    pub(super) fn face(&self) -> &MultiPolygon<f64> {
+        &self.face
+    }
+}
+
+/// Whether two sides that are no neighbours meet.
+fn crosses_itself(corners: &[(f64, f64)]) -> bool {
+    let n = corners.len();
+    let turn = |a: (f64, f64), b: (f64, f64), c: (f64, f64)| (b.0 - a.0) * (c.1 - a.1) - (b.1 - a.1) * (c.0 - a.0);
+    let meet = |a, b, c, d| turn(a, b, c) * turn(a, b, d) < 0.0 && turn(c, d, a) * turn(c, d, b) < 0.0;
+    (0..n).any(|i| {
+        (i + 2..n)
+            .filter(|j| (j + 1) % n != i)
+            .any(|j| meet(corners[i], corners[(i + 1) % n], corners[j], corners[(j + 1) % n]))
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::{AreaIn, millimetres};
+
+    fn mm(value: f64) -> Length {
+        millimetres(value)
+    }
+
+    #[test]
+    fn areas_have_their_closed_forms() {
+        let dm2 = |outline: Outline| outline.area().in_dm2();
+        assert!((dm2(Outline::rectangle(mm(300.0), mm(220.0), mm(0.0)).unwrap()) - 6.6).abs() < 1e-12);
+        // A rectangle less its corners: a·b − (4 − π)·r², chords within 0.08 % of the circle.
+        let round = dm2(Outline::rectangle(mm(300.0), mm(220.0), mm(30.0)).unwrap());
+        let closed = 6.6 - (4.0 - std::f64::consts::PI) * 0.09;
+        assert!((round - closed).abs() < 0.0008 * std::f64::consts::PI * 0.09, "{round} against {closed}");
+        // A trapezium: (220 + 140)/2 × 300.
+        assert!((dm2(Outline::tapered(mm(300.0), mm(220.0), mm(140.0)).unwrap()) - 5.4).abs() < 1e-12);
+        // Half an ellipse π/4·w·a with a = 0.4·l, and a parabola 2/3·w·0.6·l.
+        let breast = dm2(Outline::breast(mm(200.0), mm(150.0)).unwrap());
+        let closed = (std::f64::consts::FRAC_PI_4 * 150.0 * 80.0 + 2.0 / 3.0 * 150.0 * 120.0) / 1e4;
+        assert!((breast / closed - 1.0).abs() < 2e-3, "{breast} against {closed}");
+    }
+
+    #[test]
+    fn the_margin_and_what_is_avoided_are_taken_off() {
+        let slab = Outline::rectangle(mm(300.0), mm(220.0), mm(0.0)).unwrap();
+        assert!((slab.inset(mm(5.0)).area().in_dm2() - 2.9 * 2.1).abs() < 1e-6);
+        let tied = slab.avoiding((150.0, 110.0), mm(20.0));
+        assert!((tied.area().in_dm2() - (6.6 - std::f64::consts::PI * 0.04)).abs() < 1e-3 && tied.rings().len() == 2);
+        // The margin goes round the zone as well.
+        let inset = tied.inset(mm(5.0)).area().in_dm2();
+        assert!((inset - (2.9 * 2.1 - std::f64::consts::PI * 0.0625)).abs() < 1e-3, "{inset}");
+        assert!(slab.inset(mm(120.0)).bounds().is_none(), "nothing is left");
+    }
+
+    #[test]
+    fn what_is_no_face_is_refused() {
+        assert_eq!(Outline::rectangle(mm(5.0), mm(220.0), mm(0.0)), Err(OutlineError::Side(5.0)));
+        assert_eq!(Outline::rectangle(mm(300.0), mm(220.0), mm(111.0)), Err(OutlineError::Corner(111.0, 110.0)));
+        assert_eq!(Outline::polygon(&[(0.0, 0.0), (10.0, 10.0)]), Err(OutlineError::NoFace));
+        assert_eq!(Outline::polygon(&[(0.0, 0.0), (100.0, 100.0), (100.0, 0.0), (0.0, 100.0)]), Err(OutlineError::NoFace), "a bow tie");
+        assert!(Outline::polygon(&[(0.0, 0.0), (100.0, 0.0), (60.0, 40.0), (100.0, 100.0), (0.0, 100.0)]).is_ok(), "concave is fine");
+    }
+}
