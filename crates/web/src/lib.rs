@@ -12,6 +12,7 @@ mod cellar;
 mod draw;
 mod error;
 mod kit;
+mod knife;
 mod live;
 mod piece;
 mod routes;

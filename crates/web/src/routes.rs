@@ -1,7 +1,7 @@
 //! Every route of the server, in one place.
 
 use crate::state::AppState;
-use crate::{api, assets, auth, bench, book, cellar, error, kit, live, piece, salt, shell};
+use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, salt, shell};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -40,6 +40,8 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/verdict", get(piece::verdict).post(piece::give_verdict))
         .route("/pieces/{piece}/remove", post(piece::remove))
         .route("/pieces/{piece}/restore", post(piece::restore))
+        .route("/pieces/{piece}/knife", get(knife::page))
+        .route("/pieces/{piece}/knife.svg", get(knife::sheet))
         .route("/salt", get(salt::next))
         .route("/pieces/{piece}/salt", get(salt::page))
         .route("/pieces/{piece}/salt/scale", get(salt::scale))

@@ -153,11 +153,8 @@ fn crosses_itself(corners: &[(f64, f64)]) -> bool {
     let n = corners.len();
     let turn = |a: (f64, f64), b: (f64, f64), c: (f64, f64)| (b.0 - a.0) * (c.1 - a.1) - (b.1 - a.1) * (c.0 - a.0);
     let meet = |a, b, c, d| turn(a, b, c) * turn(a, b, d) < 0.0 && turn(c, d, a) * turn(c, d, b) < 0.0;
-    (0..n).any(|i| {
-        (i + 2..n)
-            .filter(|j| (j + 1) % n != i)
-            .any(|j| meet(corners[i], corners[(i + 1) % n], corners[j], corners[(j + 1) % n]))
-    })
+    (0..n)
+        .any(|i| (i + 2..n).filter(|j| (j + 1) % n != i).any(|j| meet(corners[i], corners[(i + 1) % n], corners[j], corners[(j + 1) % n])))
 }
 
 #[cfg(test)]

@@ -48,6 +48,7 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("bench, ways out", "/bench?cut=beef-round-roast&weight=2.5+kg&thick=120+mm&dose=16".to_owned()),
         ("piece", piece.clone()),
         ("salt", format!("{piece}/salt")),
+        ("knife", format!("{piece}/knife?work=diamond&spacing=8+kg")),
         ("kit", "/kit".to_owned()),
         ("weigh a salt", "/kit/salts/new?name=grey&weighings=53+54&purity=130".to_owned()),
         ("write down a mix", "/kit/mixes/new?name=rub&recipe=40+g+salt%0A30+g+plum+paste".to_owned()),

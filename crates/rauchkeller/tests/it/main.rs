@@ -6,5 +6,6 @@ mod cli;
 mod evening;
 mod failure;
 mod job;
+mod knife;
 mod salt;
 mod support;

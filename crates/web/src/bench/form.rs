@@ -178,7 +178,7 @@ pub(super) fn short(text: &str) -> String {
 }
 
 /// Percent-encodes a query value.
-pub(super) fn encode(text: &str) -> String {
+pub fn encode(text: &str) -> String {
     use std::fmt::Write;
     text.bytes().fold(String::new(), |mut out, byte| {
         match byte {

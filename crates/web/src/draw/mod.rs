@@ -2,6 +2,7 @@
 
 mod band;
 mod board;
+mod face;
 mod ladder;
 mod outline;
 mod silhouette;
@@ -11,6 +12,7 @@ mod unfolded;
 
 pub use band::{Band, draw_band};
 pub use board::{Board, BoardPiece, Segment, draw_board};
+pub use face::{Size as FaceSize, Work as FaceWork, draw_face};
 pub use ladder::{Poured, draw_ladder, draw_live_ladder};
 pub use silhouette::draw_silhouette;
 pub use slice::{Slice, Width, draw_slice};

@@ -48,6 +48,8 @@ pub struct PieceView {
     pub grams_line: String,
     /// Whether its salt still waits to be weighed.
     pub to_salt: bool,
+    /// Whether skin or fat lies over it.
+    pub has_cover: bool,
     pub steps: Vec<StepLine>,
     pub removed: bool,
     pub finished: bool,
@@ -135,6 +137,7 @@ impl PieceView {
                 .collect::<Vec<_>>()
                 .join(" · "),
             to_salt: opened.piece.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()),
+            has_cover: plan.request.skin_mm > 0.0 || plan.request.fat_mm > 0.0,
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: opened.piece.verdict.is_some(),

@@ -71,8 +71,12 @@ fn a_circle_has_its_chords() {
 fn strokes_stop_at_a_notch_and_at_what_is_avoided() {
     // An L: 100 × 100 less its upper right 50 × 50.
     let l = Outline::polygon(&[(0.0, 0.0), (100.0, 0.0), (100.0, 50.0), (50.0, 50.0), (50.0, 100.0), (0.0, 100.0)]).unwrap();
-    let lengths: Vec<f64> =
-        score(&l, ask(Pattern::Parallel, 25.0, 0.0, 0.0)).unwrap().strokes.iter().map(|s| (s.length().in_mm() * 1e4).round() / 1e4).collect();
+    let lengths: Vec<f64> = score(&l, ask(Pattern::Parallel, 25.0, 0.0, 0.0))
+        .unwrap()
+        .strokes
+        .iter()
+        .map(|s| (s.length().in_mm() * 1e4).round() / 1e4)
+        .collect();
     assert_eq!(lengths[..2], [100.0, 100.0]);
     assert_eq!(lengths[3..], [50.0, 50.0]);
     // A tie in the middle parts the stroke through it.
@@ -142,7 +146,7 @@ proptest! {
         let scoring = score(&outline, ask(Pattern::Parallel, spacing, 0.0, 0.0)).unwrap();
         let (left, low, right, high) = outline.bounds().unwrap();
         // The lines through the lowest and the highest corner only touch: both libraries are asked about the others.
-        let rows: Vec<f64> = (1..).map(|k| low + f64::from(k) * spacing).take_while(|y| *y < high - 1e-3).collect();
+        let rows: Vec<f64> = (1..200).map(|k| low + f64::from(k) * spacing).take_while(|y| *y < high - 1e-3).collect();
         let ours: f64 = scoring.strokes.iter().filter(|s| s.from.1 > low + 1e-3 && s.from.1 < high - 1e-3).map(|s| s.length().in_mm()).sum();
         let theirs = by_clipper(&corners, &rows, left, right);
         // Both work on grids near 1e-6 mm; where an edge lies almost along the lines, that grows with its cotangent.
