@@ -109,13 +109,15 @@ pub fn read_mix(name: &str, text: &str, own: &[Salt]) -> Result<Mix, Vec<MixErro
     let lines: Vec<&str> = text.split(['\n', ';']).map(str::trim).filter(|line| !line.is_empty()).collect();
     let (mut parts, mut percents) = (Vec::new(), 0);
     let (mut made_for, mut yields, mut says_salt) = (None, None, None);
+    // In a recipe that is all in percent, `40% salt` is an ingredient and no claim about the whole.
+    let in_percent = lines.iter().filter(|line| leading_amount(line).is_some_and(|(_, unit, _)| unit == "%")).count() > 1;
     for line in lines.iter().take(60) {
         let lower = line.to_lowercase();
         if let Some(mass) = lower.strip_prefix("for ").and_then(whole_mass) {
             made_for = Some(mass);
         } else if let Some(mass) = lower.strip_prefix("makes ").and_then(whole_mass) {
             yields = Some(mass);
-        } else if let Some(share) = only_salt_share(&lower) {
+        } else if let Some(share) = only_salt_share(&lower).filter(|_| !in_percent) {
             says_salt = Some(share);
         } else {
             match read_part(line, own) {

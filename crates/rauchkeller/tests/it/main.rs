@@ -6,6 +6,7 @@ mod cli;
 mod evening;
 mod failure;
 mod job;
+mod kit;
 mod knife;
 mod salt;
 mod support;

@@ -64,6 +64,9 @@ fn what_nobody_knows_is_counted_unsalted_and_named() {
 fn percentages_make_a_whole() {
     let mix = read_mix("m", "40% fine sea salt\n35% sugar\n25% pepper", &[]).unwrap();
     assert!((mix.salt_share() - 0.4).abs() < 1e-12);
+    // Plain salt among percentages is an ingredient, not a claim about the whole.
+    let plain = read_mix("m", "40% salt\n60% sugar", &[]).unwrap();
+    assert!((plain.salt_share() - 0.4).abs() < 1e-12 && plain.parts.len() == 2);
 }
 
 #[rstest]
