@@ -4,6 +4,7 @@ use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{PlanRequest, make_plan};
 use rauchkeller_core::salt::travel::{Layer, Salting, Tissue, Travel, Uptake};
+use rauchkeller_core::skin::{Lattice, Outline, Pattern, ScoreAsk, pierce_outline, score};
 use rauchkeller_core::units::{GramsPerDm2, GramsPerKg, celsius, grams, hours, millimetres};
 use std::f64::consts::PI;
 use std::hint::black_box;
@@ -67,5 +68,20 @@ fn travel(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, plans, travel);
+/// A large face, pierced thoroughly and scored closely.
+fn face(c: &mut Criterion) {
+    let slab = Outline::rectangle(millimetres(360.0), millimetres(280.0), millimetres(25.0)).expect("a face");
+    let mut group = c.benchmark_group("face");
+    for per_cm2 in [8.0, 20.0] {
+        let holes = pierce_outline(&slab, Lattice::Square, per_cm2, millimetres(5.0)).expect("a density").at.len();
+        group.bench_with_input(BenchmarkId::new("holes", holes), &per_cm2, |b, per_cm2| {
+            b.iter(|| pierce_outline(black_box(&slab), Lattice::Square, *per_cm2, millimetres(5.0)));
+        });
+    }
+    let ask = ScoreAsk { pattern: Pattern::Diamond, spacing: millimetres(5.0), direction: 0.0, margin: millimetres(5.0) };
+    group.bench_function("diamonds 5 mm apart", |b| b.iter(|| score(black_box(&slab), ask)));
+    group.finish();
+}
+
+criterion_group!(benches, plans, travel, face);
 criterion_main!(benches);

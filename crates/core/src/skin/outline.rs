@@ -142,6 +142,30 @@ impl Outline {
         Self { face: self.face.rotate_around_point(degrees, geo::Point::new(0.0, 0.0)) }
     }
 
+    /// Where a level line at `y` lies on the face: spans from left to right, longer than `shortest`, mm. One clip.
+    pub(super) fn level_spans(&self, y: f64, shortest: f64) -> Vec<(f64, f64)> {
+        use geo::{BooleanOps, Line, MultiLineString};
+        let Some((left, _, right, _)) = self.bounds() else { return vec![] };
+        let line = Line::new(Coord { x: left - 1.0, y }, Coord { x: right + 1.0, y });
+        let clipped = self.face.clip(&MultiLineString::new(vec![LineString::from(line)]), false);
+        let mut spans: Vec<(f64, f64)> = clipped
+            .iter()
+            .filter_map(|piece| Some((piece.coords().next()?.x, piece.coords().last()?.x)))
+            .map(|(a, b)| (a.min(b), a.max(b)))
+            .filter(|(a, b)| b - a > shortest)
+            .collect();
+        spans.sort_by(|a, b| a.0.total_cmp(&b.0));
+        // The library may cut a line where it passes a corner; it is one span all the same.
+        spans.dedup_by(|next, before| {
+            let joined = next.0 - before.1 < shortest;
+            if joined {
+                before.1 = before.1.max(next.1);
+            }
+            joined
+        });
+        spans
+    }
+
     /// The face itself, for the geometry library.
     pub(super) fn face(&self) -> &MultiPolygon<f64> {
         &self.face

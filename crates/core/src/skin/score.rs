@@ -2,7 +2,6 @@
 
 use super::outline::Outline;
 use crate::units::{Area, Length, LengthIn, Mass, Time, grams, millimetres, minutes, square_decimetres};
-use geo::{BooleanOps, Coord, Line, LineString, MultiLineString};
 
 /// How the strokes lie.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -122,30 +121,14 @@ pub fn score(outline: &Outline, ask: ScoreAsk) -> Result<Scoring, ScoreError> {
 /// Parallel strokes in one direction. The face is turned so that they lie level, and they are turned back afterwards.
 fn family(inner: &Outline, direction: f64, spacing: f64) -> Vec<Stroke> {
     let level = inner.turned(-direction);
-    let Some((left, low, right, high)) = level.bounds() else { return vec![] };
+    let Some((_, low, _, high)) = level.bounds() else { return vec![] };
     let rows = ((high - low) / spacing + 1e-9).floor() as usize + 1;
     let mut strokes = Vec::new();
     for row in 0..rows {
         let y = low + row as f64 * spacing;
         // On the edge itself a line has no inside to one of its sides.
         let inside = y.clamp(low + NUDGE, (high - NUDGE).max(low + NUDGE));
-        let line = Line::new(Coord { x: left - 1.0, y: inside }, Coord { x: right + 1.0, y: inside });
-        let clipped = level.face().clip(&MultiLineString::new(vec![LineString::from(line)]), false);
-        let mut pieces: Vec<(f64, f64)> = clipped
-            .iter()
-            .filter_map(|piece| Some((piece.coords().next()?.x, piece.coords().last()?.x)))
-            .map(|(a, b)| (a.min(b), a.max(b)))
-            .filter(|(a, b)| b - a > TOUCH)
-            .collect();
-        pieces.sort_by(|a, b| a.0.total_cmp(&b.0));
-        // The library may cut a stroke where it passes a corner; it is one stroke all the same.
-        pieces.dedup_by(|next, before| {
-            let joined = next.0 - before.1 < TOUCH;
-            if joined {
-                before.1 = before.1.max(next.1);
-            }
-            joined
-        });
+        let mut pieces = level.level_spans(inside, TOUCH);
         let back = row % 2 == 1;
         if back {
             pieces.reverse();
