@@ -1,6 +1,7 @@
 //! Salt: which kind, how many grams, on which face, and how far it has travelled.
 
 mod bath;
+mod by_hand;
 mod calibration;
 mod cover;
 mod dose;
@@ -16,6 +17,7 @@ mod spread;
 pub mod travel;
 
 pub use bath::bath_uptake_at_most;
+pub use by_hand::{Hand, Weighed, dose_reached, hand, really_on};
 pub use calibration::{Calibration, CalibrationError, SpoonSize, calibrate, in_pinches};
 pub use cover::{Cover, CoverKind, cover};
 pub use dose::{Basis, Dose, DoseLevel, basis_weight, dose_level, total_salt};

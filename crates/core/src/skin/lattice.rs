@@ -237,7 +237,7 @@ mod tests {
     }
 
     #[test]
-    fn a_tie_leaves_a_gap_and_it_is_found_there() {
+    fn a_tie_is_kept_out_and_its_edge_is_pierced_like_any_other() {
         // A zone of r 25 mm kept free: from its middle the nearest hole is at least 25 mm away, and the middle is not face.
         let tied = slab(300.0, 220.0).avoiding((100.0, 110.0), millimetres(25.0));
         let holes = pierce_outline(&tied, Lattice::Square, 8.0, none()).unwrap();

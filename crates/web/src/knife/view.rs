@@ -5,7 +5,7 @@ use crate::draw::{FaceSize, draw_face};
 use crate::piece::Opened;
 use crate::words::trim;
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_core::skin::{DepthGuard, Fit, SKIN_TOOLS, fit};
+use rauchkeller_core::skin::{DepthGuard, FatWindow, Fit, SKIN_TOOLS, depth_guard, fit};
 use rauchkeller_core::units::{AreaIn, GramsPerDm2, LengthIn, MassIn, TimeIn, both_length, millimetres};
 
 /// A choice.
@@ -67,7 +67,8 @@ impl KnifeView {
         let pierces = work == "pierce";
         let tool = form.tool(plan);
         let guard = guard(plan);
-        let (depth, depth_other, depth_line) = depth_words(plan, guard);
+        let (depth, depth_other, depth_line) = depth_words(plan, &guard);
+        let guard = guard.ok();
         let (tool_line, tool_fails) = guard.map_or_else(|| (String::new(), false), |guard| tool_words(fit(tool, guard), tool.name));
         let mut counts: Vec<(String, String)> = Vec::new();
         let mut minutes = 0.0;
@@ -147,30 +148,27 @@ fn cut_is_bird(plan: &PlanDoc) -> bool {
     rauchkeller_core::piece::Cut::find(&plan.request.cut).is_some_and(rauchkeller_core::piece::Cut::is_bird)
 }
 
-/// The plan's own guard: skin to be passed, and where the tool has to stop.
-fn guard(plan: &PlanDoc) -> Option<DepthGuard> {
-    let most = plan.skin.as_ref()?.depth_max_mm?;
-    Some(DepthGuard { at_least: millimetres(plan.request.skin_mm), at_most: millimetres(most) })
+/// Core's guard for this piece: over skin and fat, or over a bare cap of fat; or why no depth is safe.
+fn guard(plan: &PlanDoc) -> Result<DepthGuard, String> {
+    let skin = millimetres(plan.request.skin_mm);
+    let window = FatWindow { skin_min: skin, skin_max: skin, fat_min: millimetres(plan.request.fat_min_mm) };
+    depth_guard(window).map_err(|refused| format!("{}.", crate::words::sentence(&refused.to_string())))
 }
 
-fn depth_words(plan: &PlanDoc, guard: Option<DepthGuard>) -> (String, String, String) {
-    match (guard, &plan.skin) {
-        (Some(guard), _) => {
-            let both = both_length(guard.at_most);
-            let line = format!(
-                "Through {} mm of skin, and stop here: {} mm of skin and {} mm of fat at the thinnest, less 1.5.",
-                trim(guard.at_least.in_mm(), 1),
-                trim(plan.request.skin_mm, 1),
-                trim(plan.request.fat_min_mm, 1)
-            );
-            (trim((guard.at_most.in_mm() * 10.0 + 1e-6).floor() / 10.0, 1), both.customary, line)
-        }
-        (None, Some(skin)) => (String::new(), String::new(), skin.depth_refused.clone().unwrap_or_default()),
-        (None, None) => {
-            let line = format!("No skin: score the fat only, {} mm of it at the thinnest.", trim(plan.request.fat_min_mm, 1));
-            (trim((plan.request.fat_min_mm - 1.5).max(0.0), 1), String::new(), line)
-        }
-    }
+fn depth_words(plan: &PlanDoc, guard: &Result<DepthGuard, String>) -> (String, String, String) {
+    let guard = match guard {
+        Ok(guard) => guard,
+        Err(refused) => return (String::new(), String::new(), refused.clone()),
+    };
+    let (skin, fat) = (trim(plan.request.skin_mm, 1), trim(plan.request.fat_min_mm, 1));
+    let line = if plan.request.skin_mm > 0.0 {
+        format!("Through {skin} mm of skin, and stop here: {skin} mm of skin and {fat} mm of fat at the thinnest, less 1.5.")
+    } else {
+        format!("No skin: score the fat only, {fat} mm of it at the thinnest, less 1.5.")
+    };
+    // Cut, not rounded: a depth is never rounded towards the lean.
+    let mm = (guard.at_most.in_mm() * 10.0 + 1e-6).floor() / 10.0;
+    (trim(mm, 1), both_length(guard.at_most).customary, line)
 }
 
 /// A blade's tip at true size, the depth marked on it: browsers take a CSS millimetre as 96/25.4 pixels, phones only nearly.
@@ -245,5 +243,10 @@ mod tests {
         assert!(duck.shapes.iter().any(|s| s.id == "breast" && s.chosen));
         let cap = KnifeView::of(&kept_cut("beef-rump-cap", 1200.0, &[]), KnifeForm::default());
         assert!(!cap.pierces && cap.depth_line.contains("No skin"));
+        // Thinnest fat less 1.5 mm, by hand; a boning knife is longer and has to be marked there.
+        let fat = kept_cut("beef-rump-cap", 1200.0, &[]).plan.request.fat_min_mm;
+        assert_eq!(cap.depth, trim(fat - 1.5, 1));
+        let knife = KnifeView::of(&kept_cut("beef-rump-cap", 1200.0, &[]), form(&[("tool", "boning-knife")]));
+        assert!(knife.tool_line.contains("tape it"), "{}", knife.tool_line);
     }
 }

@@ -10,6 +10,8 @@ use crate::words::{grams, trim};
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::salt::{Hand, dose_reached, hand};
+use rauchkeller_core::units::{GramsPerKg, Share, grams as mass};
 use rauchkeller_store::{ByEye, Noted};
 use serde::Deserialize;
 use std::collections::BTreeMap;
@@ -91,11 +93,9 @@ impl ByEyeView {
         let mut says = Vec::new();
         if let Some(g) = noted.from_tub() {
             let request = &opened.plan.request;
-            let per_kg = if dose.scale_g > 0.0 {
-                request.g_per_kg * (dose.from_ledger_g + g * request.salt_purity) / dose.total_g.max(1e-9)
-            } else {
-                0.0
-            };
+            let (target, already) = (mass(dose.total_g), mass(dose.from_ledger_g));
+            let reached = dose_reached(GramsPerKg(request.g_per_kg), target, already, mass(g), Share(request.salt_purity));
+            let per_kg = reached.map_or(0.0, |dose| dose.0);
             let off = g - dose.scale_g;
             let side = if off >= 0.0 { "over" } else { "under" };
             says.push(format!(
@@ -113,31 +113,21 @@ impl ByEyeView {
             let salt = left * mix.salt_g_per_100g / 100.0;
             says.push(format!("{} g of {} came back, {} g of salt in it.", grams(left), mix.name, grams(salt)));
         }
-        Self { form: ByEyeForm::of(noted), slips: BTreeMap::new(), says: says.join(" "), hand: hand(tubs) }
+        Self { form: ByEyeForm::of(noted), slips: BTreeMap::new(), says: says.join(" "), hand: hand_words(tubs) }
     }
 }
 
-/// What a hand does against the plan: the mean and the range over its latest pieces.
-fn hand(tubs: &[(String, f64)]) -> String {
-    let times: Vec<f64> = tubs
-        .iter()
-        .filter_map(|(plan, g)| {
-            let plan: PlanDoc = serde_json::from_str(plan).ok()?;
-            (plan.dose.scale_g > 0.5).then(|| g / plan.dose.scale_g)
-        })
-        .collect();
-    if times.is_empty() {
-        return String::new();
+/// What a hand does against the plan, over its latest pieces, in words.
+fn hand_words(tubs: &[(String, f64)]) -> String {
+    let pieces = tubs.iter().filter_map(|(plan, g)| {
+        let plan: PlanDoc = serde_json::from_str(plan).ok()?;
+        Some((mass(plan.dose.scale_g), mass(*g)))
+    });
+    let Some(Hand { mean, range, pieces }) = hand(pieces) else { return String::new() };
+    if pieces == 1 {
+        return format!("By eye your hand laid on {} times the plan, once; one piece says little.", trim(mean, 2));
     }
-    let mean = times.iter().sum::<f64>() / times.len() as f64;
-    let low = times.iter().copied().fold(f64::INFINITY, f64::min);
-    let high = times.iter().copied().fold(0.0, f64::max);
-    match times.len() {
-        1 => format!("By eye your hand laid on {} times the plan, once; one piece says little.", trim(mean, 2)),
-        count => {
-            format!("By eye your hand lays on {} times the plan ({} to {} on {count} pieces).", trim(mean, 2), trim(low, 2), trim(high, 2))
-        }
-    }
+    format!("By eye your hand lays on {} times the plan ({} to {} on {pieces} pieces).", trim(mean, 2), trim(range.0, 2), trim(range.1, 2))
 }
 
 /// Notes it.
@@ -201,8 +191,8 @@ mod tests {
         let planned = plan.dose.scale_g;
         let stored = serde_json::to_string(&plan).unwrap();
         // By hand: 1.2 and 1.6 times the plan: 1.4 in the mean.
-        let hand = hand(&[(stored.clone(), 1.2 * planned), (stored, 1.6 * planned)]);
+        let hand = hand_words(&[(stored.clone(), 1.2 * planned), (stored, 1.6 * planned)]);
         assert!(hand.contains("1.4 times the plan (1.2 to 1.6 on 2 pieces)"), "{hand}");
-        assert!(super::hand(&[]).is_empty());
+        assert!(hand_words(&[]).is_empty());
     }
 }

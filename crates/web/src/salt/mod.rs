@@ -18,6 +18,8 @@ use askama::Template;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
+use rauchkeller_core::salt::{self, Weighed};
+use rauchkeller_core::units::{MassIn, Share, grams};
 use rauchkeller_store::Bowl;
 use view::SaltView;
 pub use view::remainder;
@@ -91,22 +93,21 @@ fn read_grams(typed: &str) -> Option<f64> {
     Some(number * each)
 }
 
-/// Sodium chloride that really went on, where bowls or the tub were weighed: what the scale said by the salt's share, and
-/// by the mix's for its bowls, less the salt in the mix that came back. `None` while nobody has weighed.
+/// Sodium chloride that really went on, where bowls or the tub were weighed. `None` while nobody has weighed.
 pub fn really_on(opened: &Opened) -> Option<f64> {
     let (plan, piece) = (&opened.plan, &opened.piece);
     let (mixed, loose): (Vec<&Bowl>, Vec<&Bowl>) = piece.bowls.iter().partition(|b| b.face.starts_with(MIX));
-    let weighed = |bowls: &[&Bowl]| -> Option<f64> { bowls.iter().map(|b| b.weighed_g).sum() };
-    let share = plan.dose.mix.as_ref().map_or(0.0, |mix| mix.salt_g_per_100g / 100.0);
-    // Against the plan's own mix: more or less in its bowls, and what came back of it.
-    let mix_off = weighed(&mixed).filter(|_| !mixed.is_empty()).zip(plan.dose.mix.as_ref()).map(|(g, mix)| (g - mix.g) * share);
-    let left = piece.by_eye.mix_left_g.map(|g| g * share);
-    let in_bowls = weighed(&loose).filter(|_| !loose.is_empty());
-    let loose = piece.by_eye.from_tub().or(in_bowls).map(|g| g * plan.request.salt_purity);
-    if loose.is_none() && left.is_none() && mix_off.is_none() {
-        return None;
-    }
-    Some((loose.unwrap_or(plan.dose.to_weigh_g) + mix_off.unwrap_or(0.0) - left.unwrap_or(0.0)).max(0.0))
+    // Bowls count once all of them are weighed; half of them is not known.
+    let all = |bowls: &[&Bowl]| -> Option<f64> { if bowls.is_empty() { None } else { bowls.iter().map(|b| b.weighed_g).sum() } };
+    let mix = plan.dose.mix.as_ref();
+    let weighed = Weighed {
+        loose: piece.by_eye.from_tub().or_else(|| all(&loose)).map(grams),
+        mix: all(&mixed).map(grams),
+        mix_left: piece.by_eye.mix_left_g.map(grams),
+    };
+    let (mix_g, share) = mix.map_or((0.0, 0.0), |mix| (mix.g, mix.salt_g_per_100g / 100.0));
+    let on = salt::really_on(weighed, grams(plan.dose.to_weigh_g), Share(plan.request.salt_purity), grams(mix_g), Share(share));
+    on.map(MassIn::in_g)
 }
 
 #[cfg(test)]
