@@ -32,3 +32,4 @@ pub mod salt;
 pub mod skin;
 pub mod units;
 pub mod verdict;
+mod words;

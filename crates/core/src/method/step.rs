@@ -189,6 +189,8 @@ pub struct Recipe<'a> {
     pub to_weigh: Mass,
     /// Name of the salt.
     pub salt: &'a str,
+    /// A mix that goes on too: its name and grams.
+    pub mix: Option<(&'a str, Mass)>,
     /// Holes, where the method makes them.
     pub piercing: Option<(Piercing, Tool)>,
     /// How deep they may go.
@@ -276,7 +278,14 @@ fn by_face(grams: &[FaceGrams]) -> String {
 }
 
 fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
-    let weigh = recipe.to_weigh.in_g();
+    let mix = recipe.mix.filter(|(_, g)| g.in_g() >= 0.05);
+    // Where a mix brings all of the salt, it is what is weighed.
+    let loose = recipe.to_weigh.in_g() >= 0.05;
+    let weigh = mix.filter(|_| !loose).map_or(recipe.to_weigh, |(_, g)| g).in_g();
+    let mixed = mix.map_or_else(String::new, |(name, g)| format!("{:.1} g {name} over the same faces", g.in_g()));
+    let parts = [by_face(recipe.grams), mixed].into_iter().filter(|part| !part.is_empty()).collect::<Vec<_>>().join(", ");
+    let laid = if parts.is_empty() { "nothing more to weigh".to_owned() } else { parts };
+    let kind = mix.filter(|_| !loose).map_or(recipe.salt, |(name, _)| name);
     let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
     let mut needs = vec!["scale", "a bowl a face", "paper towels", "rack", "tray"];
     if recipe.piercing.is_some() {
@@ -287,7 +296,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
             hands: Hands::Clean,
             figure: Some(figure(format!("{weigh:.1}"), "g")),
             needs,
-            detail: format!("One bowl a face of {}: {}.", recipe.salt, by_face(recipe.grams)),
+            detail: format!("One bowl a face of {kind}: {laid}."),
             ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
         },
         Step {
@@ -321,7 +330,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     steps.push(Step {
         figure: Some(figure(format!("{weigh:.1}"), "g")),
         needs: vec!["the weighed bowls"],
-        detail: format!("{}. Press it on.{keep}", by_face(recipe.grams)),
+        detail: format!("{}. Press it on.{keep}", crate::words::capital(&laid)),
         ..step(StepKind::Salt, "Salt, face by face", minutes(SALT))
     });
     steps.push(Step {

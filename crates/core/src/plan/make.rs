@@ -45,6 +45,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
             grams: &on_scale,
             to_weigh: dose.on_scale,
             salt: &with.salt.name,
+            mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
             piercing: skin.as_ref().and_then(|s| s.piercing),
             depth: skin.as_ref().and_then(|s| s.depth.as_ref().ok().copied()),
             skin: with.skin,
@@ -314,7 +315,7 @@ fn plan_cautions(
             Amber,
             format!(
                 "{} holds potassium chloride: with kidney trouble or heart medicine ask a doctor first. It is dosed by its sodium chloride.",
-                crate::plan::why::capital(&with.salt.name)
+                crate::words::capital(&with.salt.name)
             ),
             "handbook section 11",
             Some(StepKind::LayOut),

@@ -109,12 +109,6 @@ fn grams(known: &Known) -> Why {
     Why { number: "grams", says: format!("{says} = {:.1} g.", dose.on_scale.in_g()), bound_by, would_change: largest(moves) }
 }
 
-/// First letter upper case.
-pub(super) fn capital(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |first| first.to_uppercase().collect::<String>() + chars.as_str())
-}
-
 fn largest(moves: Vec<(f64, String)>) -> String {
     moves.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, words)| words).unwrap_or_default()
 }

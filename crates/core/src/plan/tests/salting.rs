@@ -74,6 +74,18 @@ fn a_mix_and_loose_salt_meet_the_dose() {
 }
 
 #[test]
+fn a_mix_that_brings_all_of_the_salt_is_what_the_steps_weigh() {
+    // By hand: 18 g at 50 % are 36 g of a rub that says no amount of meat.
+    let mix = read_mix("house rub", "50 g salt\n50 g sugar", &[]).unwrap();
+    let plan = make_plan(&PlanRequest { mix: Some(MixUse { mix, asked: None }), ..belly() }).unwrap();
+    for kind in [StepKind::LayOut, StepKind::Salt] {
+        let step = &plan.steps.iter().find(|s| s.step.kind == kind).unwrap().step;
+        assert_eq!(step.figure.as_ref().unwrap().value, "36.0");
+        assert!(step.detail.contains("36.0 g house rub"), "{}", step.detail);
+    }
+}
+
+#[test]
 fn an_injected_bird_starts_above_zero_and_weighs_exactly_that_less() {
     let plain = PlanRequest::new(cut("turkey-whole"), grams(5000.0), now());
     let injected = PlanRequest { solution_sodium_mg_per_100g: Some(240.0), ..plain.clone() };
