@@ -4,6 +4,8 @@
 //! with the unit in the name; to and from the typed quantities of `rauchkeller-core`.
 
 mod catalog;
+mod knife;
+mod knife_doc;
 mod plan_doc;
 mod problem;
 mod reader;
@@ -13,6 +15,7 @@ mod salting;
 mod to_doc;
 
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
+pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use plan_doc::*;
 pub use problem::{Problem, Problems};
 pub use readings::{ReadingDoc, ReadingRead, ReadingsDoc, ReceivedDoc, read_readings};

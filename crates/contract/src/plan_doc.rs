@@ -1,5 +1,6 @@
 //! The plan as it is sent and stored. Instants are RFC 9557 with their zone.
 
+use crate::knife_doc::SkinDoc;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -348,27 +349,6 @@ pub struct FridgeDoc {
     pub waiting_g_per_dm2: (f64, f64),
     /// Why these hours.
     pub why: String,
-}
-
-/// The skin work.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct SkinDoc {
-    /// `lattice` where holes are made, else `none`.
-    pub pattern: String,
-    /// Deepest the tool may go; null where no depth is safe.
-    pub depth_max_mm: Option<f64>,
-    /// Why no depth is safe.
-    pub depth_refused: Option<String>,
-    /// Number of holes.
-    pub holes: Option<u32>,
-    /// Presses of the tool.
-    pub presses: Option<u32>,
-    /// Distance between holes.
-    pub spacing_mm: Option<f64>,
-    /// Radius of the largest circle without a hole.
-    pub largest_gap_mm: Option<f64>,
-    /// The tool.
-    pub tool: Option<String>,
 }
 
 /// One step.

@@ -1,5 +1,6 @@
 //! A request as it comes over the wire.
 
+use crate::knife::read_skin;
 use crate::problem::{Problem, Problems};
 use crate::reader::{Reader, typed};
 use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
@@ -63,6 +64,7 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     salt.finish(&mut problems);
     let ledger = read_ledger(&mut root, &mut problems);
     let mix = read_mix_use(&mut root, &mut problems);
+    let skin_work = read_skin(&mut root, &mut problems);
     let hours_asked = root.number("hours", "0 to 240 h", &mut problems).map(hours);
     let done = read_done(&mut root, &now, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
@@ -99,6 +101,7 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     request.ledger = ledger;
     request.mix = mix;
     request.cover = cover;
+    request.skin_work = skin_work;
     request.hours = hours_asked;
     request.done = done;
     request.serve_at = serve_at;

@@ -1,9 +1,10 @@
 //! From core's plan to the wire.
 
 use crate::SCHEMA;
+use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
     BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc,
-    PlanDoc, PortionDoc, RequestDoc, SkinDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
+    PlanDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
@@ -14,7 +15,7 @@ use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
 
 /// Four decimals: far below any kitchen's scale, short enough to read.
-fn r4(value: f64) -> f64 {
+pub(crate) fn r4(value: f64) -> f64 {
     (value * 1e4).round() / 1e4
 }
 
@@ -30,7 +31,7 @@ pub fn plan_doc(plan: &Plan) -> PlanDoc {
         request: request_doc(plan),
         dose: dose_doc(plan),
         fridge: fridge_doc(plan, zone),
-        skin: skin_doc(plan),
+        skin: plan.skin.as_ref().map(skin_doc),
         steps: plan.steps.iter().map(|s| step_doc(s, zone)).collect(),
         fire: fire_doc(plan),
         serve_at: plan.serve_at.to_string(),
@@ -206,21 +207,6 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
     }
 }
 
-fn skin_doc(plan: &Plan) -> Option<SkinDoc> {
-    let skin = plan.skin.as_ref()?;
-    let piercing = skin.piercing.as_ref();
-    Some(SkinDoc {
-        pattern: if piercing.is_some() { "lattice" } else { "none" }.into(),
-        depth_max_mm: skin.depth.as_ref().ok().map(|d| r4(d.at_most.in_mm())),
-        depth_refused: skin.depth.as_ref().err().cloned(),
-        holes: piercing.map(|(p, _)| p.holes),
-        presses: piercing.map(|(p, _)| p.presses),
-        spacing_mm: piercing.map(|(p, _)| r4(p.spacing.in_mm())),
-        largest_gap_mm: piercing.map(|(p, _)| r4(p.largest_gap.in_mm())),
-        tool: piercing.map(|(_, tool)| tool.name.into()),
-    })
-}
-
 fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDoc {
     let step = &timed.step;
     StepDoc {
@@ -235,7 +221,7 @@ fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDo
         until: step.until.clone(),
         hands_on_min: r4(step.hands_on.in_min()),
         hands: if step.hands == Hands::Clean { "clean" } else { "raw" }.into(),
-        needs: step.needs.iter().map(|n| (*n).into()).collect(),
+        needs: step.needs.iter().map(|n| n.to_string()).collect(),
         detail: step.detail.clone(),
         figure: step.figure.as_ref().map(|f| f.value.clone()),
         figure_unit: step.figure.as_ref().map(|f| f.unit.into()),

@@ -16,6 +16,7 @@ pub use error::StoreError;
 pub use instant::Instant;
 pub use password::{hash_password, verify_password};
 pub use repo::{
-    Added, Bowl, BowlId, ByEye, Cook, CookId, Device, DeviceId, HouseholdId, Kept, KitMix, KitSalt, Kitchen, LiveScale, MixId, NewBowl,
-    NewPiece, NewReading, Noted, Piece, PieceId, Received, SaltId, SessionRow, SignUp, Step, StepId, Verdict, VerdictSaved, token_hash,
+    Added, Bowl, BowlId, ByEye, Cook, CookId, Device, DeviceId, Hand, HouseholdId, Kept, KitMix, KitSalt, KitTool, Kitchen, LiveScale,
+    MixId, NewBowl, NewPiece, NewReading, Noted, Piece, PieceId, Received, Replanned, SaltId, SessionRow, SignUp, SkinRun, Step, StepId,
+    ToolId, Verdict, VerdictSaved, token_hash,
 };

@@ -1,5 +1,6 @@
 //! Methods: one school's whole sequence of steps for a piece.
 
+mod knife_steps;
 mod schools;
 mod step;
 

@@ -1,11 +1,13 @@
 //! Typed steps of a method, without times: the clock lays them out.
 
+use super::knife_steps::knife_steps;
 use super::schools::Method;
 use crate::fire::{FireAnswer, FireStage, StageEnd};
 use crate::piece::{Cut, Family, Species};
 use crate::salt::FaceGrams;
-use crate::skin::{DepthGuard, Piercing, Tool};
+use crate::skin::{KnifeAsk, KnifeWork};
 use crate::units::{Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn, minutes};
+use std::borrow::Cow;
 
 /// What is done.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -16,8 +18,12 @@ pub enum StepKind {
     LayOut,
     /// Towels, firmly, twice.
     Dry,
+    /// Strokes through the skin, or into the fat cap.
+    Score,
     /// Holes through the skin.
     Pierce,
+    /// Cuts into the lean side.
+    Groove,
     /// The breast skin opened with the fingers.
     Loosen,
     /// The weighed salt goes on.
@@ -44,11 +50,13 @@ pub enum StepKind {
 
 impl StepKind {
     /// Every kind, in the order of the work.
-    pub const ALL: [Self; 15] = [
+    pub const ALL: [Self; 17] = [
         Self::Thaw,
         Self::LayOut,
         Self::Dry,
+        Self::Score,
         Self::Pierce,
+        Self::Groove,
         Self::Loosen,
         Self::Salt,
         Self::Wash,
@@ -68,7 +76,9 @@ impl StepKind {
             Self::Thaw => "thaw",
             Self::LayOut => "lay-out",
             Self::Dry => "dry",
+            Self::Score => "score",
             Self::Pierce => "pierce",
+            Self::Groove => "groove",
             Self::Loosen => "loosen",
             Self::Salt => "salt",
             Self::Wash => "wash",
@@ -171,7 +181,7 @@ pub struct Step {
     /// Condition that really ends it.
     pub until: Option<String>,
     /// Tools to have out.
-    pub needs: Vec<&'static str>,
+    pub needs: Vec<Cow<'static, str>>,
     /// The rest of what a cook needs to know.
     pub detail: String,
 }
@@ -191,12 +201,8 @@ pub struct Recipe<'a> {
     pub salt: &'a str,
     /// A mix that goes on too: its name and grams.
     pub mix: Option<(&'a str, Mass)>,
-    /// Holes, where the method makes them.
-    pub piercing: Option<(Piercing, Tool)>,
-    /// How deep they may go.
-    pub depth: Option<DepthGuard>,
-    /// Thickness of the skin, for the wording.
-    pub skin: Length,
+    /// Knife and pick, where there is something to open.
+    pub knife: Option<(&'a KnifeAsk, &'a KnifeWork)>,
     /// Hours in the cold.
     pub cold: Time,
     /// Whether it lies in the cold already, salted.
@@ -243,7 +249,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
 }
 
 /// A raw-handed step on the bench whose hands-on time is its whole length.
-fn step(kind: StepKind, title: &str, takes: Time) -> Step {
+pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
     Step {
         kind,
         phase: Phase::Before,
@@ -260,12 +266,12 @@ fn step(kind: StepKind, title: &str, takes: Time) -> Step {
     }
 }
 
-fn figure(value: String, unit: &'static str) -> Figure {
+pub(super) fn figure(value: String, unit: &'static str) -> Figure {
     Figure { value, unit }
 }
 
 /// Millimetres cut (not rounded) to a tenth: a depth is never rounded towards the lean.
-fn one_decimal(depth: Length) -> String {
+pub(super) fn one_decimal(depth: Length) -> String {
     let tenths = (depth.in_mm() * 10.0 + 1e-6).floor();
     if tenths % 10.0 == 0.0 { format!("{:.0}", tenths / 10.0) } else { format!("{:.1}", tenths / 10.0) }
 }
@@ -287,10 +293,9 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     let laid = if parts.is_empty() { "nothing more to weigh".to_owned() } else { parts };
     let kind = mix.filter(|_| !loose).map_or(recipe.salt, |(name, _)| name);
     let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
-    let mut needs = vec!["scale", "a bowl a face", "paper towels", "rack", "tray"];
-    if recipe.piercing.is_some() {
-        needs.push("needle brush");
-    }
+    let opened = recipe.knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work));
+    let mut needs: Vec<Cow<'static, str>> = ["scale", "a bowl a face", "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
+    needs.extend(opened.iter().flat_map(|s| s.needs.clone()));
     let mut steps = vec![
         Step {
             hands: Hands::Clean,
@@ -300,26 +305,12 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
             ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
         },
         Step {
-            needs: vec!["paper towels"],
+            needs: vec!["paper towels".into()],
             detail: "Press, do not wipe; a second towel for what the first left. Never wash it.".into(),
             ..step(StepKind::Dry, "Dry it firmly, twice", minutes(DRY))
         },
     ];
-    if let Some((piercing, tool)) = &recipe.piercing {
-        let stop = recipe.depth.map_or(recipe.skin, |guard| guard.at_most);
-        steps.push(Step {
-            figure: Some(figure(one_decimal(stop), "mm")),
-            needs: vec!["needle brush"],
-            detail: format!(
-                "{} presses of a {} make {} holes. Through the skin, stop in the fat at {} mm, right into the corners.",
-                piercing.presses,
-                tool.name,
-                piercing.holes,
-                one_decimal(stop)
-            ),
-            ..step(StepKind::Pierce, "Pierce the skin all over", minutes(piercing.takes.in_min().ceil().max(2.0)))
-        });
-    }
+    steps.extend(opened);
     if recipe.method.loosens(recipe.cut) {
         steps.push(Step {
             detail: "Fingers between skin and breast from the neck end; do not tear it.".into(),
@@ -329,7 +320,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     let keep = if bare { " The skin stays clean and dry." } else { "" };
     steps.push(Step {
         figure: Some(figure(format!("{weigh:.1}"), "g")),
-        needs: vec!["the weighed bowls"],
+        needs: vec!["the weighed bowls".into()],
         detail: format!("{}. Press it on.{keep}", crate::words::capital(&laid)),
         ..step(StepKind::Salt, "Salt, face by face", minutes(SALT))
     });
@@ -356,7 +347,7 @@ fn cold(recipe: &Recipe) -> Step {
         hands: Hands::Clean,
         hands_on: minutes(hands_on),
         figure: Some(figure(format!("{:.0}", recipe.cold.in_h()), "h")),
-        needs: vec!["rack", "tray"],
+        needs: vec!["rack".into(), "tray".into()],
         detail: format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}."),
         ..step(StepKind::Chill, title, recipe.cold)
     }
@@ -383,7 +374,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
     }
     steps.push(Step {
         phase: Phase::After,
-        needs: vec!["paper towels", "brush"],
+        needs: vec!["paper towels".into(), "brush".into()],
         detail: "Loose salt off, skin dry once more.".into(),
         ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
     });
@@ -398,7 +389,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 hands_on: minutes(2.0),
                 figure: Some(figure(format!("{air:.0}"), "°C")),
                 until: Some(format!("{:.0} °C in the core", recipe.fire.core_at_stage_end.in_c())),
-                needs: vec!["probe"],
+                needs: vec!["probe".into()],
                 detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
                 ..step(StepKind::Roast, &format!("Into the heat at {air:.0} °C"), *takes)
             },
@@ -436,7 +427,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         phase: Phase::After,
         place: Place::Table,
         hands: Hands::Clean,
-        needs: vec!["sharp knife", "clean board"],
+        needs: vec!["sharp knife".into(), "clean board".into()],
         detail: "A clean board, not the one it was salted on.".into(),
         ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
     });

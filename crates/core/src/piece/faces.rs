@@ -69,6 +69,8 @@ pub struct Body {
     pub skin: Length,
     /// Fat; 0 for none.
     pub fat: Length,
+    /// Area and edge of a slab's face, where it is no rectangle of its measures.
+    pub shaped: Option<(Area, Length)>,
 }
 
 /// The faces of a piece, from its family and measures.
@@ -77,9 +79,9 @@ pub struct Body {
 /// its weight: a sphere of its bulk, roughened; `loosened` opens the breast under the skin as a
 /// face of its own and takes it off the skin.
 pub fn faces(cut: &CutFacts, body: Body, loosened: bool) -> Vec<Face> {
-    let Body { weight, measures, thickness, skin, fat } = body;
-    let flat = measures.length * measures.width;
-    let rim = 2.0 * (measures.length + measures.width) * thickness;
+    let Body { weight, measures, thickness, skin, fat, shaped } = body;
+    let (flat, edge) = shaped.unwrap_or((measures.length * measures.width, 2.0 * (measures.length + measures.width)));
+    let rim = edge * thickness;
     match cut.family {
         Family::SkinSlab => vec![
             Face { id: "meat", name: "meat side", kind: FaceKind::Meat, area: flat },
@@ -185,7 +187,14 @@ mod tests {
         let measures = Measures { length: millimetres(300.0), width: millimetres(220.0) };
         let found = faces(
             &belly,
-            Body { weight: grams(3000.0), measures, thickness: millimetres(45.0), skin: millimetres(2.5), fat: millimetres(8.0) },
+            Body {
+                weight: grams(3000.0),
+                measures,
+                thickness: millimetres(45.0),
+                skin: millimetres(2.5),
+                fat: millimetres(8.0),
+                shaped: None,
+            },
             false,
         );
         // By hand: 3.0 × 2.2 dm = 6.6 dm² (the handbook's worked face); rim 2 × 5.2 × 0.45 = 4.68 dm².
@@ -206,6 +215,7 @@ mod tests {
                 thickness: millimetres(35.0),
                 skin: millimetres(2.0),
                 fat: millimetres(4.0),
+                shaped: None,
             },
             false,
         );
@@ -219,7 +229,14 @@ mod tests {
         // Closed form, d 1 dm, l 2 dm: mantle 2π dm², a third under the cap; two ends of π/4 dm².
         let roast = Cut::find("beef-round-roast").unwrap();
         let measures = Measures { length: millimetres(200.0), width: millimetres(100.0) };
-        let body = Body { weight: grams(1657.0), measures, thickness: millimetres(100.0), skin: millimetres(0.0), fat: millimetres(5.0) };
+        let body = Body {
+            weight: grams(1657.0),
+            measures,
+            thickness: millimetres(100.0),
+            skin: millimetres(0.0),
+            fat: millimetres(5.0),
+            shaped: None,
+        };
         let areas: Vec<f64> = faces(&roast, body, false).iter().map(Face::dm2).collect();
         for (area, want) in areas.iter().zip([std::f64::consts::TAU * 2.0 / 3.0, std::f64::consts::FRAC_PI_2, std::f64::consts::TAU / 3.0])
         {

@@ -11,7 +11,7 @@ use crate::clock::{Meals, Timed};
 use crate::fire::{FinishTarget, FireAnswer, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{Cover, Dose, FaceGrams, RestHours, ScaledMix, Spoons};
-use crate::skin::{DepthGuard, Piercing, Tool};
+use crate::skin::{KnifeAsk, KnifeWork, QuickerWay};
 use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Share, Time};
 use jiff::{Timestamp, ZonedDateTime};
 
@@ -134,13 +134,41 @@ pub struct FridgePlan {
     pub why: String,
 }
 
-/// The skin work.
+/// The work of knife and pick.
 #[derive(Debug, Clone)]
 pub struct SkinPlan {
-    /// Holes, with the tool; `None` where the method makes none.
-    pub piercing: Option<(Piercing, Tool)>,
-    /// The guard, or why there is none.
-    pub depth: Result<DepthGuard, String>,
+    /// What was computed with.
+    pub ask: KnifeAsk,
+    /// What it comes to.
+    pub work: KnifeWork,
+    /// Why no depth is safe anywhere; `None` where one is.
+    pub refused: Option<String>,
+    /// Quicker ways, where the work is long or the two hours are full.
+    pub quicker: Vec<QuickerWay>,
+    /// What grooves do to the salt; an estimate.
+    pub grooves: Option<GrooveSalt>,
+}
+
+impl SkinPlan {
+    /// Holes all over the cover.
+    pub fn pierces(&self) -> bool {
+        self.work.scoring.is_none() && self.work.holes.is_some()
+    }
+}
+
+/// What grooves do to the salt after the planned hours; an estimate.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct GrooveSalt {
+    /// Share of the side's salt that lodges in them.
+    pub share: Share,
+    /// The least salted place with them.
+    pub middle: GramsPerKg,
+    /// And without.
+    pub middle_without: GramsPerKg,
+    /// How far it is seasoned with them.
+    pub depth: Length,
+    /// And without.
+    pub depth_without: Length,
 }
 
 /// A step with its times.

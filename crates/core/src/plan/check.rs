@@ -169,6 +169,7 @@ fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
         thickness: millimetres(40.0),
         skin: millimetres(request.cut.skin_mm),
         fat: millimetres(5.0),
+        shaped: None,
     };
     let known: Vec<&str> = faces(&request.cut, body, loosened).iter().map(|f| f.id).collect();
     for face in wanted.iter().filter(|f| !known.contains(&f.as_str())) {

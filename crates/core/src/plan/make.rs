@@ -6,6 +6,7 @@ use super::inspection::{Looked, inspection};
 use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve};
 use super::rest::{already_on, cold_state, fridge_plan, no_time, rest_hours, salted_at};
+use super::skin::{enters_lean, groove_salt, resolve_with_skin};
 use super::ways_out::{RIM_AT_MOST, Salty, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
@@ -13,22 +14,21 @@ use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
 use crate::fire::{FinishTarget, fire_plan, targets, trade_time};
 use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
-use crate::piece::{Face, FireShape, weight_mismatch};
+use crate::piece::{FireShape, weight_mismatch};
 use crate::salt::FaceGrams;
-use crate::skin::{FatWindow, Tool, depth_guard, drying, pierce};
-use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres};
+use crate::skin::{CoverWork, DepthSays, Fit, drying, quicker_ways};
+use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres, minutes};
 
 /// Makes a plan, or says everything that stands in its way.
 ///
 /// Cost: one run of salt travel and about twenty short roasts, together a few milliseconds.
 pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
-    let with = resolve(request)?;
+    let (with, mut skin) = resolve_with_skin(request)?;
     let cut = request.cut;
     let already = already_on(request, total_of(&with));
     let dose = dose_plan(request, &with, already);
-    let skin = skin_plan(request, &with);
     let stages = with.method.heat(cut);
-    let finish = finish_targets(request);
+    let finish = finish_targets(request, enters_lean(skin.as_ref()));
     let Some(lead) = finish.first() else {
         return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
     };
@@ -46,9 +46,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
             to_weigh: dose.on_scale,
             salt: &with.salt.name,
             mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
-            piercing: skin.as_ref().and_then(|s| s.piercing),
-            depth: skin.as_ref().and_then(|s| s.depth.as_ref().ok().copied()),
-            skin: with.skin,
+            knife: skin.as_ref().map(|s| (&s.ask, &s.work)),
             cold,
             already_cold: lies_salted_in_the_cold(request),
             thaw,
@@ -82,6 +80,10 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
     let out_min: f64 =
         draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
+    if let Some(skin) = &mut skin {
+        skin.quicker = quicker_ways(&skin.ask, &skin.work, minutes(out_min - skin.work.takes().in_min()));
+        skin.grooves = groove_salt(request, &with, &laid, skin, &fridge.state, cold.planned);
+    }
     let mut said = cautions(&Facts {
         cut,
         fridge: with.air.temperature,
@@ -89,7 +91,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         keeps,
         out_of_cold: cold.to,
         out_min,
-        pierced: skin.as_ref().is_some_and(|s| s.piercing.is_some()),
+        pierced: skin.as_ref().is_some_and(|s| s.work.holes.is_some()),
         frozen: request.frozen,
     });
     let ways =
@@ -131,7 +133,9 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
 /// `salted` counts from the salting, `open` from the moment the skin stood in the open cold. `on` is the sodium
 /// chloride that was really weighed on, where that is known; else what was planned.
 pub fn state_after(request: &PlanRequest, on: Option<Mass>, salted: Time, open: Time) -> Result<ColdState, Vec<Refusal>> {
-    let with = resolve(request)?;
+    // Only cuts into lean change how salt travels; holes need not be counted for that.
+    let cuts = request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
+    let with = if cuts { resolve_with_skin(request)?.0 } else { resolve(request)? };
     let dose = dose_plan(request, &with, grams(0.0));
     let laid = laid_on_thickest(request, &with, &dose, on.unwrap_or(dose.dose.to_weigh));
     Ok(cold_state(request, &with, &laid, salted, open))
@@ -143,9 +147,9 @@ fn scale_grams(with: &Resolved, by_face: &[FaceGrams]) -> Vec<FaceGrams> {
 }
 
 /// Finish targets; meat whose outside was cut into its inside goes to the authority's temperature at least.
-fn finish_targets(request: &PlanRequest) -> Vec<FinishTarget> {
+fn finish_targets(request: &PlanRequest, enters_lean: bool) -> Vec<FinishTarget> {
     let mut finish = targets(request.cut);
-    if request.scored == Some(BoughtScoring::IntoLean) {
+    if request.scored == Some(BoughtScoring::IntoLean) || enters_lean {
         for target in finish.iter_mut().filter(|t| t.finish < t.authority) {
             target.finish = target.authority;
         }
@@ -155,28 +159,6 @@ fn finish_targets(request: &PlanRequest) -> Vec<FinishTarget> {
 
 fn is_done(request: &PlanRequest, kind: StepKind) -> bool {
     request.done.iter().any(|d| d.kind == kind)
-}
-
-fn skin_plan(request: &PlanRequest, with: &Resolved) -> Option<SkinPlan> {
-    if with.skin.in_mm() <= 0.0 {
-        return None;
-    }
-    let depth =
-        depth_guard(FatWindow { skin_min: with.skin, skin_max: with.skin, fat_min: with.fat_min }).map_err(|refused| refused.to_string());
-    // What comes scored is open already: holes beside the cuts would only tear.
-    let opens = with.method.skin_work == SkinWork::Pierce && request.scored.is_none();
-    let piercing = (opens && request.cut.has_fat_window()).then(|| {
-        // A bird's skin is pierced where the fat is: breast and legs, as a square of that area.
-        let face = if request.cut.family == crate::piece::Family::Bird {
-            let fat: f64 = with.faces.iter().filter(|f| matches!(f.id, "breast" | "legs")).map(Face::dm2).sum();
-            let side = millimetres(fat.sqrt() * 100.0);
-            crate::piece::Measures { length: side, width: side }
-        } else {
-            with.measures
-        };
-        (pierce(face, if request.cut.family == crate::piece::Family::Bird { 4.0 } else { 8.0 }, Tool::BRUSH), Tool::BRUSH)
-    });
-    Some(SkinPlan { piercing, depth })
 }
 
 fn lies_salted_in_the_cold(request: &PlanRequest) -> bool {
@@ -282,7 +264,7 @@ fn plan_cautions(
         let over = dose.dose.from_ledger - dose.dose.total;
         said.push(Caution::new("ledger-full", Amber, over_full(request, over), MODEL, Some(StepKind::LayOut)));
     }
-    if let Some(asked) = weight_mismatch(&request.cut, with.largest, with.measures, with.thickness) {
+    if let Some(asked) = weight_mismatch(&request.cut, with.largest, with.mean_measures(), with.thickness) {
         said.push(Caution::new(
             "measures-disagree",
             Amber,
@@ -295,20 +277,7 @@ fn plan_cautions(
             None,
         ));
     }
-    if let Some(Err(text)) = skin.map(|s| &s.depth)
-        && with.method.skin_work == SkinWork::Pierce
-    {
-        said.push(Caution::new("no-depth", Amber, format!("No safe depth: {text}."), "handbook depth guard", Some(StepKind::Pierce)));
-    }
-    if request.scored == Some(BoughtScoring::IntoLean) {
-        said.push(Caution::new(
-            "non-intact",
-            Amber,
-            "Cut into the lean: no longer intact meat. At least 63 °C (145 °F; poultry 74 °C, 165 °F) and 3 min of rest all through; rare preferences do not apply.",
-            "USDA FSIS, non-intact meat",
-            Some(StepKind::Roast),
-        ));
-    }
+    said.extend(knife_cautions(request, skin));
     if with.salt.is_potassium_blend() {
         said.push(Caution::new(
             "potassium",
@@ -328,6 +297,74 @@ fn plan_cautions(
         "WHO; US Daily Value 2,300 mg",
         None,
     ));
+    said
+}
+
+/// What knife and pick may do wrong.
+fn knife_cautions(request: &PlanRequest, skin: Option<&SkinPlan>) -> Vec<Caution> {
+    use Severity::{Amber, Red};
+    const GUARD: &str = "handbook depth guard";
+    let mut said = Vec::new();
+    let step = skin.map_or(StepKind::Pierce, |s| if s.work.scoring.is_some() { StepKind::Score } else { StepKind::Pierce });
+    if let Some(skin) = skin.filter(|s| s.ask.cover != CoverWork::Whole) {
+        if let Some(text) = &skin.refused {
+            said.push(Caution::new("no-depth", Amber, format!("No safe depth: {text}."), GUARD, Some(step)));
+        }
+        let tool = &skin.ask.tool.name;
+        match skin.work.fit {
+            Some(Fit::TooShort(by)) => said.push(Caution::new(
+                "tool-short",
+                Amber,
+                format!("The {tool} is {:.1} mm too short to pass the skin: take a longer one before the first cut.", by.in_mm()),
+                GUARD,
+                Some(step),
+            )),
+            Some(Fit::TooLong(by)) => said.push(Caution::new(
+                "tool-long",
+                Amber,
+                format!("The {tool} goes {:.1} mm deeper than is safe and cannot be set: take another.", by.in_mm()),
+                GUARD,
+                Some(step),
+            )),
+            _ => {}
+        }
+        match skin.work.says {
+            DepthSays::IntoLean(by) => said.push(Caution::new(
+                "into-lean",
+                Red,
+                format!(
+                    "That depth goes {:.1} mm into the lean where fat is thinnest: juice comes up and spoils the crackling.",
+                    by.in_mm()
+                ),
+                GUARD,
+                Some(step),
+            )),
+            DepthSays::InMargin(by) => said.push(Caution::new(
+                "into-margin",
+                Amber,
+                format!("{:.1} mm deeper than is safe at the thinnest place; the lean is near.", by.in_mm()),
+                GUARD,
+                Some(step),
+            )),
+            DepthSays::TooShallow(by) => said.push(Caution::new(
+                "too-shallow",
+                Amber,
+                format!("{:.1} mm short of passing the thickest skin.", by.in_mm()),
+                GUARD,
+                Some(step),
+            )),
+            DepthSays::Safe => {}
+        }
+    }
+    if request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin) {
+        said.push(Caution::new(
+            "non-intact",
+            Amber,
+            "Cut into the lean: no longer intact meat. At least 63 °C (145 °F; poultry 74 °C, 165 °F) and 3 min of rest all through; rare preferences do not apply.",
+            "USDA FSIS, non-intact meat",
+            Some(StepKind::Roast),
+        ));
+    }
     said
 }
 

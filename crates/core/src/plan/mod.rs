@@ -8,6 +8,7 @@ mod make;
 mod request;
 mod resolve;
 mod rest;
+mod skin;
 mod ways_out;
 mod why;
 mod worth;
@@ -15,10 +16,12 @@ mod worth;
 #[cfg(test)]
 mod tests;
 
-pub use answer::{ColdState, CoverPlan, DosePlan, FirePlan, FridgePlan, LedgerLineDone, MixPlan, Plan, PlanStep, PortionPlan, SkinPlan};
+pub use answer::{
+    ColdState, CoverPlan, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerLineDone, MixPlan, Plan, PlanStep, PortionPlan, SkinPlan,
+};
 pub use inspection::InspectionNote;
 pub use make::{make_plan, state_after};
-pub use request::{BoughtScoring, CoverAsk, Done, Kitchen, MixUse, PlanRequest, Portion, Refusal};
+pub use request::{BoughtScoring, CoverAsk, Done, Kitchen, MixUse, PlanRequest, Portion, Refusal, SkinAsk};
 pub use resolve::{FilledPortion, Resolved};
 pub use ways_out::{RIM_AT_MOST, WayOut};
 pub use why::{Bound, Why};

@@ -5,6 +5,7 @@ use crate::method::{Method, StepKind};
 use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, Salt};
 use crate::skin::drying::Air;
+use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
 use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
 use jiff::civil::{Date, time};
 use jiff::{Timestamp, ZonedDateTime};
@@ -36,6 +37,41 @@ pub struct MixUse {
     pub mix: Mix,
     /// Grams of it; `None` scales it to the piece.
     pub asked: Option<Mass>,
+}
+
+/// What is to be done with knife and pick; what is `None` goes as the method and the cut have it.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct SkinAsk {
+    /// The shape of the face.
+    pub shape: Option<FaceShape>,
+    /// Along the face; of a slab its length, of a bird its breast's.
+    pub length: Option<Length>,
+    /// Across it.
+    pub width: Option<Length>,
+    /// Radius of rounded corners.
+    pub corner: Option<Length>,
+    /// Width of the narrow end.
+    pub narrow: Option<Length>,
+    /// Bones or strips.
+    pub parts: Option<u32>,
+    /// What knife and pick keep out of.
+    pub avoid: Vec<Avoid>,
+    /// What is done to skin or fat cap.
+    pub cover: Option<CoverWork>,
+    /// Kept from the edges; 5 mm as usual.
+    pub edge: Option<Length>,
+    /// The tool.
+    pub tool: Option<SkinTool>,
+    /// The cook's own pace with it: presses or centimetres a minute.
+    pub own_pace: Option<f64>,
+    /// Skin and fat at four places.
+    pub fat: Option<FatMap>,
+    /// Kept from the lean; 1.5 mm as usual.
+    pub margin: Option<Length>,
+    /// A depth of the cook's own.
+    pub depth: Option<Length>,
+    /// What is cut into the lean side.
+    pub meat: Option<MeatSide>,
 }
 
 /// Salt on the skin as a tool.
@@ -130,6 +166,8 @@ pub struct PlanRequest {
     pub mix: Option<MixUse>,
     /// A crust, bed or draw on the skin.
     pub cover: Option<CoverAsk>,
+    /// Knife and pick; `None` as the method says.
+    pub skin_work: Option<SkinAsk>,
     /// Refrigerator hours; `None` lets the clock choose.
     pub hours: Option<Time>,
     /// The moment from which is planned.
@@ -172,6 +210,7 @@ impl PlanRequest {
             ledger: vec![],
             mix: None,
             cover: None,
+            skin_work: None,
             hours: None,
             now,
             done: vec![],

@@ -2,11 +2,13 @@
 
 use super::check::check;
 use super::request::{PlanRequest, Refusal};
+use super::skin::shaped;
 use crate::method::Method;
-use crate::piece::{Body, Face, FaceKind, Measures, estimated_face, faces};
+use crate::piece::{Body, Face, FaceKind, Family, Measures, estimated_face, faces};
+use crate::salt::travel::Grooved;
 use crate::salt::{Basis, DoseLevel, Salt, basis_weight, dose_level};
 use crate::skin::drying::Air;
-use crate::units::{GramsPerKg, Length, LengthIn, Mass, MassIn, Share, both_length, grams, millimetres};
+use crate::units::{Area, GramsPerKg, Length, LengthIn, Mass, MassIn, Share, both_length, grams, millimetres};
 
 /// One portion with every open place filled.
 #[derive(Debug, Clone)]
@@ -58,6 +60,10 @@ pub struct Resolved {
     pub air: Air,
     /// The faces, all portions together.
     pub faces: Vec<Face>,
+    /// Grooves cut into the top and the bottom of the column.
+    pub grooves: [Option<Grooved>; 2],
+    /// Area and edge of the face where the cook gave its shape.
+    pub shaped: Option<(Area, Length)>,
     /// Fields filled in, as paths of the contract.
     pub guessed: Vec<&'static str>,
 }
@@ -67,6 +73,12 @@ impl Resolved {
     pub fn lean(&self) -> Length {
         let lean = self.thickness - self.skin - self.fat;
         if lean.in_mm() < 5.0 { millimetres(5.0) } else { lean }
+    }
+
+    /// Length and mean width of the face: of a tapered slab less than its box.
+    pub fn mean_measures(&self) -> Measures {
+        let width = self.shaped.map_or(self.measures.width, |(area, _)| area / self.measures.length);
+        Measures { width, ..self.measures }
     }
 
     /// What a dose is counted on, of so much meat.
@@ -146,17 +158,23 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     let thin = request.thin.unwrap_or(thickness);
     // An uneven piece is a wedge: its volume follows its middle thickness.
     let middle = (thickness + thin) / 2.0;
-    let measures = estimated_face(&cut, if request.portions.len() == 1 { weight } else { largest }, middle, request.length, request.width);
-    if request.length.is_none() && cut.aspect > 1.0 {
-        guessed.push("piece.length_mm");
+    let knife = request.skin_work.as_ref().filter(|_| !cut.is_bird());
+    let (length, width) = (knife.and_then(|k| k.length).or(request.length), knife.and_then(|k| k.width).or(request.width));
+    let measures = estimated_face(&cut, if request.portions.len() == 1 { weight } else { largest }, middle, length, width);
+    for (field, said) in [("piece.length_mm", length), ("piece.width_mm", width)] {
+        if said.is_none() && cut.aspect > 1.0 {
+            guessed.push(field);
+        }
     }
-    if request.width.is_none() && cut.aspect > 1.0 {
-        guessed.push("piece.width_mm");
-    }
+    let shaped = shaped(request, measures).filter(|_| matches!(cut.family, Family::SkinSlab | Family::CapSlab | Family::Steak));
+    let shaped = shaped.transpose().unwrap_or_else(|refusal| {
+        refused.push(refusal);
+        None
+    });
     if !refused.is_empty() {
         return Err(refused);
     }
-    let portions = fill_portions(request, &Filled { thickness, middle, measures, skin, fat, method, usual_dose });
+    let portions = fill_portions(request, &Filled { thickness, middle, measures, skin, fat, method, usual_dose, shaped });
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
         weight,
@@ -179,6 +197,8 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
             (weight.in_g() / cut.serving_g).round().max(1.0) as u32
         }),
         air: request.kitchen.fridge,
+        grooves: [None; 2],
+        shaped,
         guessed,
     })
 }
@@ -217,6 +237,7 @@ struct Filled {
     fat: Length,
     method: Method,
     usual_dose: GramsPerKg,
+    shaped: Option<(Area, Length)>,
 }
 
 fn fill_portions(request: &PlanRequest, with: &Filled) -> Vec<FilledPortion> {
@@ -227,7 +248,8 @@ fn fill_portions(request: &PlanRequest, with: &Filled) -> Vec<FilledPortion> {
         let weight = trimmed_weight(request, portion);
         let (through, face) =
             if single { (with.middle, with.measures) } else { (own, estimated_face(&cut, weight, own, request.length, request.width)) };
-        let body = Body { weight, measures: face, thickness: through, skin: with.skin, fat: with.fat };
+        let shaped = with.shaped.filter(|_| single);
+        let body = Body { weight, measures: face, thickness: through, skin: with.skin, fat: with.fat, shaped };
         let faces = faces(&cut, body, with.method.loosens(cut));
         FilledPortion { weight, thickness: own, dose: portion.dose.unwrap_or(with.usual_dose), faces }
     };

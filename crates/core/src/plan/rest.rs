@@ -66,7 +66,9 @@ pub(super) fn fridge_plan(request: &PlanRequest, with: &Resolved, laid: &[FaceGr
 /// The column of the thickest portion at the moment of salting.
 pub(super) fn travel_of(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> Travel {
     let (layers, salting) = column(request, with, laid);
-    Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 150.0).clamp(0.15, 0.6)))
+    let travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 150.0).clamp(0.15, 0.6)));
+    let grooves = with.grooves.iter().enumerate().filter_map(|(end, grooves)| Some((end, (*grooves)?)));
+    grooves.fold(travel, |travel, (end, grooves)| travel.grooved(end, grooves))
 }
 
 /// Salt after `salted` and skin after `open` in the refrigerator of the request.

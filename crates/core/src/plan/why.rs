@@ -314,15 +314,28 @@ fn cover(known: &Known) -> Option<Why> {
 }
 
 fn depth(known: &Known) -> Option<Why> {
-    let guard = known.skin?.depth.as_ref().ok()?;
-    let with = known.with;
+    let skin = known.skin?;
+    let guard = skin.work.guard?;
+    let least = |of: fn(&crate::skin::Spot) -> crate::units::Length| {
+        skin.ask.fat.spots().iter().map(|s| of(s).in_mm()).fold(f64::INFINITY, f64::min)
+    };
+    let measured = known.request.skin_work.as_ref().is_some_and(|s| s.fat.is_some());
+    let bound = |what, mm: f64, field| {
+        let value = format!("{mm:.1} mm");
+        if measured { sourced(what, value, "as you measured at both ends and mid-edges") } else { known.bound(what, value, field) }
+    };
+    let margin = skin.ask.margin.in_mm();
     Some(Why {
         number: "depth",
-        says: format!("Thinnest skin + thinnest fat − 1.5 mm = {:.1} mm.", guard.at_most.in_mm()),
+        says: format!("Thinnest skin + thinnest fat − {margin:.1} mm = {:.1} mm.", guard.at_most.in_mm()),
         bound_by: vec![
-            known.bound("skin", format!("{:.1} mm", with.skin.in_mm()), "piece.skin_mm"),
-            known.bound("fat at its thinnest", format!("{:.1} mm", with.fat_min.in_mm()), "piece.fat_min_mm"),
-            sourced("margin", "1.5 mm".into(), "handbook section 5"),
+            bound("skin", least(|s| s.skin), "piece.skin_mm"),
+            bound("fat at its thinnest", least(|s| s.fat), "piece.fat_min_mm"),
+            sourced(
+                "margin",
+                format!("{margin:.1} mm"),
+                if margin == crate::skin::MARGIN_MM { "handbook section 5" } else { "as you said" },
+            ),
         ],
         would_change: "a millimetre less of fat at the thin end is a millimetre less of depth".into(),
     })

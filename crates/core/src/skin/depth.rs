@@ -25,18 +25,20 @@ pub struct DepthGuard {
 /// Why no depth is safe.
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 #[error(
-    "no depth passes {} mm of skin and stops {} mm short of the lean; pierce the thin places with the tip instead, or leave them whole",
-    .skin_max.in_mm(), MARGIN_MM
+    "no depth passes {:.1} mm of skin and stops {:.1} mm short of the lean; pierce the thin places with the tip instead, or leave them whole",
+    .skin_max.in_mm(), .margin.in_mm()
 )]
 pub struct DepthRefused {
     /// The thickest skin, which has to be passed.
     pub skin_max: Length,
     /// What would be allowed at most.
     pub allowed: Length,
+    /// Distance to be kept from the lean.
+    pub margin: Length,
 }
 
 /// Distance kept from the lean, mm (handbook section 5, default).
-const MARGIN_MM: f64 = 1.5;
+pub const MARGIN_MM: f64 = 1.5;
 
 /// Allowed depth = thinnest skin + thinnest fat − 1.5 mm; it has to pass the thickest skin.
 ///
@@ -46,9 +48,14 @@ const MARGIN_MM: f64 = 1.5;
 /// assert!((depth_guard(window).unwrap().at_most.in_mm() - 8.0).abs() < 1e-9);
 /// ```
 pub fn depth_guard(window: FatWindow) -> Result<DepthGuard, DepthRefused> {
-    let allowed = window.skin_min + window.fat_min - millimetres(MARGIN_MM);
+    depth_guard_with(window, millimetres(MARGIN_MM))
+}
+
+/// The same with a distance from the lean of the cook's own.
+pub fn depth_guard_with(window: FatWindow, margin: Length) -> Result<DepthGuard, DepthRefused> {
+    let allowed = window.skin_min + window.fat_min - margin;
     if allowed <= window.skin_max {
-        return Err(DepthRefused { skin_max: window.skin_max, allowed });
+        return Err(DepthRefused { skin_max: window.skin_max, allowed, margin });
     }
     Ok(DepthGuard { at_least: window.skin_max, at_most: allowed })
 }

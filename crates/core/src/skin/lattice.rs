@@ -1,8 +1,8 @@
 //! Holes over any outline: a lattice centred in its cells, and the largest gap it leaves.
 
 use super::outline::Outline;
-use super::pierce::Tool;
-use crate::units::{Length, LengthIn, Time, millimetres, minutes};
+use super::score::Family;
+use crate::units::{Length, LengthIn, millimetres};
 use geo::{Contains, Point};
 
 /// How the holes lie.
@@ -46,6 +46,8 @@ pub struct Holes {
     pub largest_gap: Length,
     /// Where it is.
     pub gap_at: (f64, f64),
+    /// The rows, for the edge strips.
+    pub rows: Family,
 }
 
 /// Why nothing can be pierced.
@@ -55,7 +57,7 @@ pub struct DensityError(pub f64);
 
 /// A lattice of holes over an outline less its margin, centred in its cells.
 ///
-/// `per_cm2` 0.25–25. Cost: two clips a row; the gap is looked for along the edge only, since inside it is the lattice's own.
+/// `per_cm2` 0.25–25. Cost: the outline's corners twice a row; the gap is looked for along the edge only, since inside it is the lattice's own.
 pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin: Length) -> Result<Holes, DensityError> {
     if !(0.25..=25.0).contains(&per_cm2) {
         return Err(DensityError(per_cm2));
@@ -64,7 +66,8 @@ pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin:
     let spacing = lattice.spacing(per_cm2);
     let s = spacing.in_mm();
     let Some((left, low, right, high)) = inner.bounds() else {
-        return Ok(Holes { lattice, spacing, at: vec![], largest_gap: millimetres(0.0), gap_at: (0.0, 0.0) });
+        let rows = Family { direction: 0.0, first: 0.0, spacing: s, lines: 0 };
+        return Ok(Holes { lattice, spacing, at: vec![], largest_gap: millimetres(0.0), gap_at: (0.0, 0.0), rows });
     };
     let rise = if lattice == Lattice::Square { s } else { s * 3.0_f64.sqrt() / 2.0 };
     // Whole rows and columns, centred, so that both ends look alike.
@@ -79,7 +82,7 @@ pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin:
         let y = first_y + row as f64 * rise;
         let shift = if lattice == Lattice::Hexagonal && row % 2 == 1 { s / 2.0 } else { 0.0 };
         let back = usize::from(shift > 0.0);
-        let spans = inner.level_spans(y, 0.0);
+        let spans = inner.row(y);
         let from = at.len();
         at.extend(
             (0..columns + back)
@@ -87,7 +90,7 @@ pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin:
                 .filter(|(x, _)| spans.iter().any(|(a, b)| (*a..=*b).contains(x))),
         );
         // Deep inside, where the spans of this row and its neighbours reach a whole step further, the gap is the lattice's own.
-        let above = inner.level_spans(y + rise, 0.0);
+        let above = inner.row(y + rise);
         let deep = |x: f64| [&spans, &below, &above].iter().all(|row| row.iter().any(|(a, b)| x - 2.0 * s >= *a && x + 2.0 * s <= *b));
         edge.extend(at[from..].iter().filter(|(x, _)| !deep(*x)));
         below = spans;
@@ -96,27 +99,68 @@ pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin:
     let inside = at.get(at.len() / 2).copied();
     edge.extend(inside);
     let (largest_gap, gap_at) = largest_gap(&inner, &at, &edge, s);
-    Ok(Holes { lattice, spacing, at, largest_gap: millimetres(largest_gap), gap_at })
+    let rows = Family { direction: 0.0, first: first_y, spacing: rise, lines: rows };
+    Ok(Holes { lattice, spacing, at, largest_gap: millimetres(largest_gap), gap_at, rows })
 }
 
 /// Holes by cells of the spacing's size, so that a neighbour is found without looking at all of them.
 struct Buckets<'a> {
-    cells: std::collections::HashMap<(i64, i64), Vec<&'a (f64, f64)>>,
+    holes: &'a [(f64, f64)],
+    /// Holes in the order of their cells, and where each cell's begin.
+    order: Vec<u32>,
+    begins: Vec<u32>,
+    left: f64,
+    low: f64,
+    columns: i64,
+    rows: i64,
     size: f64,
 }
 
 impl<'a> Buckets<'a> {
     fn of(holes: &'a [(f64, f64)], size: f64) -> Self {
-        let mut cells: std::collections::HashMap<(i64, i64), Vec<&(f64, f64)>> = std::collections::HashMap::new();
+        let least = |of: fn(&(f64, f64)) -> f64| holes.iter().map(of).fold(f64::INFINITY, f64::min);
+        let most = |of: fn(&(f64, f64)) -> f64| holes.iter().map(of).fold(f64::NEG_INFINITY, f64::max);
+        let (left, low) = (least(|h| h.0), least(|h| h.1));
+        let cells = |span: f64| ((span / size).floor() as i64 + 1).clamp(1, 4000);
+        let (columns, rows) = (cells(most(|h| h.0) - left), cells(most(|h| h.1) - low));
+        let mut buckets =
+            Self { holes, order: vec![0; holes.len()], begins: vec![0; (columns * rows) as usize + 1], left, low, columns, rows, size };
+        let cell = |hole: &(f64, f64)| {
+            let column = (((hole.0 - left) / size) as i64).clamp(0, columns - 1);
+            let row = (((hole.1 - low) / size) as i64).clamp(0, rows - 1);
+            (row * columns + column) as usize
+        };
+        // Counting sort: how many a cell, where each begins, then every hole in its place.
         for hole in holes {
-            cells.entry(((hole.0 / size).floor() as i64, (hole.1 / size).floor() as i64)).or_default().push(hole);
+            buckets.begins[cell(hole) + 1] += 1;
         }
-        Self { cells, size }
+        for i in 1..buckets.begins.len() {
+            buckets.begins[i] += buckets.begins[i - 1];
+        }
+        let mut next = buckets.begins.clone();
+        for (i, hole) in holes.iter().enumerate() {
+            let at = &mut next[cell(hole)];
+            buckets.order[*at as usize] = i as u32;
+            *at += 1;
+        }
+        buckets
+    }
+
+    fn in_cell(&self, column: i64, row: i64) -> impl Iterator<Item = &'a (f64, f64)> + '_ {
+        let inside = (0..self.columns).contains(&column) && (0..self.rows).contains(&row);
+        let range = if inside {
+            let cell = (row * self.columns + column) as usize;
+            self.begins[cell] as usize..self.begins[cell + 1] as usize
+        } else {
+            0..0
+        };
+        let holes = self.holes;
+        self.order[range].iter().map(move |i| &holes[*i as usize])
     }
 
     /// Distance to the nearest hole, looking outwards ring by ring.
     fn nearest(&self, x: f64, y: f64) -> f64 {
-        let (cx, cy) = ((x / self.size).floor() as i64, (y / self.size).floor() as i64);
+        let (cx, cy) = (((x - self.left) / self.size).floor() as i64, ((y - self.low) / self.size).floor() as i64);
         let mut best = f64::INFINITY;
         for ring in 0..64_i64 {
             // Whatever lies in this ring is at least (ring − 1) cells away.
@@ -128,7 +172,7 @@ impl<'a> Buckets<'a> {
                     if dx.abs().max(dy.abs()) != ring {
                         continue;
                     }
-                    for hole in self.cells.get(&(cx + dx, cy + dy)).into_iter().flatten() {
+                    for hole in self.in_cell(cx + dx, cy + dy) {
                         best = best.min((hole.0 - x).hypot(hole.1 - y));
                     }
                 }
@@ -175,22 +219,9 @@ fn largest_gap(inner: &Outline, holes: &[(f64, f64)], edge: &[(f64, f64)], s: f6
     worst
 }
 
-impl Holes {
-    /// Presses of a tool.
-    pub fn presses(&self, tool: Tool) -> u32 {
-        (self.at.len() as u32).div_ceil(tool.pins.max(1))
-    }
-
-    /// Time at the tool's easy pace.
-    pub fn takes(&self, tool: Tool) -> Time {
-        minutes(f64::from(self.presses(tool)) / f64::from(tool.presses_per_s) / 60.0)
-    }
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::units::TimeIn;
 
     fn slab(long: f64, wide: f64) -> Outline {
         Outline::rectangle(millimetres(long), millimetres(wide), millimetres(0.0)).unwrap()
@@ -205,9 +236,6 @@ mod tests {
         // Handbook section 5: 660 cm² × 8 = 5,280 nominal, 85 × 62 = 5,270 on a square lattice, before margin.
         let holes = pierce_outline(&slab(300.0, 220.0), Lattice::Square, 8.0, none()).unwrap();
         assert_eq!(holes.at.len(), 5270);
-        // 15/cm² with one pick at 3 a second: 55 min.
-        let thorough = pierce_outline(&slab(300.0, 220.0), Lattice::Square, 15.0, none()).unwrap();
-        assert!((thorough.takes(Tool::PICK).in_min() - 55.0).abs() < 0.5);
     }
 
     #[test]
@@ -246,9 +274,7 @@ mod tests {
     }
 
     #[test]
-    fn absurd_densities_are_named_and_presses_counted() {
+    fn absurd_densities_are_named() {
         assert!(pierce_outline(&slab(300.0, 220.0), Lattice::Square, 100.0, none()).unwrap_err().to_string().contains("8 good"));
-        // By hand: 5,270 ÷ 24 = 219.6 → 220.
-        assert_eq!(pierce_outline(&slab(300.0, 220.0), Lattice::Square, 8.0, none()).unwrap().presses(Tool::BRUSH), 220);
     }
 }

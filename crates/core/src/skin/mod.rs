@@ -2,16 +2,28 @@
 
 mod depth;
 pub mod drying;
+mod edge_strips;
+mod face_ask;
+mod knife;
 mod lattice;
+mod meat_side;
 mod outline;
-mod pierce;
 pub mod psychro;
 mod score;
+mod stroke_order;
+mod time_out;
 mod tools;
+mod zones;
 
-pub use depth::{DepthGuard, DepthRefused, FatWindow, depth_guard};
+pub use depth::{DepthGuard, DepthRefused, FatWindow, MARGIN_MM, depth_guard, depth_guard_with};
+pub use edge_strips::{EdgeStrip, Side, edge_strips};
+pub use face_ask::{Avoid, Axis, FaceAsk, FaceShape, Handle, LaidFace, MOST_AVOIDED};
+pub use knife::{CoverWork, DepthSays, KnifeAsk, KnifeError, KnifeWork, knife_work};
 pub use lattice::{DensityError, Holes, Lattice, pierce_outline};
+pub use meat_side::{MeatCuts, MeatError, MeatSide, cut_meat};
 pub use outline::{Outline, OutlineError};
-pub use pierce::{Piercing, Tool, pierce};
-pub use score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
-pub use tools::{Fit, SKIN_TOOLS, SkinTool, fit};
+pub use score::{Family, Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
+pub use stroke_order::idle_way;
+pub use time_out::{QuickerWay, quicker_ways};
+pub use tools::{Fit, SKIN_TOOLS, SkinTool, Stop, ToolError, Works, fit, own_pace};
+pub use zones::{DepthZone, FatMap, Spot, depth_zones, shallowest};

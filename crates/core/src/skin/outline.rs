@@ -101,6 +101,28 @@ impl Outline {
         if outline.face.unsigned_area() < 1.0 { Err(OutlineError::NoFace) } else { Ok(outline) }
     }
 
+    /// Several parts lying side by side, by their corners: strips, halves.
+    pub(super) fn parts(parts: Vec<Vec<(f64, f64)>>) -> Self {
+        let part =
+            |corners: Vec<(f64, f64)>| Polygon::new(LineString::new(corners.into_iter().map(|(x, y)| Coord { x, y }).collect()), vec![]);
+        Self { face: MultiPolygon::new(parts.into_iter().map(part).collect()) }
+    }
+
+    /// What of it lies between two ends along the piece, mm from its left.
+    #[must_use]
+    pub fn between(&self, from: f64, to: f64) -> Self {
+        use geo::BooleanOps;
+        self.bounds().map_or_else(|| self.clone(), |bounds| Self { face: self.face.intersection(&band(bounds, from, to)) })
+    }
+
+    /// The same face without a band across it that the knife keeps out of: a string, a skewer.
+    #[must_use]
+    pub fn without_band(&self, at: f64, wide: Length) -> Self {
+        use geo::BooleanOps;
+        let half = wide.in_mm() / 2.0;
+        self.bounds().map_or_else(|| self.clone(), |bounds| Self { face: self.face.difference(&band(bounds, at - half, at + half)) })
+    }
+
     /// The same face without a round zone that the knife keeps out of: a tie, a skewer, a bone end.
     #[must_use]
     pub fn avoiding(&self, (x, y): (f64, f64), radius: Length) -> Self {
@@ -124,6 +146,13 @@ impl Outline {
     /// Its area, by the shoelace formula.
     pub fn area(&self) -> Area {
         square_decimetres(self.face.unsigned_area() / 1e4)
+    }
+
+    /// Length of its edges, those round what it avoids included.
+    pub fn edge(&self) -> Length {
+        let rings = self.rings();
+        let sides = rings.iter().flat_map(|ring| ring.windows(2)).map(|s| (s[1].0 - s[0].0).hypot(s[1].1 - s[0].1));
+        crate::units::millimetres(sides.sum())
     }
 
     /// Left, lower, right and upper end; `None` where nothing is left.
@@ -166,10 +195,34 @@ impl Outline {
         spans
     }
 
+    /// Where a level line lies on the face, for holes: the sides it crosses in pairs (even-odd rule). Cost: the corners.
+    pub(super) fn row(&self, y: f64) -> Vec<(f64, f64)> {
+        let mut crossings: Vec<f64> = Vec::with_capacity(4);
+        for line in self.face.iter().flat_map(|p| std::iter::once(p.exterior()).chain(p.interiors())) {
+            for side in line.lines() {
+                let (a, b) = (side.start, side.end);
+                if (a.y > y) != (b.y > y) {
+                    crossings.push(a.x + (y - a.y) / (b.y - a.y) * (b.x - a.x));
+                }
+            }
+        }
+        crossings.sort_by(f64::total_cmp);
+        crossings.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect()
+    }
+
     /// The face itself, for the geometry library.
     pub(super) fn face(&self) -> &MultiPolygon<f64> {
         &self.face
     }
+}
+
+/// A band across a face, a little longer than it.
+fn band((_, low, _, high): (f64, f64, f64, f64), from: f64, to: f64) -> Polygon<f64> {
+    let (low, high) = (low - 1.0, high + 1.0);
+    Polygon::new(
+        LineString::new(vec![Coord { x: from, y: low }, Coord { x: to, y: low }, Coord { x: to, y: high }, Coord { x: from, y: high }]),
+        vec![],
+    )
 }
 
 /// Whether two sides that are no neighbours meet.
@@ -216,6 +269,23 @@ mod tests {
         let inset = tied.inset(mm(5.0)).area().in_dm2();
         assert!((inset - (2.9 * 2.1 - std::f64::consts::PI * 0.0625)).abs() < 1e-3, "{inset}");
         assert!(slab.inset(mm(120.0)).bounds().is_none(), "nothing is left");
+    }
+
+    #[test]
+    fn bands_and_thirds_are_cut_off_and_the_edge_is_measured() {
+        let slab = Outline::rectangle(mm(300.0), mm(220.0), mm(0.0)).unwrap();
+        // By hand: 2 × (300 + 220); a third of 6.6 dm²; a string of 8 mm takes 8 × 220 mm².
+        assert!((slab.edge().in_mm() - 1040.0).abs() < 1e-9);
+        assert!((slab.between(100.0, 200.0).area().in_dm2() - 2.2).abs() < 1e-9);
+        let tied = slab.without_band(150.0, mm(8.0));
+        assert!((tied.area().in_dm2() - (6.6 - 0.176)).abs() < 1e-9 && tied.rings().len() == 2, "two parts are left");
+        // A row for holes is the same span that the library's clip gives.
+        let breast = Outline::breast(mm(200.0), mm(150.0)).unwrap().avoiding((80.0, 70.0), mm(15.0));
+        for y in [11.3, 40.7, 70.1, 99.9, 131.0] {
+            let (rows, spans) = (breast.row(y), breast.level_spans(y, 1e-3));
+            assert_eq!(rows.len(), spans.len(), "{y}");
+            assert!(rows.iter().zip(&spans).all(|(a, b)| (a.0 - b.0).abs() < 1e-6 && (a.1 - b.1).abs() < 1e-6), "{y}: {rows:?} {spans:?}");
+        }
     }
 
     #[test]

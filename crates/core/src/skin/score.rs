@@ -1,7 +1,8 @@
 //! Scoring: strokes over a face, clipped to its outline, each by itself.
 
 use super::outline::Outline;
-use crate::units::{Area, Length, LengthIn, Mass, Time, grams, millimetres, minutes, square_decimetres};
+use super::stroke_order::without_detours;
+use crate::units::{Area, AreaIn, GramsPerDm2, Length, LengthIn, Mass, grams, millimetres, square_decimetres};
 
 /// How the strokes lie.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -61,10 +62,27 @@ impl Stroke {
 /// Strokes over a face.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Scoring {
-    /// Every stroke, in an order that wastes no moves: back and forth.
+    /// Every stroke, in an order that wastes no moves.
     pub strokes: Vec<Stroke>,
     /// All of them, end to end.
     pub cut_length: Length,
+    /// The widest strip left between two neighbours, or between a stroke and the edge.
+    pub widest_strip: Length,
+    /// Families of lines the strokes lie on, for the edge strips.
+    pub families: Vec<Family>,
+}
+
+/// Parallel lines at one distance.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Family {
+    /// Their direction, degrees against the clock from the long side.
+    pub direction: f64,
+    /// Where the first lies: its distance from the origin, square to the direction, mm.
+    pub first: f64,
+    /// From line to line, mm.
+    pub spacing: f64,
+    /// How many.
+    pub lines: usize,
 }
 
 /// What is to be cut.
@@ -110,18 +128,33 @@ pub fn score(outline: &Outline, ask: ScoreAsk) -> Result<Scoring, ScoreError> {
         return Err(ScoreError::Margin(margin));
     }
     let inner = outline.inset(ask.margin);
-    let mut strokes = Vec::new();
+    let mut scoring = Scoring { strokes: vec![], cut_length: millimetres(0.0), widest_strip: millimetres(0.0), families: vec![] };
     for turn in ask.pattern.turns() {
-        strokes.extend(family(&inner, ask.direction + turn, spacing));
+        let (family, strokes) = family(&inner, ask.direction + turn, spacing);
+        let Some(family) = family else { continue };
+        let strip = widest(outline, family);
+        if strip > scoring.widest_strip {
+            scoring.widest_strip = strip;
+        }
+        scoring.strokes.extend(without_detours(strokes));
+        scoring.families.push(family);
     }
-    let cut_length = strokes.iter().fold(millimetres(0.0), |sum, stroke: &Stroke| sum + stroke.length());
-    Ok(Scoring { strokes, cut_length })
+    scoring.cut_length = scoring.strokes.iter().fold(millimetres(0.0), |sum, stroke| sum + stroke.length());
+    Ok(scoring)
+}
+
+/// The widest strip a family leaves: its spacing, or what is left at either edge.
+fn widest(outline: &Outline, family: Family) -> Length {
+    let Some((_, low, _, high)) = outline.turned(-family.direction).bounds() else { return millimetres(0.0) };
+    let last = family.first + (family.lines - 1) as f64 * family.spacing;
+    let between = if family.lines > 1 { family.spacing } else { 0.0 };
+    millimetres(between.max(family.first - low).max(high - last))
 }
 
 /// Parallel strokes in one direction. The face is turned so that they lie level, and they are turned back afterwards.
-fn family(inner: &Outline, direction: f64, spacing: f64) -> Vec<Stroke> {
+fn family(inner: &Outline, direction: f64, spacing: f64) -> (Option<Family>, Vec<Stroke>) {
     let level = inner.turned(-direction);
-    let Some((_, low, _, high)) = level.bounds() else { return vec![] };
+    let Some((_, low, _, high)) = level.bounds() else { return (None, vec![]) };
     let rows = ((high - low) / spacing + 1e-9).floor() as usize + 1;
     let mut strokes = Vec::new();
     for row in 0..rows {
@@ -138,7 +171,7 @@ fn family(inner: &Outline, direction: f64, spacing: f64) -> Vec<Stroke> {
             strokes.push(Stroke { from: turned((from, y), direction), to: turned((to, y), direction) });
         }
     }
-    strokes
+    (Some(Family { direction, first: low, spacing, lines: rows }), strokes)
 }
 
 fn turned((x, y): (f64, f64), degrees: f64) -> (f64, f64) {
@@ -153,14 +186,8 @@ impl Scoring {
     }
 
     /// Salt that this surface takes at a density.
-    pub fn salt_held(&self, depth: Length, density: crate::units::GramsPerDm2) -> Mass {
-        use crate::units::AreaIn;
+    pub fn salt_held(&self, depth: Length, density: GramsPerDm2) -> Mass {
         grams(self.opened(depth).in_dm2() * density.0)
-    }
-
-    /// Time at a pace, minutes a centimetre of cut: 0.05 is usual [est], handbook section 8.
-    pub fn takes(&self, minutes_a_cm: f64) -> Time {
-        minutes(self.cut_length.in_mm() / 10.0 * minutes_a_cm)
     }
 }
 

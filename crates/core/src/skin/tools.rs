@@ -1,81 +1,238 @@
 //! Tools for skin, each with its reach, and whether that fits the depth that is allowed.
 
 use super::depth::DepthGuard;
-use super::pierce::Tool;
 use crate::units::{Length, LengthIn, millimetres};
+use std::borrow::Cow;
 
-/// One row of the table of tools.
-#[derive(Debug, PartialEq)]
+/// What keeps a tool from going deeper.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Stop {
+    /// Its depth can be set: a dial, a collar.
+    Set,
+    /// It goes in as far as it is long, and no further.
+    Fixed,
+    /// Nothing: it has to be marked.
+    None,
+}
+
+impl Stop {
+    /// Every way.
+    pub const ALL: [Self; 3] = [Self::Set, Self::Fixed, Self::None];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Set => "set",
+            Self::Fixed => "fixed",
+            Self::None => "none",
+        }
+    }
+
+    /// Looks one up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|stop| stop.id() == id)
+    }
+}
+
+/// How a tool works.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Works {
+    /// It cuts.
+    Cuts,
+    /// It pierces, with so many pins at one press.
+    Pierces(u32),
+}
+
+/// A tool for skin.
+#[derive(Debug, Clone, PartialEq)]
 pub struct SkinTool {
     /// Stable kebab-case name.
-    pub id: &'static str,
+    pub id: Cow<'static, str>,
     /// What a cook calls it.
-    pub name: &'static str,
-    /// How deep it can go, mm [est].
+    pub name: Cow<'static, str>,
+    /// How deep it can go, mm.
     pub reach_mm: f64,
-    /// Whether its depth can be set, so that it stops by itself.
-    pub has_stop: bool,
-    /// How it pierces; `None` for a blade that cuts.
-    pub pins: Option<Tool>,
-    /// Where the row comes from.
-    pub source: &'static str,
+    /// What stops it.
+    pub stop: Stop,
+    /// How it works.
+    pub works: Works,
+    /// Usual pace: presses a minute, or centimetres of cut a minute.
+    pub per_min: f64,
+    /// Presses until it is blunt and changed, for wooden picks.
+    pub wears_after: Option<u32>,
+    /// Where its figures come from.
+    pub source: Cow<'static, str>,
 }
 
 const EST: &str = "handbook section 5; reach and pace [est]";
+/// Centimetres of cut a minute: 0.05 min a centimetre (handbook section 8 [est]).
+const CUT_CM_PER_MIN: f64 = 20.0;
 
-/// Tools by kind.
-pub const SKIN_TOOLS: &[SkinTool] = &[
-    SkinTool { id: "craft-knife", name: "craft knife with a set blade", reach_mm: 20.0, has_stop: true, pins: None, source: EST },
-    SkinTool { id: "scalpel", name: "scalpel", reach_mm: 25.0, has_stop: false, pins: None, source: EST },
-    SkinTool { id: "boning-knife", name: "boning knife", reach_mm: 120.0, has_stop: false, pins: None, source: EST },
-    SkinTool { id: "needle-brush", name: "needle brush of 24 pins", reach_mm: 9.0, has_stop: true, pins: Some(Tool::BRUSH), source: EST },
-    SkinTool { id: "pick", name: "single pick", reach_mm: 40.0, has_stop: false, pins: Some(Tool::PICK), source: EST },
-    SkinTool {
-        id: "fork",
-        name: "fork of four tines, held steep",
-        reach_mm: 2.0,
-        has_stop: false,
-        pins: Some(Tool { name: "fork of four tines", pins: 4, presses_per_s: 1 }),
-        source: EST,
-    },
+const fn tool(
+    names: (&'static str, &'static str),
+    reach_mm: f64,
+    stop: Stop,
+    works: Works,
+    per_min: f64,
+    wears_after: Option<u32>,
+) -> SkinTool {
+    let (id, name) = (Cow::Borrowed(names.0), Cow::Borrowed(names.1));
+    SkinTool { id, name, reach_mm, stop, works, per_min, wears_after, source: Cow::Borrowed(EST) }
+}
+
+/// Tools by kind. A pick makes three holes a second (handbook section 5); a wooden one is blunt after 400 [est].
+pub static SKIN_TOOLS: [SkinTool; 7] = [
+    tool(("craft-knife", "craft knife with a set blade"), 20.0, Stop::Set, Works::Cuts, CUT_CM_PER_MIN, None),
+    tool(("scalpel", "scalpel"), 25.0, Stop::None, Works::Cuts, CUT_CM_PER_MIN, None),
+    tool(("boning-knife", "boning knife"), 120.0, Stop::None, Works::Cuts, CUT_CM_PER_MIN, None),
+    tool(("needle-brush", "needle brush of 24 pins"), 9.0, Stop::Set, Works::Pierces(24), 60.0, None),
+    tool(("pick", "single pick"), 40.0, Stop::None, Works::Pierces(1), 180.0, Some(400)),
+    tool(("fork", "fork of four tines, held steep"), 2.0, Stop::Fixed, Works::Pierces(4), 60.0, None),
+    tool(("knife-tip", "tip of a small knife"), 60.0, Stop::None, Works::Pierces(1), 120.0, None),
 ];
+
+/// Why a tool of the household's own cannot be.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum ToolError {
+    /// No name, or too long a one.
+    #[error("a tool needs a name of 1 to 60 letters; call it what you call it in the kitchen")]
+    Name,
+    /// A reach no hand tool for skin has.
+    #[error("a reach of {0} mm; between 1 and 200 mm is allowed. Measure from the tip to where it stops")]
+    Reach(f64),
+    /// Pins no tool has.
+    #[error("{0} pins; between 1 and 200 are allowed. Count those that enter at one press")]
+    Pins(f64),
+}
+
+impl SkinTool {
+    /// Looks a tool of the table up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        SKIN_TOOLS.iter().find(|tool| tool.id == id).cloned()
+    }
+
+    /// A tool of the household's own. `pins` is `None` for a blade; the pace is the usual one of its kind.
+    pub fn own(id: &str, name: &str, reach_mm: f64, stop: Stop, pins: Option<f64>) -> Result<Self, ToolError> {
+        let name = name.trim();
+        if name.is_empty() || name.chars().count() > 60 {
+            return Err(ToolError::Name);
+        }
+        if !(1.0..=200.0).contains(&reach_mm) {
+            return Err(ToolError::Reach(reach_mm));
+        }
+        let works = match pins {
+            None => Works::Cuts,
+            Some(n) if (1.0..=200.0).contains(&n) && n.fract() == 0.0 => Works::Pierces(n as u32),
+            Some(n) => return Err(ToolError::Pins(n)),
+        };
+        let per_min = match works {
+            Works::Cuts => CUT_CM_PER_MIN,
+            Works::Pierces(1) => 180.0,
+            Works::Pierces(_) => 60.0,
+        };
+        let source = Cow::Borrowed("as you measured it; pace as usual [est]");
+        Ok(Self { id: Cow::Owned(id.into()), name: Cow::Owned(name.into()), reach_mm, stop, works, per_min, wears_after: None, source })
+    }
+
+    /// Whether it pierces.
+    pub fn pierces(&self) -> bool {
+        matches!(self.works, Works::Pierces(_))
+    }
+
+    /// Presses for so many holes; none for a blade.
+    pub fn presses(&self, holes: usize) -> u32 {
+        match self.works {
+            Works::Cuts => 0,
+            Works::Pierces(pins) => (holes as u32).div_ceil(pins.max(1)),
+        }
+    }
+}
 
 /// How a tool's reach stands to the depth that is allowed.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Fit {
+    /// It can be set to this depth.
+    Sets(Length),
     /// It passes the skin and stops in the fat by itself.
     Stops,
     /// It passes the skin; it has to be stopped at that depth by a tape or a thumb.
     NeedsMark(Length),
     /// It does not pass the skin: so much is missing.
     TooShort(Length),
+    /// It goes so much deeper than is safe, and cannot be set.
+    TooLong(Length),
 }
 
 /// Whether a tool passes the thickest skin, and what stops it before the lean.
 pub fn fit(tool: &SkinTool, guard: DepthGuard) -> Fit {
     let (reach, least, most) = (tool.reach_mm, guard.at_least.in_mm(), guard.at_most.in_mm());
     if reach <= least {
-        Fit::TooShort(millimetres(least - reach))
-    } else if tool.has_stop || reach <= most {
-        Fit::Stops
-    } else {
-        Fit::NeedsMark(guard.at_most)
+        return Fit::TooShort(millimetres(least - reach));
     }
+    match tool.stop {
+        _ if reach <= most => Fit::Stops,
+        Stop::Set => Fit::Sets(guard.at_most),
+        Stop::None => Fit::NeedsMark(guard.at_most),
+        Stop::Fixed => Fit::TooLong(millimetres(reach - most)),
+    }
+}
+
+/// Pace of a hand: the usual one, drawn towards what was measured.
+///
+/// `runs` are (amount, minutes) of earlier work with the same tool: presses, or centimetres of cut. The usual pace counts
+/// as five minutes of watching [est], so one run of twenty minutes decides four fifths of it. Runs without time are skipped.
+pub fn own_pace(usual_per_min: f64, runs: &[(f64, f64)]) -> f64 {
+    const USUAL_COUNTS_MIN: f64 = 5.0;
+    let sound = runs.iter().filter(|(amount, minutes)| *amount > 0.0 && *minutes > 0.0);
+    let (amount, minutes) = sound.fold((usual_per_min * USUAL_COUNTS_MIN, USUAL_COUNTS_MIN), |(a, m), run| (a + run.0, m + run.1));
+    amount / minutes
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
+    fn guard(least: f64, most: f64) -> DepthGuard {
+        DepthGuard { at_least: millimetres(least), at_most: millimetres(most) }
+    }
+
+    fn find(id: &str) -> SkinTool {
+        SkinTool::find(id).unwrap()
+    }
+
     #[test]
     fn short_long_and_right() {
         // By hand: skin 2.5 mm to be passed, 8 mm allowed. A fork of 2 mm misses it by half a millimetre.
-        let guard = DepthGuard { at_least: millimetres(2.5), at_most: millimetres(8.0) };
-        let find = |id: &str| SKIN_TOOLS.iter().find(|t| t.id == id).unwrap();
-        assert!(matches!(fit(find("fork"), guard), Fit::TooShort(by) if (by.in_mm() - 0.5).abs() < 1e-9));
-        assert_eq!(fit(find("pick"), guard), Fit::NeedsMark(millimetres(8.0)));
-        assert_eq!(fit(find("craft-knife"), guard), Fit::Stops);
+        let belly = guard(2.5, 8.0);
+        assert!(matches!(fit(&find("fork"), belly), Fit::TooShort(by) if (by.in_mm() - 0.5).abs() < 1e-9));
+        assert_eq!(fit(&find("pick"), belly), Fit::NeedsMark(millimetres(8.0)));
+        assert_eq!(fit(&find("craft-knife"), belly), Fit::Sets(millimetres(8.0)));
         // On duck skin of 1.5 mm the fork passes and is short enough to stop by itself.
-        assert_eq!(fit(find("fork"), DepthGuard { at_least: millimetres(1.5), at_most: millimetres(4.0) }), Fit::Stops);
+        assert_eq!(fit(&find("fork"), guard(1.5, 4.0)), Fit::Stops);
+        // Fixed pins of 12 mm go 4 mm too deep where 8 are allowed.
+        let roller = SkinTool::own("own-1", "pin roller", 12.0, Stop::Fixed, Some(30.0)).unwrap();
+        assert!(matches!(fit(&roller, belly), Fit::TooLong(by) if (by.in_mm() - 4.0).abs() < 1e-9));
+    }
+
+    #[test]
+    fn presses_are_holes_by_pins() {
+        // By hand: 5,270 ÷ 24 = 219.6 → 220.
+        assert_eq!((find("needle-brush").presses(5270), find("pick").presses(5270), find("scalpel").presses(5270)), (220, 5270, 0));
+    }
+
+    #[test]
+    fn own_tools_are_checked() {
+        assert_eq!(SkinTool::own("x", " ", 5.0, Stop::Set, None), Err(ToolError::Name));
+        assert_eq!(SkinTool::own("x", "spike", 0.5, Stop::Set, None), Err(ToolError::Reach(0.5)));
+        assert_eq!(SkinTool::own("x", "brush", 8.0, Stop::Set, Some(2.5)), Err(ToolError::Pins(2.5)));
+        assert!(SKIN_TOOLS.iter().all(|t| t.per_min > 0.0 && SkinTool::find(&t.id).as_ref() == Some(t)));
+    }
+
+    #[test]
+    fn the_pace_is_drawn_towards_what_was_measured() {
+        // By hand: 180 a minute as usual count 5 min, 15 min at 100: (900 + 1500) ÷ 20 = 120.
+        assert!((own_pace(180.0, &[(1500.0, 15.0)]) - 120.0).abs() < 1e-9);
+        assert!((own_pace(180.0, &[]) - 180.0).abs() < 1e-12);
+        assert!((own_pace(20.0, &[(50.0, 0.0), (0.0, 3.0)]) - 20.0).abs() < 1e-12, "runs without amount or time say nothing");
     }
 }

@@ -10,7 +10,7 @@ use sea_orm::{ColumnTrait, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
 use uuid::Uuid;
 
 /// The most of a kind a kitchen keeps.
-const MOST: u64 = 100;
+pub(super) const MOST: u64 = 100;
 
 /// A salt weighed by this household.
 #[derive(Debug, Clone, PartialEq)]
@@ -188,11 +188,11 @@ impl Kitchen<'_> {
     }
 }
 
-fn is_duplicate(error: &sea_orm::DbErr) -> bool {
+pub(super) fn is_duplicate(error: &sea_orm::DbErr) -> bool {
     matches!(error.sql_err(), Some(SqlErr::UniqueConstraintViolation(_)))
 }
 
-fn changed(done: Result<sea_orm::UpdateResult, sea_orm::DbErr>) -> Result<(), StoreError> {
+pub(super) fn changed(done: Result<sea_orm::UpdateResult, sea_orm::DbErr>) -> Result<(), StoreError> {
     match done {
         Ok(done) if done.rows_affected == 0 => Err(StoreError::NotFound),
         Ok(_) => Ok(()),

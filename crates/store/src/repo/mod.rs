@@ -5,15 +5,19 @@ mod bowls;
 mod devices;
 mod kit;
 mod kitchen;
+mod replan;
 mod retry;
 mod sessions;
+mod tools;
 
 pub use accounts::{Cook, SignUp};
 pub use bowls::{Bowl, ByEye, NewBowl, Noted};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
 pub use kit::{Added, KitMix, KitSalt};
 pub use kitchen::{Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
+pub use replan::Replanned;
 pub use sessions::SessionRow;
+pub use tools::{Hand, KitTool, SkinRun};
 
 use uuid::Uuid;
 
@@ -44,6 +48,8 @@ id! {
     SaltId,
     /// A mix of the Kit.
     MixId,
+    /// A tool of the Kit.
+    ToolId,
     /// A device.
     DeviceId,
 }

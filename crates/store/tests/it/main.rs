@@ -5,6 +5,7 @@ use rauchkeller_store::{HouseholdId, Kept, NewPiece, PieceId, SessionRow, SignUp
 use sea_orm::{ConnectionTrait, Database};
 use uuid::Uuid;
 
+mod knife;
 mod salt;
 
 /// A database of its own for one test.

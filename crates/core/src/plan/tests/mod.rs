@@ -8,6 +8,7 @@ use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
 use rstest::rstest;
 
+mod knife;
 mod salting;
 mod why;
 
@@ -32,7 +33,7 @@ fn the_example_belly() {
     let plan = make_plan(&belly()).unwrap();
     // By hand: 7.5 g/kg × 2.4 kg = 18 g; depth 2.5 + 7 − 1.5 = 8 mm; the open-air school's own 12–24–48 h.
     assert!((plan.dose.dose.to_weigh.in_g() - 18.0).abs() < 1e-9);
-    let depth = plan.skin.as_ref().unwrap().depth.as_ref().unwrap();
+    let depth = plan.skin.as_ref().unwrap().work.guard.unwrap();
     assert!((depth.at_most.in_mm() - 8.0).abs() < 1e-9);
     assert!((plan.fridge.rest.ideal.in_h() - 24.0).abs() < 1e-9 && (plan.fridge.planned.in_h() - 24.0).abs() < 2.1);
     // Skin bare: no gram on it.

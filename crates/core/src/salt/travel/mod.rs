@@ -8,7 +8,7 @@ mod solver;
 mod tissue;
 
 pub use profile::{Cell, Profile};
-pub use solver::{Salting, Travel, Uptake};
+pub use solver::{Grooved, Salting, Travel, Uptake};
 pub use tissue::{Layer, Tissue, diffusivity};
 
 #[cfg(test)]

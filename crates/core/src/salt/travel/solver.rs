@@ -36,6 +36,18 @@ pub struct Salting {
     pub uptake: Uptake,
 }
 
+/// Grooves cut into an end: so much of its salt lodges in them, evenly down to their depth.
+///
+/// Averaged across grooves that lie side by side the diffusion equation stays as it is and their salt is a source
+/// between the surface and their depth; what is uneven from groove to groove is not seen. Shown as an estimate.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Grooved {
+    /// How deep.
+    pub depth: crate::units::Length,
+    /// Share of this end's salt.
+    pub share: crate::units::Share,
+}
+
 /// A column of layers with salt travelling through it.
 pub struct Travel {
     layers: Vec<Layer>,
@@ -49,11 +61,24 @@ pub struct Travel {
     c: Vec<f64>,
     /// Dry salt waiting, kg/m²: top, bottom.
     store: [f64; 2],
+    /// Dry salt lodged in grooves of either end, kg/m², and the cells it enters with their shares.
+    lodged: [(f64, Vec<(usize, f64)>); 2],
     /// Which faces were ever salted.
     salted: [bool; 2],
     /// Seconds since salting.
     elapsed: f64,
     work: Work,
+}
+
+/// What enters during one step.
+struct Inflow {
+    /// Through each end, kg/(m² s).
+    source: [f64; 2],
+    /// Which ends are held at saturation instead.
+    saturated: [bool; 2],
+    saturated_c: [f64; 2],
+    /// Out of the grooves of each end, kg/(m² s).
+    from_grooves: [f64; 2],
 }
 
 /// Buffers and conductances, kept between steps.
@@ -101,6 +126,7 @@ impl Travel {
             of_layer,
             c,
             store: load,
+            lodged: [(0.0, vec![]), (0.0, vec![])],
             salted: load.map(|l| l > 0.0),
             elapsed: 0.0,
         };
@@ -112,6 +138,28 @@ impl Travel {
             }
         }
         travel
+    }
+
+    /// Grooves in an end: 0 for the top, 1 for the bottom. They end at half the column.
+    #[must_use]
+    pub fn grooved(mut self, end: usize, grooves: Grooved) -> Self {
+        let (end, column) = (end.min(1), self.dx.iter().sum::<f64>());
+        let deep = grooves.depth.in_m().clamp(0.0, column / 2.0);
+        let order: Vec<usize> = if end == 0 { (0..self.dx.len()).collect() } else { (0..self.dx.len()).rev().collect() };
+        let mut from = 0.0;
+        let mut cells = Vec::new();
+        for i in order {
+            let inside = (deep - from).min(self.dx[i]);
+            if inside <= 0.0 {
+                break;
+            }
+            cells.push((i, inside / deep));
+            from += self.dx[i];
+        }
+        let moved = if cells.is_empty() { 0.0 } else { self.store[end] * grooves.share.0.clamp(0.0, 1.0) };
+        self.store[end] -= moved;
+        self.lodged[end] = (moved, cells);
+        self
     }
 
     /// Lets time pass at one temperature. Cost is linear in cells × steps; steps grow with the time elapsed,
@@ -147,12 +195,13 @@ impl Travel {
                 cell
             })
             .collect();
-        Profile::new(cells, self.store.map(|kg| GramsPerDm2(kg * 10.0)), self.salted)
+        let waiting = [0, 1].map(|end| GramsPerDm2((self.store[end] + self.lodged[end].0) * 10.0));
+        Profile::new(cells, waiting, self.salted)
     }
 
     /// Salt in the column and waiting on it, kg/m².
     pub fn total(&self) -> f64 {
-        self.inside() + self.store.iter().sum::<f64>()
+        self.inside() + self.store.iter().sum::<f64>() + self.lodged.iter().map(|(kg, _)| kg).sum::<f64>()
     }
 
     fn inside(&self) -> f64 {
@@ -171,8 +220,9 @@ impl Travel {
             saturated[end] = self.store[end] > 0.0 && lets_in < first_order[end];
         }
         let mut source = first_order;
+        let from_grooves = [0, 1].map(|end| self.lodged[end].0 * (1.0 - (-dt / UPTAKE_TIME_CONSTANT).exp()) / dt);
         loop {
-            self.advance(dt, rate, source, saturated, saturated_c);
+            self.advance(dt, rate, &Inflow { source, saturated, saturated_c, from_grooves });
             // What a saturated end took in follows from its conductance over both stages.
             let mut overdrawn = false;
             let taken: [f64; 2] = std::array::from_fn(|end| {
@@ -197,6 +247,9 @@ impl Travel {
                 for (store, taken) in self.store.iter_mut().zip(taken) {
                     *store = (*store - taken).max(0.0);
                 }
+                for (lodged, rate) in self.lodged.iter_mut().zip(from_grooves) {
+                    lodged.0 = (lodged.0 - rate * dt).max(0.0);
+                }
                 std::mem::swap(&mut self.c, &mut self.work.next);
                 return;
             }
@@ -204,7 +257,8 @@ impl Travel {
     }
 
     /// Fills `work.stage` and `work.next` for one step.
-    fn advance(&mut self, dt: f64, rate: f64, source: [f64; 2], saturated: [bool; 2], saturated_c: [f64; 2]) {
+    fn advance(&mut self, dt: f64, rate: f64, inflow: &Inflow) {
+        let Inflow { source, saturated, saturated_c, from_grooves } = *inflow;
         let work = &mut self.work;
         let n = self.c.len();
         let alpha = dt * GAMMA / 2.0 * rate;
@@ -231,6 +285,11 @@ impl Travel {
         }
         work.stage[0] += GAMMA * dt * inflow[0];
         work.stage[n - 1] += GAMMA * dt * inflow[1];
+        let grooves =
+            || self.lodged.iter().zip(from_grooves).flat_map(|((_, cells), rate)| cells.iter().map(move |(i, share)| (*i, share * rate)));
+        for (i, flow) in grooves() {
+            work.stage[i] += GAMMA * dt * flow;
+        }
         work.matrix.solve(&mut work.stage);
         // Stage 2, BDF2: (M + αK) c₁ = M (a·c* − b·c) + (1−γ)/(2−γ)·dt·s, and γ/2 = (1−γ)/(2−γ).
         let a = 1.0 / (GAMMA * (2.0 - GAMMA));
@@ -239,6 +298,9 @@ impl Travel {
         work.next.extend((0..n).map(|i| work.capacity[i] * (a * work.stage[i] - b * self.c[i])));
         work.next[0] += GAMMA / 2.0 * dt * inflow[0];
         work.next[n - 1] += GAMMA / 2.0 * dt * inflow[1];
+        for (i, flow) in grooves() {
+            work.next[i] += GAMMA / 2.0 * dt * flow;
+        }
         work.matrix.solve(&mut work.next);
     }
 }

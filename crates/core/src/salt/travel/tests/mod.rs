@@ -2,7 +2,7 @@
 //! handbook's tables, which follow from them.
 
 use super::*;
-use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, celsius, hours, millimetres};
+use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Share, celsius, hours, millimetres};
 use proptest::prelude::*;
 use rstest::rstest;
 use std::f64::consts::PI;
@@ -216,4 +216,32 @@ proptest! {
         let depth = |c: f64| { let mut t = lean(60.0, 1.0, 0.0, Uptake::Store); t.run(hours(h), celsius(c)); t.profile().evenness().0 };
         prop_assert!(depth(c) <= depth(c + warmer) + 1e-9);
     }
+}
+
+/// Salt pressed into grooves is a source down to their depth: it is kept to the last gram, and with all of it lodged evenly
+/// through the whole column there is nothing left to travel.
+#[test]
+fn grooves_lodge_salt_deeper_and_lose_none() {
+    let lean = [Layer { tissue: Tissue::Lean, thickness: millimetres(30.0) }];
+    let salting = Salting { top: GramsPerDm2(0.0), bottom: GramsPerDm2(2.0), inside: GramsPerKg(0.0), uptake: Uptake::Store };
+    let run = |grooves: Option<Grooved>| {
+        let travel = Travel::new(&lean, salting, millimetres(0.2));
+        let mut travel = grooves.into_iter().fold(travel, |t, g| t.grooved(1, g));
+        let before = travel.total();
+        travel.run(hours(24.0), celsius(4.0));
+        assert!((travel.total() / before - 1.0).abs() < 1e-9, "mass is kept");
+        travel.profile()
+    };
+    let whole = run(None);
+    let grooved = run(Some(Grooved { depth: millimetres(6.0), share: Share(0.46) }));
+    assert!(grooved.middle().0 > whole.middle().0 && grooved.salted_depth() > whole.salted_depth());
+    assert!((grooved.slice().0 - whole.slice().0).abs() < 0.02 * whole.slice().0, "the same salt in the end");
+    // Closed form: both ends grooved to the middle with all of their salt is an even column from the start.
+    let both = Salting { top: GramsPerDm2(1.0), bottom: GramsPerDm2(1.0), ..salting };
+    let all = Grooved { depth: millimetres(15.0), share: Share(1.0) };
+    let mut even = Travel::new(&lean, both, millimetres(0.2)).grooved(0, all).grooved(1, all);
+    even.run(hours(12.0), celsius(4.0));
+    let profile = even.profile();
+    // 2 g over 1 dm² × 30 mm × 1.06 kg/L = 0.318 kg: 6.289 g/kg everywhere, all but e^(−12 h/25 min) of it.
+    assert!(profile.cells.iter().all(|c| (c.g_per_kg - 2.0 / 0.318).abs() < 1e-6), "{:?}", profile.cells[0]);
 }

@@ -1,7 +1,7 @@
 //! Strokes against closed forms, and against a second geometry library on random outlines.
 
 use super::*;
-use crate::units::{AreaIn, TimeIn};
+use crate::units::AreaIn;
 use clipper2_rust::{ClipType, Clipper64, FillRule, Path64, Point64};
 use proptest::prelude::*;
 
@@ -33,11 +33,19 @@ fn the_handbooks_face_both_ways() {
 }
 
 #[test]
-fn opened_area_and_minutes() {
-    // By hand: 2 × 8 mm × 7,830 mm = 12.528 dm²; 783 cm × 0.05 = 39.15 min.
+fn opened_area_and_the_widest_strip() {
+    // By hand: 2 × 8 mm × 7,830 mm = 12.528 dm². The last of 27 strokes lies at 213 mm, 7 mm from the far edge: 8 is widest;
+    // 60 mm apart it lies at 185 mm, and 35 mm are left.
     let along = score(&slab(), ask(Pattern::Parallel, 8.0, 0.0, 5.0)).unwrap();
     assert!((along.opened(mm(8.0)).in_dm2() - 12.528).abs() < 1e-6);
-    assert!((along.takes(0.05).in_min() - 39.15).abs() < 1e-6);
+    assert!((along.widest_strip.in_mm() - 8.0).abs() < 1e-6);
+    assert!((score(&slab(), ask(Pattern::Parallel, 60.0, 0.0, 5.0)).unwrap().widest_strip.in_mm() - 60.0).abs() < 1e-6);
+    let wide = score(&slab(), ask(Pattern::Parallel, 100.0, 90.0, 45.0)).unwrap();
+    // Lines at 45, 145 and 245 mm; 55 mm are left at the right, less than the spacing.
+    assert_eq!((wide.strokes.len(), wide.widest_strip.in_mm().round() as i64), (3, 100));
+    let one = score(&Outline::rectangle(mm(300.0), mm(60.0), mm(0.0)).unwrap(), ask(Pattern::Parallel, 50.0, 0.0, 20.0)).unwrap();
+    // One line 20 mm from the near edge leaves 40 mm beyond it.
+    assert_eq!((one.strokes.len(), one.widest_strip.in_mm().round() as i64), (1, 40));
 }
 
 #[test]

@@ -1,0 +1,186 @@
+//! Knife and pick in the plan: what is asked of the face, and what it comes to.
+
+use super::answer::{GrooveSalt, SkinPlan};
+use super::request::{PlanRequest, Refusal, SkinAsk};
+use super::resolve::{Resolved, resolve};
+use super::rest::cold_state;
+use crate::method::SkinWork;
+use crate::piece::{Face, Family, Measures};
+use crate::salt::FaceGrams;
+use crate::salt::travel::Grooved;
+use crate::skin::{
+    CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, MARGIN_MM, MeatError, MeatSide, SKIN_TOOLS, ScoreError, SkinTool,
+    Spot, Works, knife_work,
+};
+use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
+
+/// Length ÷ width of a bird's breast from above [est].
+const BREAST_ASPECT: f64 = 4.0 / 3.0;
+/// Area of a breast's outline ÷ its box: half an ellipse over 2/5 of the length, a parabola over 3/5.
+const BREAST_FILL: f64 = std::f64::consts::FRAC_PI_4 * 0.4 + 2.0 / 3.0 * 0.6;
+
+/// The face as the cook said it, over measures from elsewhere. A bird shows its breast.
+fn face_ask(request: &PlanRequest, measures: Measures, faces: &[Face]) -> FaceAsk {
+    let said = request.skin_work.clone().unwrap_or_default();
+    let breast = faces.iter().find(|f| matches!(f.id, "breast" | "under-skin")).filter(|_| request.cut.is_bird());
+    let (shape, length, width) = match breast {
+        Some(face) => {
+            let long = millimetres((face.dm2() * 1e4 * BREAST_ASPECT / BREAST_FILL).sqrt());
+            (FaceShape::Breast, long, long / BREAST_ASPECT)
+        }
+        None => (if request.cut.family == Family::Rack { FaceShape::Rack } else { FaceShape::Square }, measures.length, measures.width),
+    };
+    FaceAsk {
+        shape: said.shape.unwrap_or(shape),
+        length: said.length.unwrap_or(length),
+        width: said.width.unwrap_or(width),
+        corner: said.corner,
+        narrow: said.narrow,
+        parts: said.parts,
+        avoid: said.avoid,
+    }
+}
+
+/// What is asked of knife and pick on this piece; `None` where there is nothing to open and nobody asked.
+fn knife_ask(request: &PlanRequest, with: &Resolved) -> Option<KnifeAsk> {
+    let said = request.skin_work.clone();
+    let covered = with.skin.in_mm() > 0.0;
+    if !covered && said.is_none() {
+        return None;
+    }
+    let said = said.unwrap_or_default();
+    let face = face_ask(request, with.measures, &with.faces);
+    // What comes scored is open already: holes beside the cuts would only tear.
+    let opens = with.method.skin_work == SkinWork::Pierce && request.scored.is_none() && request.cut.has_fat_window();
+    let usual = if opens { CoverWork::Pierce { lattice: Lattice::Square, per_cm2: usual_density(request) } } else { CoverWork::Whole };
+    let cover = said.cover.unwrap_or(usual);
+    let area = |ids: &[&str]| with.faces.iter().filter(|f| ids.contains(&f.id)).map(Face::dm2).sum::<f64>();
+    let (breast, legs) = (area(&["breast"]), area(&["legs"]));
+    let beside = if request.cut.is_bird() && breast > 0.0 { legs / breast } else { 0.0 };
+    Some(KnifeAsk {
+        face,
+        beside: Share(beside),
+        edge: said.edge.unwrap_or(millimetres(5.0)),
+        tool: said.tool.clone().unwrap_or_else(|| usual_tool(cover)),
+        own_pace: said.own_pace,
+        fat: fat_map(&said, with),
+        margin: said.margin.unwrap_or(millimetres(MARGIN_MM)),
+        depth: said.depth,
+        meat: said.meat.unwrap_or(MeatSide::Whole),
+        lean: with.lean(),
+        thickness: with.thickness,
+        cover,
+    })
+}
+
+/// Holes a square centimetre: sparse on a bird, good else [est].
+fn usual_density(request: &PlanRequest) -> f64 {
+    if request.cut.is_bird() { 4.0 } else { 8.0 }
+}
+
+/// The tool that does it quickest: a brush for holes, a set blade for strokes.
+fn usual_tool(cover: CoverWork) -> SkinTool {
+    let wanted = if matches!(cover, CoverWork::Score { .. }) { "craft-knife" } else { "needle-brush" };
+    SkinTool::find(wanted).unwrap_or_else(|| SKIN_TOOLS[0].clone())
+}
+
+/// Skin and fat at the four places; where nobody measured, the fat's thinnest is taken everywhere.
+fn fat_map(said: &SkinAsk, with: &Resolved) -> FatMap {
+    said.fat.unwrap_or_else(|| {
+        let spot = Spot { skin: with.skin, fat: with.fat_min };
+        FatMap { left: spot, near: spot, far: spot, right: spot }
+    })
+}
+
+/// Fills a request and computes knife and pick, since grooves change how salt travels.
+pub(super) fn resolve_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
+    let mut with = resolve(request)?;
+    let skin = skin_plan(request, &with).map_err(|refusal| vec![refusal])?;
+    if let Some((skin, cuts)) = skin.as_ref().and_then(|s| Some((s, s.work.meat.as_ref()?))) {
+        let grooved = Grooved { depth: cuts.depth, share: cuts.lodges(skin.work.area) };
+        with.grooves = [cuts.above.as_ref().map(|_| grooved), Some(grooved)];
+    }
+    Ok((with, skin))
+}
+
+/// Knife and pick, computed; or what stands in the way, at its field.
+fn skin_plan(request: &PlanRequest, with: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
+    let Some(ask) = knife_ask(request, with) else { return Ok(None) };
+    let work = knife_work(&ask).map_err(|error| knife_refusal(&error))?;
+    let refused = work.zones.iter().find_map(|z| z.depth.err()).filter(|_| work.guard.is_none()).map(|refused| refused.to_string());
+    Ok(Some(SkinPlan { ask, work, refused, quicker: vec![], grooves: None }))
+}
+
+fn knife_refusal(error: &KnifeError) -> Refusal {
+    let field = match error {
+        KnifeError::Face(_) => "skin.face",
+        KnifeError::Strokes(ScoreError::Margin(_)) | KnifeError::Meat(MeatError::Spacing(ScoreError::Margin(_))) => "skin.edge_mm",
+        KnifeError::Strokes(_) => "skin.spacing_mm",
+        KnifeError::Holes(_) => "skin.per_cm2",
+        KnifeError::Meat(MeatError::Spacing(_)) => "skin.meat.spacing_mm",
+        KnifeError::Meat(MeatError::Depth(..)) => "skin.meat.depth_mm",
+        KnifeError::Meat(MeatError::Beyond(_)) => "skin.meat.beyond_mm",
+        KnifeError::Margin(_) => "skin.margin_mm",
+        KnifeError::Depth(..) => "skin.depth_mm",
+    };
+    let said = error.to_string();
+    let (typed, rest) = said.split_once("; ").unwrap_or((&said, "another measure"));
+    let (allowed, remedy) = rest.split_once(". ").unwrap_or((rest, "Measure again, or leave it open"));
+    Refusal::new(field, typed, allowed, format!("{remedy}."))
+}
+
+/// Whether what is planned cuts into lean: blades, slits and a lattice make it non-intact, skin-only piercing does not.
+pub(super) fn enters_lean(skin: Option<&SkinPlan>) -> bool {
+    skin.is_some_and(|s| s.work.enters_lean() || into_lean_by_reach(s))
+}
+
+/// A blade that cannot be stopped and is longer than skin and fat is the cook's own care; one whose fixed pins are longer
+/// goes in, whatever the care.
+fn into_lean_by_reach(skin: &SkinPlan) -> bool {
+    let to_lean = skin.ask.fat.spots().iter().map(|s| (s.skin + s.fat).in_mm()).fold(f64::INFINITY, f64::min);
+    let fixed = skin.ask.tool.stop == crate::skin::Stop::Fixed && matches!(skin.ask.tool.works, Works::Cuts);
+    fixed && skin.work.scoring.is_some() && skin.ask.tool.reach_mm > to_lean
+}
+
+/// What grooves change after the planned hours, against the same piece left whole.
+pub(super) fn groove_salt(
+    request: &PlanRequest,
+    with: &Resolved,
+    laid: &[FaceGrams],
+    skin: &SkinPlan,
+    state: &super::ColdState,
+    planned: Time,
+) -> Option<GrooveSalt> {
+    let cuts = skin.work.meat.as_ref()?;
+    let whole = Resolved { grooves: [None; 2], ..with.clone() };
+    let without = cold_state(request, &whole, laid, planned, hours(0.0));
+    Some(GrooveSalt {
+        share: cuts.lodges(skin.work.area),
+        middle: state.middle,
+        middle_without: without.middle,
+        depth: state.salted_depth,
+        depth_without: without.salted_depth,
+    })
+}
+
+/// Area and edge of a slab's face in the shape the cook gave it, what is left alone included; `None` where nobody did.
+pub(super) fn shaped(request: &PlanRequest, measures: Measures) -> Option<Result<(crate::units::Area, Length), Refusal>> {
+    request.skin_work.as_ref()?.shape?;
+    let ask = FaceAsk { avoid: vec![], ..face_ask(request, measures, &[]) };
+    Some(ask.lay().map(|laid| (laid.outline.area(), laid.outline.edge())).map_err(|e| knife_refusal(&KnifeError::Face(e))))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::skin::Outline;
+    use crate::units::AreaIn;
+
+    #[test]
+    fn a_breast_drawn_from_its_area_has_that_area() {
+        let long: f64 = (2.0e4 * BREAST_ASPECT / BREAST_FILL).sqrt();
+        let outline = Outline::breast(millimetres(long), millimetres(long / BREAST_ASPECT)).unwrap();
+        // Chords instead of curves lose a little.
+        assert!((outline.area().in_dm2() / 2.0 - 1.0).abs() < 2e-3);
+    }
+}
