@@ -68,7 +68,7 @@ fn read_avoid(skin: &mut Reader, problems: &mut Vec<Problem>) -> Vec<Avoid> {
         match (tie, x, y) {
             (Some(at), None, None) if fits(at) => avoid.push(Avoid::Tie { at }),
             (None, Some(x), Some(y)) if fits(x) && fits(y) => {
-                avoid.push(Avoid::Spot { at: (x, y), radius: millimetres(radius.clamp(1.0, 200.0)) })
+                avoid.push(Avoid::Spot { at: (x, y), radius: millimetres(radius.clamp(1.0, 200.0)) });
             }
             _ => problems.push(Problem::new(
                 place.field("tie_mm"),
@@ -95,17 +95,19 @@ fn read_cover_work(skin: &mut Reader, problems: &mut Vec<Problem>) -> Option<Cov
             "0 runs along the piece, 90 across.",
         ));
     }
-    let per_cm2 = skin.number("per_cm2", "0.25 to 25 holes a square centimetre", problems).unwrap_or(8.0);
+    let per_cm2 = skin.number("per_cm2", "0.25 to 25 holes a square centimetre", problems);
     let lattices = |id: &str| match id {
         "square" => Some(Lattice::Square),
         "hexagonal" => Some(Lattice::Hexagonal),
         _ => None,
     };
-    let lattice = skin.named("lattice", lattices, &["square", "hexagonal"], problems).unwrap_or(Lattice::Square);
+    let lattice = skin.named("lattice", lattices, &["square", "hexagonal"], problems);
     let score = |pattern, usual| CoverWork::Score { pattern, spacing: millimetres(spacing.unwrap_or(usual)), direction };
+    // Whoever speaks of holes means piercing.
+    let work = work.or_else(|| (per_cm2.is_some() || lattice.is_some()).then_some("pierce"));
     Some(match work? {
         "whole" => CoverWork::Whole,
-        "pierce" => CoverWork::Pierce { lattice, per_cm2 },
+        "pierce" => CoverWork::Pierce { lattice: lattice.unwrap_or(Lattice::Square), per_cm2: per_cm2.unwrap_or(8.0) },
         // Handbook section 5: belly 5–10 one way or 12–15 crosshatch, duck 8–12 in diamonds.
         "parallel" => score(Pattern::Parallel, 8.0),
         "diamond" => score(Pattern::Diamond, 10.0),

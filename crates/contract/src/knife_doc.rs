@@ -2,7 +2,7 @@
 
 use crate::to_doc::r4;
 use rauchkeller_core::plan::SkinPlan;
-use rauchkeller_core::skin::{CoverWork, Works};
+use rauchkeller_core::skin::{CoverWork, MeatSide, Works};
 use rauchkeller_core::units::{AreaIn, LengthIn, TimeIn};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -85,6 +85,8 @@ pub struct MeatCutsDoc {
     pub kind: String,
     /// Strokes, of both sides.
     pub strokes: u32,
+    /// From cut to cut.
+    pub spacing_mm: f64,
     /// End to end.
     pub cut_length_mm: f64,
     /// How deep, from each side.
@@ -161,6 +163,10 @@ pub(crate) fn skin_doc(skin: &SkinPlan) -> SkinDoc {
         meat: work.meat.as_ref().map(|cuts| MeatCutsDoc {
             kind: if cuts.rods.is_some() { "lattice" } else { "grooves" }.into(),
             strokes: (cuts.below.strokes.len() + cuts.above.as_ref().map_or(0, |a| a.strokes.len())) as u32,
+            spacing_mm: match ask.meat {
+                MeatSide::Grooves { spacing, .. } | MeatSide::Lattice { spacing, .. } => r4(spacing.in_mm()),
+                MeatSide::Whole => 0.0,
+            },
             cut_length_mm: r4(cuts.cut_length().in_mm()),
             depth_mm: r4(cuts.depth.in_mm()),
             rods_mm: cuts.rods.map(|r| r4(r.in_mm())),

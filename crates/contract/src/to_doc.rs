@@ -221,7 +221,7 @@ fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDo
         until: step.until.clone(),
         hands_on_min: r4(step.hands_on.in_min()),
         hands: if step.hands == Hands::Clean { "clean" } else { "raw" }.into(),
-        needs: step.needs.iter().map(|n| n.to_string()).collect(),
+        needs: step.needs.iter().map(ToString::to_string).collect(),
         detail: step.detail.clone(),
         figure: step.figure.as_ref().map(|f| f.value.clone()),
         figure_unit: step.figure.as_ref().map(|f| f.unit.into()),

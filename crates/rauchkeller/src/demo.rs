@@ -121,6 +121,11 @@ async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> 
         "portions": [{"weight_g": 2100}, {"weight_g": 2100}]}, "servings": 8});
     let ducks = into_the_cold(ducks, &now.checked_sub(SignedDuration::from_mins(25))?, &supper)?;
     put(store, home, ducks, &ago(2)?, &supper, now, Ticked::UntilNow).await?;
+    // The belly for the club's lunch the day after: its skin is still whole.
+    let lunch = now.date().checked_add(2.days())?.to_datetime(time(13, 0, 0, 0)).to_zoned_datetime(now.time_zone().clone())?;
+    let slab = json!({"piece": {"cut": "pork-belly", "weight_g": 3100, "salt_thickness_mm": 45, "length_mm": 300, "width_mm": 220, "skin_mm": 2.5, "fat_mm": 8,
+        "fat_min_mm": 7, "bought_on": day(0)?}, "servings": 10, "skin": {"work": "parallel", "spacing_mm": 8}});
+    put(store, home, slab, &now.checked_add(SignedDuration::from_mins(45))?, &lunch, now, Ticked::Nothing).await?;
     let turkey = json!({"piece": {"cut": "turkey-whole", "weight_g": 5200, "salt_thickness_mm": 50, "bought_on": day(2)?}, "servings": 9});
     put(store, home, turkey, &ago(44)?, &tonight, now, Ticked::UntilNow).await
 }

@@ -44,6 +44,124 @@ document.addEventListener("click", (event) => {
   field.dispatchEvent(new Event("input", { bubbles: true }));
 });
 
+/* ---------- handles on a face: dragged by pointer, moved by arrow keys; the field they stand for follows ---------- */
+const BOTH_WAYS = /^(spot|tie)-(\d+)$/;
+
+/* What is left alone stands in one field: entries one after the other, counted by kind. */
+const moveAvoided = (field, along, across) => {
+  const [, kind, index] = BOTH_WAYS.exec(field);
+  const input = document.querySelector("#c-avoid");
+  let seen = -1;
+  const entries = input.value.split(/[;\n]/).map((entry) => entry.trim()).filter(Boolean).map((entry) => {
+    const isTie = /^(string|tie|skewer)/i.test(entry);
+    if (isTie !== (kind === "tie") || ++seen !== Number(index)) return entry;
+    if (isTie) return `string ${along}`;
+    const radius = (entry.match(/-?[\d.]+/g) || [])[2] || 10;
+    return `place ${along} ${across} ${radius}`;
+  });
+  input.value = entries.join("; ");
+  return input;
+};
+
+const MOVED_MS = 120;
+
+const setHandle = (handle, along, across, told = "input") => {
+  const field = handle.dataset.field;
+  const input = BOTH_WAYS.test(field) ? moveAvoided(field, along, across) : document.querySelector(`#c-${CSS.escape(field)}`);
+  if (!input) return;
+  if (!BOTH_WAYS.test(field)) input.value = `${along} mm`;
+  if (told) input.dispatchEvent(new Event(told, { bubbles: true }));
+};
+
+const between = (handle, value) => {
+  const least = Number(handle.getAttribute("aria-valuemin"));
+  const most = Number(handle.getAttribute("aria-valuemax"));
+  return Math.round(Math.min(Math.max(value, least), most));
+};
+
+/* Millimetres of the face under a pointer. */
+const faceAt = (handle, event) => {
+  const svg = handle.closest("svg");
+  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
+  return { x: at.x - Number(handle.dataset.x0), y: Number(handle.dataset.y0) - at.y };
+};
+
+let dragging = null;
+document.addEventListener("pointerdown", (event) => {
+  const handle = event.target.closest?.(".handle");
+  if (!handle) return;
+  event.preventDefault();
+  handle.focus();
+  handle.classList.add("dragged");
+  dragging = { id: handle.id, pointer: event.pointerId, told: 0 };
+});
+document.addEventListener("pointermove", (event) => {
+  if (!dragging || event.pointerId !== dragging.pointer) return;
+  // The picture is swapped while it is dragged: the handle is found anew by its id.
+  const handle = document.getElementById(dragging.id);
+  if (!handle) return;
+  event.preventDefault();
+  const at = faceAt(handle, event);
+  const along = handle.dataset.axis === "y" ? at.y : at.x;
+  const value = between(handle, (along - Number(handle.dataset.origin)) * Number(handle.dataset.factor));
+  const x = handle.dataset.axis === "y" ? null : at.x;
+  const y = handle.dataset.axis === "x" ? null : at.y;
+  const [, oldX, oldY] = /translate\(([-\d.]+)[ ,]([-\d.]+)\)/.exec(handle.getAttribute("transform"));
+  const newX = x === null ? oldX : x + Number(handle.dataset.x0);
+  const newY = y === null ? oldY : Number(handle.dataset.y0) - y;
+  handle.setAttribute("transform", `translate(${newX} ${newY}) scale(${handle.dataset.scale})`);
+  // The numbers follow while it moves, and once more when it is let go.
+  const due = performance.now() - dragging.told > MOVED_MS;
+  if (due) dragging.told = performance.now();
+  setHandle(handle, value, Math.round(at.y), due ? "moved" : null);
+});
+for (const end of ["pointerup", "pointercancel"]) {
+  document.addEventListener(end, () => {
+    if (!dragging) return;
+    document.getElementById(dragging.id)?.classList.remove("dragged");
+    dragging = null;
+    document.querySelector("#knife")?.dispatchEvent(new Event("moved", { bubbles: true }));
+  });
+}
+document.addEventListener("keydown", (event) => {
+  const handle = event.target.closest?.(".handle");
+  if (!handle) return;
+  const step = event.shiftKey ? 10 : 1;
+  const moves = { ArrowRight: [step, 0], ArrowLeft: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+  const move = moves[event.key];
+  if (!move) return;
+  event.preventDefault();
+  const now = Number(handle.getAttribute("aria-valuenow"));
+  if (handle.dataset.axis === "xy") {
+    setHandle(handle, between(handle, now + move[0]), Math.round(Number(handle.dataset.across) + move[1]));
+  } else {
+    // Any arrow makes a measure larger or smaller: right and up, left and down.
+    setHandle(handle, between(handle, now + move[0] + move[1]), 0);
+  }
+});
+
+/* ---------- the light over the face: it walks at the pace the server gave, and a reload finds it again ---------- */
+let walk = null;
+const lightUp = () => {
+  const face = document.querySelector("[data-light]");
+  if (!face || !walk || walk.face !== face) return;
+  const seconds = walk.lit + (face.dataset.running === "true" ? (performance.now() - walk.since) / 1000 : 0);
+  const now = Math.floor(seconds / Number(face.dataset.each));
+  for (const stretch of face.querySelectorAll("[data-stretch]")) {
+    const i = Number(stretch.dataset.stretch);
+    stretch.classList.toggle("past", i < now);
+    stretch.classList.toggle("lit", i === now && face.querySelector("[data-stretch-now]") !== null);
+  }
+  const shown = face.querySelector("[data-stretch-now]");
+  if (shown) shown.textContent = String(Math.min(now + 1, face.querySelectorAll("[data-stretch]").length));
+};
+const beginWalk = () => {
+  const face = document.querySelector("[data-light]");
+  walk = face && { face, lit: Number(face.dataset.lit), since: performance.now() };
+  lightUp();
+};
+setInterval(lightUp, 250);
+
 /* ---------- holding: half a second of press, by knuckle or space bar ---------- */
 let holding = null;
 
@@ -158,6 +276,7 @@ document.addEventListener("visibilitychange", () => { if (document.visibilitySta
 /* ---------- once, and after every swap ---------- */
 const settle = () => {
   startUndo();
+  if (document.querySelector("[data-light]") !== walk?.face) beginWalk();
   tickClocks();
   if (!canStayAwake) showWakeNote();
 };

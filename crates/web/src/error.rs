@@ -21,6 +21,9 @@ pub enum WebError {
     /// Nothing at this address.
     #[error("not here")]
     NotFound,
+    /// A page for the printer; never the cook's doing.
+    #[error(transparent)]
+    Print(#[from] crate::print::PrintError),
     /// The session could not be read or written.
     #[error("session: {0}")]
     Session(String),

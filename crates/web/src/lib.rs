@@ -15,6 +15,7 @@ mod kit;
 mod knife;
 mod live;
 mod piece;
+mod print;
 mod routes;
 mod salt;
 mod shell;

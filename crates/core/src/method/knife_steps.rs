@@ -30,7 +30,7 @@ pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork) -> Vec<Step> {
             ..step(StepKind::Score, "Score it", takes(work.cover_takes.in_min()))
         });
     } else if work.holes.is_some() {
-        let stop = depth.map_or_else(|| ask.fat.left.skin, |d| d);
+        let stop = depth.unwrap_or(ask.fat.left.skin);
         let picks = work.picks.map_or_else(String::new, |n| format!(" {n} picks out, {n} counted back in."));
         let just_through =
             if work.guard.is_none() { " There is no fat to stop in: prick it shallowly, just through the skin." } else { "" };

@@ -11,7 +11,7 @@ use crate::clock::{Meals, Timed};
 use crate::fire::{FinishTarget, FireAnswer, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{Cover, Dose, FaceGrams, RestHours, ScaledMix, Spoons};
-use crate::skin::{KnifeAsk, KnifeWork, QuickerWay};
+use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
 use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Share, Time};
 use jiff::{Timestamp, ZonedDateTime};
 
@@ -150,6 +150,12 @@ pub struct SkinPlan {
 }
 
 impl SkinPlan {
+    /// Adds what only the whole plan knows: the time out of the cold in sum, and what grooves do to the salt.
+    pub(super) fn look_over(&mut self, out: Time, grooves: Option<GrooveSalt>) {
+        self.quicker = quicker_ways(&self.ask, &self.work, out - self.work.takes());
+        self.grooves = grooves;
+    }
+
     /// Holes all over the cover.
     pub fn pierces(&self) -> bool {
         self.work.scoring.is_none() && self.work.holes.is_some()

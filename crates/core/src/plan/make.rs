@@ -16,7 +16,7 @@ use crate::fire::{FinishTarget, fire_plan, targets, trade_time};
 use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
 use crate::piece::{FireShape, weight_mismatch};
 use crate::salt::FaceGrams;
-use crate::skin::{CoverWork, DepthSays, Fit, drying, quicker_ways};
+use crate::skin::{CoverWork, DepthSays, Fit, drying};
 use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres, minutes};
 
 /// Makes a plan, or says everything that stands in its way.
@@ -81,8 +81,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let out_min: f64 =
         draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
     if let Some(skin) = &mut skin {
-        skin.quicker = quicker_ways(&skin.ask, &skin.work, minutes(out_min - skin.work.takes().in_min()));
-        skin.grooves = groove_salt(request, &with, &laid, skin, &fridge.state, cold.planned);
+        skin.look_over(minutes(out_min), groove_salt(request, &with, &laid, skin, &fridge.state, cold.planned));
     }
     let mut said = cautions(&Facts {
         cut,

@@ -126,7 +126,8 @@ fn knife_refusal(error: &KnifeError) -> Refusal {
     let said = error.to_string();
     let (typed, rest) = said.split_once("; ").unwrap_or((&said, "another measure"));
     let (allowed, remedy) = rest.split_once(". ").unwrap_or((rest, "Measure again, or leave it open"));
-    Refusal::new(field, typed, allowed, format!("{remedy}."))
+    let allowed = allowed.replace(" is allowed", "").replace(" are allowed", "");
+    Refusal::new(field, typed, allowed, format!("{}.", crate::words::capital(remedy)))
 }
 
 /// Whether what is planned cuts into lean: blades, slits and a lattice make it non-intact, skin-only piercing does not.

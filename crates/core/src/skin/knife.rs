@@ -6,6 +6,7 @@ use super::lattice::{DensityError, Holes, Lattice, pierce_outline};
 use super::meat_side::{MeatCuts, MeatError, MeatSide, cut_meat};
 use super::outline::{Outline, OutlineError};
 use super::score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
+use super::stroke_order::without_detours;
 use super::tools::{Fit, SkinTool, fit};
 use super::zones::{DepthZone, FatMap, depth_zones, shallowest};
 use crate::units::{Area, Length, LengthIn, Share, Time, TimeIn, millimetres, minutes, square_decimetres};
@@ -150,7 +151,7 @@ pub fn knife_work(ask: &KnifeAsk) -> Result<KnifeWork, KnifeError> {
     if !(0.0..=50.0).contains(&ask.edge.in_mm()) {
         return Err(ScoreError::Margin(ask.edge.in_mm()).into());
     }
-    if let Some(mm) = ask.depth.map(|d| d.in_mm()).filter(|mm| !(0.5..=ask.thickness.in_mm()).contains(mm)) {
+    if let Some(mm) = ask.depth.map(LengthIn::in_mm).filter(|mm| !(0.5..=ask.thickness.in_mm()).contains(mm)) {
         return Err(KnifeError::Depth(mm, ask.thickness.in_mm()));
     }
     let laid = ask.face.lay()?;
@@ -212,7 +213,9 @@ fn on_the_cover(ask: &KnifeAsk, outline: &Outline, zones: &[DepthZone]) -> Resul
                 return Ok((Some(scoring), None));
             }
             let spans: Vec<(f64, f64)> = safe(true).map(|z| along(outline, z.span)).collect();
-            scoring.strokes = scoring.strokes.iter().flat_map(|s| spans.iter().filter_map(|span| clipped(s, *span))).collect();
+            let parts: Vec<Stroke> = scoring.strokes.iter().flat_map(|s| spans.iter().filter_map(|span| clipped(s, *span))).collect();
+            // The hand goes one way first, then the other, each without detours.
+            scoring.strokes = parts.chunk_by(is_parallel).flat_map(|way| without_detours(way.to_vec())).collect();
             scoring.cut_length = scoring.strokes.iter().fold(millimetres(0.0), |sum, s| sum + s.length());
             let unsafe_part = safe(false).map(|z| along(outline, z.span)).reduce(|a, b| (a.0.min(b.0), a.1.max(b.1)));
             let pierced = match unsafe_part.filter(|_| zones.len() == 1 || spans.len() < zones.len()) {
@@ -224,6 +227,11 @@ fn on_the_cover(ask: &KnifeAsk, outline: &Outline, zones: &[DepthZone]) -> Resul
             Ok((Some(scoring), pierced))
         }
     }
+}
+
+fn is_parallel(a: &Stroke, b: &Stroke) -> bool {
+    let (ra, rb) = ((a.to.0 - a.from.0, a.to.1 - a.from.1), (b.to.0 - b.from.0, b.to.1 - b.from.1));
+    (ra.0 * rb.1 - ra.1 * rb.0).abs() < 1e-6 * ra.0.hypot(ra.1) * rb.0.hypot(rb.1)
 }
 
 /// Whether the zones without a safe depth lie side by side.
@@ -256,7 +264,7 @@ fn opened_dm2(scoring: &Scoring, outline: &Outline, zones: &[DepthZone], own: Op
     let in_zone = |zone: &DepthZone| {
         let span = along(outline, zone.span);
         let mm: f64 = scoring.strokes.iter().filter_map(|s| clipped(s, span)).map(|s| s.length().in_mm()).sum();
-        let deep = own.or_else(|| zone.depth.ok().map(|g| g.at_most)).map_or(0.0, |d| d.in_mm());
+        let deep = own.or_else(|| zone.depth.ok().map(|g| g.at_most)).map_or(0.0, LengthIn::in_mm);
         2.0 * deep * mm / 1e4
     };
     zones.iter().map(in_zone).sum()

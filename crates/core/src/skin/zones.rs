@@ -49,6 +49,9 @@ pub struct DepthZone {
     pub depth: Result<DepthGuard, DepthRefused>,
 }
 
+/// One of the two measures of a spot.
+type Measure = fn(&Spot) -> Length;
+
 /// Depths nearer to each other than this are one setting of the knife, mm [est].
 const ONE_SETTING_MM: f64 = 0.5;
 
@@ -58,8 +61,8 @@ const ONE_SETTING_MM: f64 = 0.5;
 /// edges for fat, the thicker for skin that has to be passed. Neighbours within half a millimetre are one zone, at the
 /// shallower depth. `margin` is the distance kept from the lean.
 pub fn depth_zones(map: &FatMap, margin: Length) -> Vec<DepthZone> {
-    let mm = |get: fn(&Spot) -> Length, spot: &Spot| get(spot).in_mm();
-    let (skin, fat): (fn(&Spot) -> Length, fn(&Spot) -> Length) = (|s| s.skin, |s| s.fat);
+    let mm = |get: Measure, spot: &Spot| get(spot).in_mm();
+    let (skin, fat): (Measure, Measure) = (|s| s.skin, |s| s.fat);
     let thin_skin = mm(skin, &map.near).min(mm(skin, &map.far));
     let thick_skin = mm(skin, &map.near).max(mm(skin, &map.far));
     let thin_fat = mm(fat, &map.near).min(mm(fat, &map.far));

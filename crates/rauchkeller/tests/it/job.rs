@@ -93,7 +93,7 @@ async fn from_the_bench_to_the_book() {
     browser.text_when("#step-0 .tick", |text| text == "done").await;
 
     // It hangs in the Cellar.
-    browser.press("a.hook[data-key='3']").await;
+    browser.press("a.hook[data-key='4']").await;
     browser.find("#cellar").await;
     assert!(browser.js("return document.querySelectorAll('.board-wide .journey').length").await == json!(1));
     assert!(browser.text_when("#headline", |t| !t.is_empty()).await.contains("until"));

@@ -8,5 +8,6 @@ mod failure;
 mod job;
 mod kit;
 mod knife;
+mod print;
 mod salt;
 mod support;

@@ -5,7 +5,7 @@ mod numbers;
 mod sentence;
 mod view;
 
-pub use form::{BenchForm, encode};
+pub use form::{BenchForm, encode, slip};
 pub use numbers::{CoverLine, MixLines, spoons_line};
 
 use crate::auth::SignedIn;

@@ -260,6 +260,10 @@ fn depth_line(plan: &PlanDoc) -> String {
             )
         }
         (Some(_), None, Some(why)) => why.clone(),
+        (None, Some(stop), _) if skin.strokes.is_some() => {
+            let both = both_length(millimetres(stop));
+            format!("{} strokes; the knife stops {} ({}) under the surface", skin.strokes.unwrap_or_default(), both.metric, both.customary)
+        }
         _ => "no knife: the skin stays whole".into(),
     }
 }

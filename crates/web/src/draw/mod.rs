@@ -3,6 +3,7 @@
 mod band;
 mod board;
 mod face;
+mod face_marks;
 mod ladder;
 mod outline;
 mod silhouette;
@@ -12,7 +13,7 @@ mod unfolded;
 
 pub use band::{Band, draw_band};
 pub use board::{Board, BoardPiece, Segment, draw_board};
-pub use face::{Size as FaceSize, Work as FaceWork, draw_face};
+pub use face::{FacePicture, Ground, Size as FaceSize, draw_face};
 pub use ladder::{Poured, draw_ladder, draw_live_ladder};
 pub use silhouette::draw_silhouette;
 pub use slice::{Slice, Width, draw_slice};
@@ -34,5 +35,5 @@ pub(crate) fn scatter(seed: u64) -> f64 {
 
 /// Escapes text for an SVG text node.
 pub(crate) fn text(raw: &str) -> String {
-    raw.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;")
+    raw.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;").replace('"', "&quot;")
 }

@@ -53,6 +53,10 @@ pub struct Slice {
     pub stop_mm: Option<f64>,
     /// Distance of the holes in the skin, mm.
     pub holes_mm: Option<f64>,
+    /// Whether they are strokes, cut all the way to the stop.
+    pub scored: bool,
+    /// Cuts into the lean side: how deep and how far apart, mm.
+    pub grooves_mm: Option<(f64, f64)>,
     /// Depth of seasoned lean from the salted face, mm.
     pub salted_mm: f64,
 }
@@ -85,7 +89,9 @@ impl Slice {
             profile: Profile::from_points(&points),
             waiting: plan.fridge.waiting_g_per_dm2,
             dryness: plan.fridge.skin_dryness,
-            stop_mm: skin.filter(|s| s.holes.is_some()).and_then(|s| s.depth_max_mm),
+            stop_mm: skin.filter(|s| s.holes.is_some() || s.strokes.is_some()).and_then(|s| s.depth_max_mm),
+            scored: skin.is_some_and(|s| s.strokes.is_some()),
+            grooves_mm: skin.and_then(|s| s.meat.as_ref()).map(|m| (m.depth_mm, m.spacing_mm)),
             holes_mm: skin.and_then(|s| s.spacing_mm),
             salted_mm: plan.fridge.salted_depth_mm,
         }
@@ -307,7 +313,8 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
     if let Some(spacing) = slice.holes_mm {
         let mut path = String::new();
         let count = (slice.length_mm / spacing).floor() as usize;
-        let deep = slice.stop_mm.unwrap_or(slice.skin_mm).min(slice.skin_mm + 2.0);
+        let stop = slice.stop_mm.unwrap_or(slice.skin_mm);
+        let deep = if slice.scored { stop } else { stop.min(slice.skin_mm + 2.0) };
         for i in 0..count {
             let along = (i as f64 + 0.5) * spacing / slice.length_mm;
             let (x, y) = frame.point(slice, along, 0.0);
@@ -315,6 +322,16 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
             let _ = write!(path, "M{} {}V{}", n(x), n(y - 1.0), n(y2));
         }
         let _ = write!(svg, r##"<path class="holes" d="{path}" stroke="#3a2a1c" stroke-width="1" fill="none"/>"##);
+    }
+    if let Some((deep, spacing)) = slice.grooves_mm.filter(|(_, spacing)| *spacing > 0.0) {
+        let mut path = String::new();
+        for i in 0..(slice.length_mm / spacing).floor() as usize {
+            let along = (i as f64 + 0.5) * spacing / slice.length_mm;
+            let (x, y) = frame.point(slice, along, slice.thickness_mm);
+            let (_, y2) = frame.point(slice, along, slice.thickness_mm - deep);
+            let _ = write!(path, "M{} {}V{}", n(x), n(y), n(y2));
+        }
+        let _ = write!(svg, r##"<path class="grooves" d="{path}" stroke="#2d0f0c" stroke-width="2" fill="none"/>"##);
     }
     if let Some(stop) = slice.stop_mm {
         let (x, top) = frame.point(slice, stop_at(slice.family), 0.0);

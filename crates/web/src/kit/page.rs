@@ -12,7 +12,7 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::Timestamp;
-use rauchkeller_store::{DeviceId, MixId, SaltId};
+use rauchkeller_store::{DeviceId, KitTool, MixId, SaltId, ToolId};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -30,6 +30,7 @@ pub struct KitView {
     pub salts: Vec<Hung>,
     pub mixes: Vec<Hung>,
     pub scales: Vec<Hung>,
+    pub tools: Vec<Hung>,
     /// Shown once, right after a scale was hung up.
     pub token: Option<String>,
     pub slip: Option<String>,
@@ -63,7 +64,7 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(before): 
     view.taken = before.taken;
     view.removed = Uuid::parse_str(&before.id)
         .ok()
-        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes"))
+        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes" | "tools"))
         .map(|id| (before.removed, id.to_string()));
     render(&KitPage { rail: Rail::at("kit", &cook), view })
 }
@@ -109,7 +110,15 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         },
         name: d.name,
     });
+    let tools = kitchen.tools().await?.into_iter().map(|t| Hung {
+        id: t.id.to_string(),
+        figure: trim(t.reach_mm, 1),
+        unit: "mm deep",
+        detail: tool_detail(&t),
+        name: t.name,
+    });
     Ok(KitView {
+        tools: tools.collect(),
         salts: salts.collect(),
         mixes: mixes.collect(),
         scales: scales.collect(),
@@ -130,6 +139,20 @@ fn salt_detail(salt: &rauchkeller_store::KitSalt) -> String {
     parts.extend(salt.uncertainty_g.map(|g| format!("known to ± {} g", trim(g, 2))));
     parts.extend(salt.pinch_g.map(|g| format!("a pinch is {} g", trim(g, 2))));
     parts.join(", ")
+}
+
+fn tool_detail(tool: &KitTool) -> String {
+    let pins = match tool.pins {
+        None => "a blade".to_owned(),
+        Some(1) => "one pin".into(),
+        Some(n) => format!("{n} pins a press"),
+    };
+    let stop = match tool.stop.as_str() {
+        "set" => "its depth can be set",
+        "fixed" => "stops by its own length",
+        _ => "tape marks its depth",
+    };
+    format!("{pins}, {stop}")
 }
 
 /// Takes something out of the Kit.
@@ -157,6 +180,7 @@ async fn set_deleted(state: &AppState, cook: &SignedIn, kind: &str, id: &str, at
     match (kind, at) {
         ("salts", at) => kitchen.set_salt_deleted(SaltId(id), at).await?,
         ("mixes", at) => kitchen.set_mix_deleted(MixId(id), at).await?,
+        ("tools", at) => kitchen.set_tool_deleted(ToolId(id), at).await?,
         ("scales", Some(at)) => kitchen.remove_device(DeviceId(id), at).await?,
         _ => return Err(WebError::NotFound),
     }

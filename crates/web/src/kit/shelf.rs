@@ -4,8 +4,9 @@ use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
 use rauchkeller_core::salt::Salt;
+use rauchkeller_core::skin::SkinTool;
 use rauchkeller_core::units::leading_amount;
-use rauchkeller_store::{KitMix, KitSalt};
+use rauchkeller_store::{KitMix, KitSalt, KitTool};
 use serde_json::{Value, json};
 
 /// Own salts and mixes of a household.
@@ -15,13 +16,30 @@ pub struct Shelf {
     pub salts: Vec<KitSalt>,
     /// Own mixes, by name.
     pub mixes: Vec<KitMix>,
+    /// Own tools, by name.
+    pub tools: Vec<KitTool>,
 }
 
 impl Shelf {
     /// Of the signed-in cook's household.
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
         let kitchen = cook.kitchen(state);
-        Ok(Self { salts: kitchen.salts().await?, mixes: kitchen.mixes().await? })
+        Ok(Self { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, tools: vec![] })
+    }
+
+    /// With its tools too, as the Knife needs it.
+    pub async fn with_tools(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
+        Ok(Self { tools: cook.kitchen(state).tools().await?, ..Self::default() })
+    }
+
+    /// The tool of a choice as the contract takes it: `pick`, or `own-0192…`.
+    pub fn tool_json(&self, choice: &str) -> Option<Value> {
+        if let Some(tool) = SkinTool::find(choice) {
+            return Some(tool.id.into());
+        }
+        let id = choice.strip_prefix("own-")?;
+        let tool = self.tools.iter().find(|tool| tool.id.to_string() == id)?;
+        Some(json!({"id": choice, "name": tool.name, "reach_mm": tool.reach_mm, "stop": tool.stop, "pins": tool.pins}))
     }
 
     /// The salt of a choice like `own-0192…`.
@@ -87,7 +105,7 @@ mod tests {
             created_at: Timestamp::UNIX_EPOCH,
             deleted_at: None,
         };
-        let shelf = Shelf { salts: vec![], mixes: vec![mix] };
+        let shelf = Shelf { mixes: vec![mix], ..Shelf::default() };
         assert_eq!(shelf.mix("house rub").unwrap().1, None);
         assert_eq!(shelf.mix("38 g house rub").unwrap().1, Some(38.0));
         assert!((shelf.mix("1½ oz House Rub").unwrap().1.unwrap() - 42.524).abs() < 1e-3);

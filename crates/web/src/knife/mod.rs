@@ -1,32 +1,92 @@
 //! The Knife station of a piece: where to cut or pierce, how deep, with which tool, how long it takes.
 
+mod avoid;
 mod form;
+mod hands;
+mod own_tool;
+mod planned;
+mod print;
 mod view;
+mod words;
+
+pub use hands::{HandsKnife, begin, hold, send_back};
+pub use own_tool::add_tool;
+pub use print::{sheet_pdf, strips_pdf};
 
 use crate::auth::SignedIn;
-use crate::draw::{FaceSize, draw_face};
+use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::error::WebError;
-use crate::piece::open;
+use crate::kit::Shelf;
+use crate::piece::{Opened, draft_piece, open};
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
 use askama::Template;
-use axum::extract::{Path, Query, State};
+use axum::extract::{Form, Path, Query, State};
 use axum::http::{HeaderValue, StatusCode, header};
-use axum::response::{IntoResponse, Response};
+use axum::response::{IntoResponse, Redirect, Response};
 use form::KnifeForm;
-use view::KnifeView;
+use own_tool::ToolForm;
+use planned::Planned;
+use rauchkeller_contract::plan_doc;
+use rauchkeller_store::Replanned;
+use serde::Deserialize;
+use view::{KnifeView, LastTime};
 
 #[derive(Template)]
 #[template(path = "knife/page.html")]
 struct KnifePage {
     rail: Rail,
     view: KnifeView,
+    tool: ToolForm,
+    tool_slip: Option<String>,
+    said: Option<&'static str>,
 }
 
 #[derive(Template)]
 #[template(path = "knife/knife.html")]
 struct KnifeFragment {
     view: KnifeView,
+}
+
+/// The piece that the knife is wanted for next: the first whose skin is not opened yet; else the Cellar.
+pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Redirect, WebError> {
+    let pieces = cook.kitchen(&state).in_the_cellar().await?;
+    let wants = |kind: &str| matches!(kind, "score" | "pierce" | "groove");
+    let waits = pieces.iter().find(|p| p.steps.iter().any(|s| wants(&s.kind) && s.done_at.is_none()));
+    let any = waits.or_else(|| pieces.iter().find(|p| p.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()))).or(pieces.first());
+    Ok(Redirect::to(&any.map_or_else(|| "/cellar".to_owned(), |p| format!("/pieces/{}/knife", p.id))))
+}
+
+/// Plans the piece with the words of the form, at the cook's own pace where it is known.
+async fn planned(state: &AppState, cook: &SignedIn, opened: &Opened, form: KnifeForm, shelf: &Shelf) -> Result<Planned, WebError> {
+    let planned = Planned::of(opened, form, shelf);
+    let tool = planned.plan.as_ref().and_then(|p| p.skin.as_ref()).map(|s| s.ask.tool.id.to_string());
+    let runs = match tool {
+        Some(tool) => cook.kitchen(state).paces(&tool).await?,
+        None => vec![],
+    };
+    Ok(planned.at_own_pace(&runs))
+}
+
+/// What the last eaten piece of this cut taught, if its skin stayed chewy anywhere.
+async fn last_time(state: &AppState, cook: &SignedIn, opened: &Opened) -> Result<Option<LastTime>, WebError> {
+    let eaten = cook.kitchen(state).book(60).await?;
+    let last = eaten.into_iter().filter(|p| p.id != opened.piece.id && p.cut == opened.piece.cut).find_map(|p| {
+        let patches = p.verdict.as_ref()?.bad_patches?;
+        Some(LastTime { name: p.name, patches })
+    });
+    Ok(last.filter(|l| l.patches != 0))
+}
+
+async fn view_of(state: &AppState, cook: &SignedIn, opened: &Opened, form: KnifeForm) -> Result<KnifeView, WebError> {
+    let shelf = Shelf::with_tools(state, cook).await?;
+    let planned = planned(state, cook, opened, form, &shelf).await?;
+    let last = last_time(state, cook, opened).await?;
+    Ok(KnifeView::of(opened, planned, &shelf, last.as_ref()))
+}
+
+fn page_of(cook: &SignedIn, view: KnifeView, said: Option<&'static str>) -> KnifePage {
+    KnifePage { rail: Rail::at("knife", cook), view, tool: ToolForm::fresh(), tool_slip: None, said }
 }
 
 /// The station; its state is in the address.
@@ -39,9 +99,9 @@ pub async fn page(
 ) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
     let address = form.address(&id);
-    let view = KnifeView::of(&opened, form);
+    let view = view_of(&state, &cook, &opened, form).await?;
     if !partial.0 {
-        return render(&KnifePage { rail: Rail::at("cellar", &cook), view });
+        return render(&page_of(&cook, view, None));
     }
     let mut response = render(&KnifeFragment { view })?;
     if let Ok(address) = HeaderValue::from_str(&address) {
@@ -50,7 +110,45 @@ pub async fn page(
     Ok(response)
 }
 
-/// The same face as a sheet, one millimetre to the millimetre.
+/// The form with the version of the piece that the cook saw.
+#[derive(Debug, Default, Deserialize)]
+pub struct KeepForm {
+    #[serde(default)]
+    version: i32,
+    #[serde(flatten)]
+    form: KnifeForm,
+}
+
+/// Keeps it with the piece: the plan is made anew, all or nothing.
+pub async fn keep(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    Path(id): Path<String>,
+    Form(KeepForm { version, form }): Form<KeepForm>,
+) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    let shelf = Shelf::with_tools(&state, &cook).await?;
+    let planned = planned(&state, &cook, &opened, form.clone(), &shelf).await?;
+    let refuse = async |status: StatusCode, said| {
+        let view = view_of(&state, &cook, &opened, form.clone()).await?;
+        Ok((status, render(&page_of(&cook, view, said))?).into_response())
+    };
+    let (Some(plan), true) = (&planned.plan, planned.slips.is_empty()) else {
+        return refuse(StatusCode::UNPROCESSABLE_ENTITY, Some("Nothing was kept: see what is marked.")).await;
+    };
+    let new = draft_piece(String::new(), &planned.request, &plan_doc(plan)).into_new();
+    match cook.kitchen(&state).replan(opened.piece.id, version, &new).await? {
+        Replanned::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+        Replanned::Changed => {
+            let said =
+                "Somebody changed this piece meanwhile; here it is as it stands, with your words. Look again, and keep it once more.";
+            refuse(StatusCode::CONFLICT, Some(said)).await
+        }
+        Replanned::DoneAlready => refuse(StatusCode::CONFLICT, Some("A step of it is done already and cannot be planned away.")).await,
+    }
+}
+
+/// The face as a sheet, one millimetre to the millimetre.
 pub async fn sheet(
     State(state): State<AppState>,
     cook: SignedIn,
@@ -58,8 +156,22 @@ pub async fn sheet(
     Query(form): Query<KnifeForm>,
 ) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
-    let Some(cut) = form.cut(&opened.plan) else { return Ok(StatusCode::UNPROCESSABLE_ENTITY.into_response()) };
-    let svg = draw_face(&cut.outline, &cut.work(), FaceSize::OneToOne, &opened.piece.name);
+    let shelf = Shelf::with_tools(&state, &cook).await?;
+    let meat_side = form.side == "meat";
+    let planned = planned(&state, &cook, &opened, form, &shelf).await?;
+    let Some(skin) = planned.plan.as_ref().and_then(|p| p.skin.as_ref()) else {
+        return Ok(StatusCode::UNPROCESSABLE_ENTITY.into_response());
+    };
+    let work = &skin.work;
+    let cuts = work.meat.as_ref();
+    let base = FacePicture::of(&work.laid, if meat_side { Ground::Meat } else { Ground::Skin }, FaceSize::OneToOne, &opened.piece.name);
+    let above: &[_] = cuts.and_then(|c| c.above.as_ref()).map_or(&[], |a| &a.strokes);
+    let svg = if meat_side {
+        draw_face(&FacePicture { strokes: cuts.map_or(&[], |c| &c.below.strokes), other_side: above, ..base })
+    } else {
+        let strokes: &[_] = work.scoring.as_ref().map_or(above, |s| &s.strokes);
+        draw_face(&FacePicture { strokes, holes: work.holes.as_ref(), zones: &work.zones, ..base })
+    };
     let headers = [(header::CONTENT_TYPE, "image/svg+xml"), (header::CONTENT_DISPOSITION, "attachment; filename=\"face.svg\"")];
     Ok((headers, svg).into_response())
 }

@@ -4,6 +4,7 @@ use super::page::lower;
 use super::{Opened, open, out_of_cold};
 use crate::auth::SignedIn;
 use crate::error::WebError;
+use crate::knife::HandsKnife;
 use crate::salt::remainder;
 use crate::shell::{Partial, render};
 use crate::state::AppState;
@@ -19,6 +20,21 @@ use serde::Deserialize;
 #[serde(default)]
 pub struct At {
     at: Option<usize>,
+    /// Picks not counted back.
+    missing: i32,
+}
+
+/// What is still to be looked for before salt goes on: picks out less picks back.
+pub async fn missing_picks(state: &AppState, cook: &SignedIn, opened: &Opened) -> Result<Option<String>, WebError> {
+    if opened.plan.skin.as_ref().is_none_or(|s| s.picks.is_none()) {
+        return Ok(None);
+    }
+    let run = cook.kitchen(state).skin_run(opened.piece.id, "pierce").await?;
+    let lost = run.and_then(|r| Some(r.picks_out? - r.picks_in?)).filter(|lost| *lost > 0);
+    Ok(lost.map(|lost| {
+        let (pick, tip) = if lost == 1 { ("pick is", "It or its tip") } else { ("picks are", "They or their tips") };
+        format!("{lost} {pick} missing. {tip} may stick in the skin: find it before it is eaten.")
+    }))
 }
 
 /// The view.
@@ -50,6 +66,8 @@ pub struct HandsView {
     pub finished: bool,
     pub caution: Option<String>,
     pub night: bool,
+    /// The lit face, where the step is one of knife or pick.
+    pub knife: Option<HandsKnife>,
 }
 
 #[derive(Template)]
@@ -134,7 +152,20 @@ impl HandsView {
                 .and_then(|s| opened.plan.cautions.iter().find(|c| c.step.as_deref() == Some(s.kind.as_str()) && c.severity != "note"))
                 .map(|c| c.text.clone()),
             night: !(6..22).contains(&now.hour()),
+            knife: None,
         }
+    }
+
+    /// The same with the lit face, and with picks that were not counted back.
+    pub async fn with_knife(mut self, state: &AppState, cook: &SignedIn, opened: &Opened, missing: i32) -> Result<Self, WebError> {
+        let kind = opened.piece.steps.iter().find(|s| s.id.to_string() == self.step).map(|s| s.kind.clone()).unwrap_or_default();
+        if !self.done && opened.next_step().and_then(|i| opened.piece.steps.get(i)).is_some_and(|s| s.kind == kind) {
+            self.knife = HandsKnife::of(state, cook, opened, &kind, missing).await?;
+        }
+        if let Some(lost) = missing_picks(state, cook, opened).await?.filter(|_| !self.finished) {
+            self.caution = Some(lost);
+        }
+        Ok(self)
     }
 
     /// Only the view, for htmx.
@@ -150,7 +181,8 @@ fn started_ms(at: Timestamp, started: Timestamp) -> i64 {
 
 /// The view after a tick, for htmx.
 pub async fn hands_fragment(state: &AppState, cook: &SignedIn, id: &str, just_done: Option<&str>) -> Result<Response, WebError> {
-    HandsView::of(&open(state, cook, id).await?, &cook.now(state), None, just_done).fragment()
+    let opened = open(state, cook, id).await?;
+    HandsView::of(&opened, &cook.now(state), None, just_done).with_knife(state, cook, &opened, 0).await?.fragment()
 }
 
 /// The raw-hands view.
@@ -161,7 +193,8 @@ pub async fn hands(
     Path(id): Path<String>,
     Query(at): Query<At>,
 ) -> Result<Response, WebError> {
-    let view = HandsView::of(&open(&state, &cook, &id).await?, &cook.now(&state), at.at, None);
+    let opened = open(&state, &cook, &id).await?;
+    let view = HandsView::of(&opened, &cook.now(&state), at.at, None).with_knife(&state, &cook, &opened, at.missing).await?;
     if partial.0 { view.fragment() } else { render(&HandsPage { view }) }
 }
 

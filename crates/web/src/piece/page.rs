@@ -1,6 +1,6 @@
 //! The page of a piece: how it stands, its steps, ticks and their undo.
 
-use super::hands::HandsView;
+use super::hands::{hands_fragment, missing_picks};
 use super::{Opened, Standing, open, piece_id, step_id};
 use crate::auth::SignedIn;
 use crate::draw::{Width, draw_slice};
@@ -13,6 +13,7 @@ use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::CautionDoc;
+use rauchkeller_store::{Hand, SkinRun};
 use serde::Deserialize;
 
 /// One line of the list.
@@ -48,8 +49,6 @@ pub struct PieceView {
     pub grams_line: String,
     /// Whether its salt still waits to be weighed.
     pub to_salt: bool,
-    /// Whether skin or fat lies over it.
-    pub has_cover: bool,
     pub steps: Vec<StepLine>,
     pub removed: bool,
     pub finished: bool,
@@ -57,6 +56,8 @@ pub struct PieceView {
     pub pull: String,
     pub pull_other: String,
     pub loud: Vec<CautionDoc>,
+    /// Picks not counted back.
+    pub lost: Option<String>,
 }
 
 #[derive(Template)]
@@ -137,7 +138,6 @@ impl PieceView {
                 .collect::<Vec<_>>()
                 .join(" · "),
             to_salt: opened.piece.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()),
-            has_cover: plan.request.skin_mm > 0.0 || plan.request.fat_mm > 0.0,
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: opened.piece.verdict.is_some(),
@@ -145,6 +145,7 @@ impl PieceView {
             pull_other: target.map(|t| other_system(&format!("{:.0}", t.pull_c), "°C")).unwrap_or_default(),
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
             steps,
+            lost: None,
         }
     }
 }
@@ -167,7 +168,9 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partia
 }
 
 async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> Result<Response, WebError> {
-    let view = PieceView::of(&open(state, cook, id).await?, &cook.now(state));
+    let opened = open(state, cook, id).await?;
+    let mut view = PieceView::of(&opened, &cook.now(state));
+    view.lost = missing_picks(state, cook, &opened).await?;
     if partial.0 { render(&PieceFragment { view }) } else { render(&PiecePage { rail: Rail::at("cellar", cook), view }) }
 }
 
@@ -177,6 +180,20 @@ async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> 
 pub struct From {
     /// `hands` for the raw-hands view.
     from: String,
+    /// Picks not counted back.
+    missing: i32,
+}
+
+/// Where a step of knife or pick was begun with raw hands, its stretch of work ends or goes on with the tick.
+async fn move_run(state: &AppState, cook: &SignedIn, id: &str, step: &str, hand: impl FnOnce(&SkinRun) -> Hand) -> Result<(), WebError> {
+    let opened = open(state, cook, id).await?;
+    let row = opened.piece.steps.iter().find(|s| s.id.to_string() == step);
+    let Some(kind) = row.map(|s| s.kind.as_str()).filter(|kind| matches!(*kind, "score" | "pierce")) else { return Ok(()) };
+    let kitchen = cook.kitchen(state);
+    if let Some(run) = kitchen.skin_run(opened.piece.id, kind).await? {
+        kitchen.move_run(opened.piece.id, kind, hand(&run), state.now()).await?;
+    }
+    Ok(())
 }
 
 /// Ticks a step.
@@ -188,6 +205,7 @@ pub async fn done(
     Query(from): Query<From>,
 ) -> Result<Response, WebError> {
     cook.kitchen(&state).tick(piece_id(&id)?, step_id(&step)?, state.now()).await?;
+    move_run(&state, &cook, &id, &step, |run| Hand::Stop(run.picks_out.map(|out| (out - from.missing).clamp(0, out)))).await?;
     answer(&state, &cook, partial, &id, &from, Some(&step)).await
 }
 
@@ -200,6 +218,7 @@ pub async fn undone(
     Query(from): Query<From>,
 ) -> Result<Response, WebError> {
     cook.kitchen(&state).untick(piece_id(&id)?, step_id(&step)?).await?;
+    move_run(&state, &cook, &id, &step, |_| Hand::GoOnAgain).await?;
     answer(&state, &cook, partial, &id, &from, None).await
 }
 
@@ -212,7 +231,7 @@ async fn answer(
     just_done: Option<&str>,
 ) -> Result<Response, WebError> {
     match (partial.0, from.from.as_str()) {
-        (true, "hands") => HandsView::of(&open(state, cook, id).await?, &cook.now(state), None, just_done).fragment(),
+        (true, "hands") => hands_fragment(state, cook, id, just_done).await,
         (true, _) => show(state, cook, partial, id).await,
         (false, "hands") => Ok(Redirect::to(&format!("/pieces/{id}/hands")).into_response()),
         (false, _) => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),

@@ -12,12 +12,12 @@ fn face_300_by_220() -> SkinAsk {
     SkinAsk { length: Some(millimetres(300.0)), width: Some(millimetres(220.0)), ..SkinAsk::default() }
 }
 
-fn score_8() -> Option<CoverWork> {
-    Some(CoverWork::Score { pattern: Pattern::Parallel, spacing: millimetres(8.0), direction: 0.0 })
+fn score_8() -> CoverWork {
+    CoverWork::Score { pattern: Pattern::Parallel, spacing: millimetres(8.0), direction: 0.0 }
 }
 
-fn grooves() -> Option<MeatSide> {
-    Some(MeatSide::Grooves { spacing: millimetres(30.0), depth: millimetres(6.0) })
+fn grooves() -> MeatSide {
+    MeatSide::Grooves { spacing: millimetres(30.0), depth: millimetres(6.0) }
 }
 
 fn step(plan: &Plan, kind: StepKind) -> Option<&crate::method::Step> {
@@ -26,7 +26,7 @@ fn step(plan: &Plan, kind: StepKind) -> Option<&crate::method::Step> {
 
 #[test]
 fn scoring_takes_the_place_of_piercing_with_its_own_minutes() {
-    let plan = make_plan(&with(SkinAsk { cover: score_8(), ..face_300_by_220() })).unwrap();
+    let plan = make_plan(&with(SkinAsk { cover: Some(score_8()), ..face_300_by_220() })).unwrap();
     assert!(step(&plan, StepKind::Pierce).is_none());
     let score = step(&plan, StepKind::Score).unwrap();
     // Handbook section 5: 27 strokes, 783 cm; section 8: 0.05 min a centimetre, 39.15, so 40 whole minutes.
@@ -57,7 +57,7 @@ fn a_pick_lays_out_its_picks_and_offers_quicker_ways() {
 
 #[test]
 fn grooves_enter_the_lean_and_shorten_the_way_in() {
-    let plan = make_plan(&with(SkinAsk { meat: grooves(), ..face_300_by_220() })).unwrap();
+    let plan = make_plan(&with(SkinAsk { meat: Some(grooves()), ..face_300_by_220() })).unwrap();
     assert!(step(&plan, StepKind::Groove).unwrap().detail.contains("both ways, 6 mm deep"));
     assert!(plan.cautions.iter().any(|c| c.code == "non-intact"));
     let salt = plan.skin.as_ref().unwrap().grooves.unwrap();
@@ -67,7 +67,7 @@ fn grooves_enter_the_lean_and_shorten_the_way_in() {
     assert!((plan.dose.dose.to_weigh - whole.dose.dose.to_weigh).in_g().abs() < 1e-9, "the same grams");
     // A beef cap eaten at 56 °C is finished at the authority's 62.8 °C once its lean is cut.
     let cap = PlanRequest {
-        skin_work: Some(SkinAsk { meat: grooves(), ..SkinAsk::default() }),
+        skin_work: Some(SkinAsk { meat: Some(grooves()), ..SkinAsk::default() }),
         ..PlanRequest::new(cut("beef-rump-cap"), grams(1300.0), now())
     };
     let plan = make_plan(&cap).unwrap();
@@ -102,9 +102,9 @@ fn a_tapered_face_has_less_area_and_so_less_salt_on_it() {
 fn a_thin_end_and_a_depth_into_the_lean_are_said() {
     let spot = |fat: f64| Spot { skin: millimetres(2.5), fat: millimetres(fat) };
     let thin = FatMap { left: spot(9.0), near: spot(9.0), far: spot(9.0), right: spot(1.0) };
-    let plan = make_plan(&with(SkinAsk { cover: score_8(), fat: Some(thin), ..face_300_by_220() })).unwrap();
+    let plan = make_plan(&with(SkinAsk { cover: Some(score_8()), fat: Some(thin), ..face_300_by_220() })).unwrap();
     assert!(step(&plan, StepKind::Score).unwrap().detail.contains("pierced, not cut, as far as 300 mm"));
-    let deep = make_plan(&with(SkinAsk { cover: score_8(), depth: Some(millimetres(12.0)), ..face_300_by_220() })).unwrap();
+    let deep = make_plan(&with(SkinAsk { cover: Some(score_8()), depth: Some(millimetres(12.0)), ..face_300_by_220() })).unwrap();
     assert!(deep.cautions.iter().any(|c| c.code == "into-lean" && c.severity == crate::caution::Severity::Red));
     assert!(deep.cautions.iter().any(|c| c.code == "non-intact"));
     let fork = make_plan(&with(SkinAsk { tool: SkinTool::find("fork"), ..face_300_by_220() })).unwrap();

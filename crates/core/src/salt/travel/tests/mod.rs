@@ -242,6 +242,6 @@ fn grooves_lodge_salt_deeper_and_lose_none() {
     let mut even = Travel::new(&lean, both, millimetres(0.2)).grooved(0, all).grooved(1, all);
     even.run(hours(12.0), celsius(4.0));
     let profile = even.profile();
-    // 2 g over 1 dm² × 30 mm × 1.06 kg/L = 0.318 kg: 6.289 g/kg everywhere, all but e^(−12 h/25 min) of it.
-    assert!(profile.cells.iter().all(|c| (c.g_per_kg - 2.0 / 0.318).abs() < 1e-6), "{:?}", profile.cells[0]);
+    // 2 g over 1 dm² × 30 mm × 1.06 kg/L: 6.289 g/kg everywhere, all but e^(−12 h/25 min) of it.
+    assert!(profile.cells.iter().all(|c| (c.g_per_kg - 2.0 / (0.3 * 1.06)).abs() < 1e-6), "{:?}", profile.cells[0]);
 }

@@ -165,7 +165,7 @@ fn shelf() -> Shelf {
         created_at: jiff::Timestamp::UNIX_EPOCH,
         deleted_at: None,
     };
-    Shelf { salts: vec![salt], mixes: vec![mix] }
+    Shelf { salts: vec![salt], mixes: vec![mix], ..Shelf::default() }
 }
 
 #[test]
