@@ -93,7 +93,8 @@ document.addEventListener("pointerdown", (event) => {
   event.preventDefault();
   handle.focus();
   handle.classList.add("dragged");
-  dragging = { id: handle.id, pointer: event.pointerId, told: 0 };
+  const frame = handle.closest("svg").getAttribute("viewBox");
+  dragging = { id: handle.id, pointer: event.pointerId, told: 0, frame, y0: Number(handle.dataset.y0) };
 });
 document.addEventListener("pointermove", (event) => {
   if (!dragging || event.pointerId !== dragging.pointer) return;
@@ -115,6 +116,15 @@ document.addEventListener("pointermove", (event) => {
   if (due) dragging.told = performance.now();
   setHandle(handle, value, Math.round(at.y), due ? "moved" : null);
 });
+/* While it is dragged a new picture keeps the old frame: else the face would grow under the hand and run away from it. */
+const keepFrame = () => {
+  const handle = dragging && document.getElementById(dragging.id);
+  if (!handle) return;
+  const [, , wide, tall] = dragging.frame.split(" ");
+  handle.closest("svg").setAttribute("viewBox", `0 ${Number(handle.dataset.y0) - dragging.y0} ${wide} ${tall}`);
+  handle.classList.add("dragged");
+};
+document.addEventListener("htmx:after:swap", keepFrame);
 for (const end of ["pointerup", "pointercancel"]) {
   document.addEventListener(end, () => {
     if (!dragging) return;
@@ -131,13 +141,14 @@ document.addEventListener("keydown", (event) => {
   const move = moves[event.key];
   if (!move) return;
   event.preventDefault();
-  const now = Number(handle.getAttribute("aria-valuenow"));
-  if (handle.dataset.axis === "xy") {
-    setHandle(handle, between(handle, now + move[0]), Math.round(Number(handle.dataset.across) + move[1]));
-  } else {
-    // Any arrow makes a measure larger or smaller: right and up, left and down.
-    setHandle(handle, between(handle, now + move[0] + move[1]), 0);
-  }
+  const free = handle.dataset.axis === "xy";
+  // Any arrow makes a measure larger or smaller: right and up, left and down.
+  const value = between(handle, Number(handle.getAttribute("aria-valuenow")) + move[0] + (free ? 0 : move[1]));
+  const across = Math.round(Number(handle.dataset.across || 0) + move[1]);
+  // The next stroke of the key may come before the answer: it counts from here.
+  handle.setAttribute("aria-valuenow", String(value));
+  if (free) handle.dataset.across = String(across);
+  setHandle(handle, value, across);
 });
 
 /* ---------- the light over the face: it walks at the pace the server gave, and a reload finds it again ---------- */

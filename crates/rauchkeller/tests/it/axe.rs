@@ -37,6 +37,8 @@ async fn all_views(browser: &Browser, server: &Server) {
         .as_str()
         .unwrap()
         .to_owned();
+    // Where the Knife's hook leads: the slab whose skin is still whole.
+    let slab = browser.js("return fetch('/knife').then((r) => new URL(r.url).pathname)").await.as_str().unwrap().to_owned();
     let views = [
         ("cellar", "/cellar".to_owned()),
         ("bench", "/bench?weight=2.4+kg".to_owned()),
@@ -49,6 +51,13 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("piece", piece.clone()),
         ("salt", format!("{piece}/salt")),
         ("knife", format!("{piece}/knife?work=diamond&spacing=8+kg")),
+        (
+            "knife, everything",
+            format!(
+                "{slab}?shape=taper&work=crosshatch&fat_left=9&fat_near=7&fat_far=7&fat_right=1&meat=grooves&avoid=string+150%3B+place+60+60+14&deep=20"
+            ),
+        ),
+        ("knife, meat side", format!("{slab}?meat=lattice&side=meat&tool=fork&work=pierce&density=15&zoom=2")),
         ("kit", "/kit".to_owned()),
         ("weigh a salt", "/kit/salts/new?name=grey&weighings=53+54&purity=130".to_owned()),
         ("write down a mix", "/kit/mixes/new?name=rub&recipe=40+g+salt%0A30+g+plum+paste".to_owned()),

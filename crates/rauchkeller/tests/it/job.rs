@@ -151,7 +151,7 @@ async fn one_press_enters_the_demo_and_keys_move_between_stations() {
     browser.press("#enter-demo").await;
     browser.find("#cellar").await;
     assert!(browser.js("return document.querySelectorAll('.board-wide .journey').length").await.as_u64().unwrap() >= 4);
-    for (key, css) in [("4", ".book"), ("1", "#bench"), ("5", "#kit"), ("3", "#cellar")] {
+    for (key, css) in [("5", ".book"), ("1", "#bench"), ("6", "#kit"), ("2", "#knife"), ("4", "#cellar")] {
         browser.find("body").await.send_keys(key).await.unwrap();
         browser.find(css).await;
     }

@@ -68,14 +68,18 @@ pub enum Hand {
     HoldOrGoOn,
     /// Sends the light back by so many seconds.
     Back(f64),
-    /// Is done; with so many picks counted back.
-    Stop(Option<i32>),
+    /// Misses one pick more; after three it counts from none again.
+    Missing,
+    /// Is done; picks not missed are back.
+    Stop,
     /// Was not done after all.
     GoOnAgain,
 }
 
 /// A stretch shorter than this says nothing about a pace, s.
 const TOO_SHORT_S: f64 = 20.0;
+/// Nobody loses more picks than this in one piece.
+const MOST_MISSED: i32 = 3;
 /// Earlier stretches that a pace is learned from.
 const REMEMBERED: u64 = 10;
 
@@ -186,7 +190,12 @@ impl Kitchen<'_> {
         match hand {
             Hand::HoldOrGoOn if run.held_since.is_none() => change.held_since = Set(Some(now.into())),
             Hand::Back(seconds) => change.back_s = Set((run.back_s + seconds.clamp(0.0, 3600.0)).min(run.worked_s(now))),
-            Hand::HoldOrGoOn | Hand::Stop(_) => {
+            Hand::Missing => {
+                let Some(out) = run.picks_out else { return Ok(true) };
+                let lost = out - run.picks_in.unwrap_or(out);
+                change.picks_in = Set(Some(out - (lost + 1) % (out.min(MOST_MISSED) + 1)));
+            }
+            Hand::HoldOrGoOn | Hand::Stop => {
                 change.held_since = Set(None);
                 change.held_s = Set(run.held_s + pause);
             }
@@ -198,9 +207,9 @@ impl Kitchen<'_> {
                 change.picks_in = Set(None);
             }
         }
-        if let Hand::Stop(picks) = hand {
+        if hand == Hand::Stop {
             change.stopped_at = Set(Some(run.stopped_at.unwrap_or(now).into()));
-            change.picks_in = Set(picks);
+            change.picks_in = Set(run.picks_in.or(run.picks_out));
         }
         change.update(&transaction).await?;
         transaction.commit().await?;

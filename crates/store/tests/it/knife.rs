@@ -56,14 +56,18 @@ async fn a_pace_is_learned_from_start_and_stop_without_the_pauses() {
     assert_eq!((held.held_since, held.worked_s(after(9))), (Some(after(4)), 240.0), "held: the clock of the work stands");
     kitchen.move_run(piece, "pierce", Hand::HoldOrGoOn, after(9)).await.unwrap();
     kitchen.move_run(piece, "pierce", Hand::Back(30.0), after(10)).await.unwrap();
-    kitchen.move_run(piece, "pierce", Hand::Stop(Some(4)), after(17)).await.unwrap();
+    // One missing, then three more taps go round: none, and one again.
+    for _ in 0..5 {
+        kitchen.move_run(piece, "pierce", Hand::Missing, after(16)).await.unwrap();
+    }
+    kitchen.move_run(piece, "pierce", Hand::Stop, after(17)).await.unwrap();
     let done = kitchen.skin_run(piece, "pierce").await.unwrap().unwrap();
     assert_eq!((done.picks_out, done.picks_in, done.back_s), (Some(5), Some(4), 30.0));
     // By hand: 17 minutes less 5 of pause: 1,800 presses in 12.
     assert_eq!(kitchen.paces("pick").await.unwrap(), [(1800.0, 12.0)]);
     // Not done after all: the minute in between is no work.
     kitchen.move_run(piece, "pierce", Hand::GoOnAgain, after(18)).await.unwrap();
-    kitchen.move_run(piece, "pierce", Hand::Stop(Some(5)), after(19)).await.unwrap();
+    kitchen.move_run(piece, "pierce", Hand::Stop, after(19)).await.unwrap();
     assert_eq!(kitchen.paces("pick").await.unwrap(), [(1800.0, 13.0)]);
     assert!(theirs.paces("pick").await.unwrap().is_empty());
     assert!(matches!(theirs.move_run(piece, "pierce", Hand::HoldOrGoOn, now()).await, Err(StoreError::NotFound)));

@@ -179,14 +179,15 @@ impl KnifeForm {
 
     fn read_direction(&self, slips: &mut Slips) -> Option<f64> {
         match self.direction.trim().to_lowercase().as_str() {
-            "" | "along" => None,
-            "across" => Some(90.0),
+            // The grain runs along the piece, and carving goes across the grain [est].
+            "" | "along" | "along the grain" | "with the grain" => None,
+            "across" | "across the grain" | "as carved" | "as it is carved" => Some(90.0),
             typed => {
                 let bare = typed.trim_end_matches('°').trim_end_matches("degrees").trim().replace(',', ".");
                 let degrees = bare.parse().ok().filter(|d: &f64| (-180.0..=180.0).contains(d));
                 if degrees.is_none() {
                     let typed: String = typed.chars().take(40).collect();
-                    slips.insert("direction", format!("“{typed}” is no direction; write along, across, or degrees from −180 to 180."));
+                    slips.insert("direction", format!("“{typed}” is no direction; write along (with the grain), across (as it is carved), or degrees from −180 to 180."));
                 }
                 degrees
             }
@@ -307,6 +308,8 @@ mod tests {
         assert_eq!(skin["avoid"], json!([{"tie_mm": 150.0}, {"x_mm": 40.0, "y_mm": 110.0, "radius_mm": 12.0}]));
         let back = KnifeForm::of_kept(&skin);
         assert_eq!(back.read(&Shelf::default(), 2.5).0, skin, "kept and opened again it says the same");
+        let degrees = |typed: &str| form(&[("direction", typed)]).read(&Shelf::default(), 2.5).0["direction_deg"].as_f64();
+        assert_eq!([degrees("with the grain"), degrees("as carved"), degrees("-30°")], [None, Some(90.0), Some(-30.0)]);
         assert!(!said.says_nothing() && form(&[("side", "meat"), ("zoom", "2")]).says_nothing());
     }
 

@@ -41,13 +41,13 @@ impl HandsKnife {
     }
 
     /// Of the step that is next, where it is one of knife or pick; `None` else.
-    pub async fn of(state: &AppState, cook: &SignedIn, opened: &Opened, kind: &str, missing: i32) -> Result<Option<Self>, WebError> {
+    pub async fn of(state: &AppState, cook: &SignedIn, opened: &Opened, kind: &str) -> Result<Option<Self>, WebError> {
         let Some((plan, light)) = work_of(state, cook, opened, kind).await? else { return Ok(None) };
         let run = cook.kitchen(state).skin_run(opened.piece.id, kind).await?;
-        Ok(plan.skin.as_ref().map(|skin| Self::drawn(&plan, skin, &light, run.as_ref(), missing, state.now(), &opened.piece.name)))
+        Ok(plan.skin.as_ref().map(|skin| Self::drawn(&plan, skin, &light, run.as_ref(), state.now(), &opened.piece.name)))
     }
 
-    fn drawn(plan: &Plan, skin: &SkinPlan, light: &Light, run: Option<&SkinRun>, missing: i32, now: Timestamp, name: &str) -> Self {
+    fn drawn(plan: &Plan, skin: &SkinPlan, light: &Light, run: Option<&SkinRun>, now: Timestamp, name: &str) -> Self {
         let work = &skin.work;
         let ground = if plan.with.skin.in_mm() > 0.0 { Ground::Skin } else { Ground::Fat };
         let strokes: &[_] = work.scoring.as_ref().map_or(&[], |s| &s.strokes);
@@ -65,8 +65,8 @@ impl HandsKnife {
             lit_s: run.map_or_else(|| "0".into(), |run| format!("{:.1}", (run.worked_s(now) - run.back_s).max(0.0))),
             begun: run.is_some_and(|r| r.stopped_at.is_none()),
             held: run.is_some_and(|r| r.held_since.is_some()),
-            picks_out: work.picks.and_then(|n| i32::try_from(n).ok()),
-            missing: missing.clamp(0, work.picks.and_then(|n| i32::try_from(n).ok()).unwrap_or(0)),
+            picks_out: run.and_then(|r| r.picks_out),
+            missing: run.and_then(|r| Some(r.picks_out? - r.picks_in?)).unwrap_or(0),
         }
     }
 }
@@ -124,6 +124,11 @@ pub async fn hold(State(state): State<AppState>, cook: SignedIn, Path(id): Path<
 /// A tap sends it one stretch back.
 pub async fn send_back(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
     moved(&state, &cook, &id, |light| Hand::Back(light.each.in_s())).await
+}
+
+/// A tap says that a pick is missing.
+pub async fn missing(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    moved(&state, &cook, &id, |_| Hand::Missing).await
 }
 
 async fn moved(state: &AppState, cook: &SignedIn, id: &str, hand: impl FnOnce(&Light) -> Hand) -> Result<Response, WebError> {

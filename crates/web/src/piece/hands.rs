@@ -20,8 +20,6 @@ use serde::Deserialize;
 #[serde(default)]
 pub struct At {
     at: Option<usize>,
-    /// Picks not counted back.
-    missing: i32,
 }
 
 /// What is still to be looked for before salt goes on: picks out less picks back.
@@ -30,7 +28,7 @@ pub async fn missing_picks(state: &AppState, cook: &SignedIn, opened: &Opened) -
         return Ok(None);
     }
     let run = cook.kitchen(state).skin_run(opened.piece.id, "pierce").await?;
-    let lost = run.and_then(|r| Some(r.picks_out? - r.picks_in?)).filter(|lost| *lost > 0);
+    let lost = run.filter(|r| r.stopped_at.is_some()).and_then(|r| Some(r.picks_out? - r.picks_in?)).filter(|lost| *lost > 0);
     Ok(lost.map(|lost| {
         let (pick, tip) = if lost == 1 { ("pick is", "It or its tip") } else { ("picks are", "They or their tips") };
         format!("{lost} {pick} missing. {tip} may stick in the skin: find it before it is eaten.")
@@ -157,10 +155,10 @@ impl HandsView {
     }
 
     /// The same with the lit face, and with picks that were not counted back.
-    pub async fn with_knife(mut self, state: &AppState, cook: &SignedIn, opened: &Opened, missing: i32) -> Result<Self, WebError> {
+    pub async fn with_knife(mut self, state: &AppState, cook: &SignedIn, opened: &Opened) -> Result<Self, WebError> {
         let kind = opened.piece.steps.iter().find(|s| s.id.to_string() == self.step).map(|s| s.kind.clone()).unwrap_or_default();
         if !self.done && opened.next_step().and_then(|i| opened.piece.steps.get(i)).is_some_and(|s| s.kind == kind) {
-            self.knife = HandsKnife::of(state, cook, opened, &kind, missing).await?;
+            self.knife = HandsKnife::of(state, cook, opened, &kind).await?;
         }
         if let Some(lost) = missing_picks(state, cook, opened).await?.filter(|_| !self.finished) {
             self.caution = Some(lost);
@@ -182,7 +180,7 @@ fn started_ms(at: Timestamp, started: Timestamp) -> i64 {
 /// The view after a tick, for htmx.
 pub async fn hands_fragment(state: &AppState, cook: &SignedIn, id: &str, just_done: Option<&str>) -> Result<Response, WebError> {
     let opened = open(state, cook, id).await?;
-    HandsView::of(&opened, &cook.now(state), None, just_done).with_knife(state, cook, &opened, 0).await?.fragment()
+    HandsView::of(&opened, &cook.now(state), None, just_done).with_knife(state, cook, &opened).await?.fragment()
 }
 
 /// The raw-hands view.
@@ -194,7 +192,7 @@ pub async fn hands(
     Query(at): Query<At>,
 ) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
-    let view = HandsView::of(&opened, &cook.now(&state), at.at, None).with_knife(&state, &cook, &opened, at.missing).await?;
+    let view = HandsView::of(&opened, &cook.now(&state), at.at, None).with_knife(&state, &cook, &opened).await?;
     if partial.0 { view.fragment() } else { render(&HandsPage { view }) }
 }
 

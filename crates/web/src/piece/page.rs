@@ -13,7 +13,7 @@ use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::CautionDoc;
-use rauchkeller_store::{Hand, SkinRun};
+use rauchkeller_store::{Hand, StoreError};
 use serde::Deserialize;
 
 /// One line of the list.
@@ -180,20 +180,18 @@ async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> 
 pub struct From {
     /// `hands` for the raw-hands view.
     from: String,
-    /// Picks not counted back.
-    missing: i32,
 }
 
 /// Where a step of knife or pick was begun with raw hands, its stretch of work ends or goes on with the tick.
-async fn move_run(state: &AppState, cook: &SignedIn, id: &str, step: &str, hand: impl FnOnce(&SkinRun) -> Hand) -> Result<(), WebError> {
+async fn move_run(state: &AppState, cook: &SignedIn, id: &str, step: &str, hand: Hand) -> Result<(), WebError> {
     let opened = open(state, cook, id).await?;
     let row = opened.piece.steps.iter().find(|s| s.id.to_string() == step);
     let Some(kind) = row.map(|s| s.kind.as_str()).filter(|kind| matches!(*kind, "score" | "pierce")) else { return Ok(()) };
-    let kitchen = cook.kitchen(state);
-    if let Some(run) = kitchen.skin_run(opened.piece.id, kind).await? {
-        kitchen.move_run(opened.piece.id, kind, hand(&run), state.now()).await?;
+    match cook.kitchen(state).move_run(opened.piece.id, kind, hand, state.now()).await {
+        // Ticked without having been begun.
+        Err(StoreError::NotFound) => Ok(()),
+        outcome => Ok(outcome?),
     }
-    Ok(())
 }
 
 /// Ticks a step.
@@ -205,7 +203,7 @@ pub async fn done(
     Query(from): Query<From>,
 ) -> Result<Response, WebError> {
     cook.kitchen(&state).tick(piece_id(&id)?, step_id(&step)?, state.now()).await?;
-    move_run(&state, &cook, &id, &step, |run| Hand::Stop(run.picks_out.map(|out| (out - from.missing).clamp(0, out)))).await?;
+    move_run(&state, &cook, &id, &step, Hand::Stop).await?;
     answer(&state, &cook, partial, &id, &from, Some(&step)).await
 }
 
@@ -218,7 +216,7 @@ pub async fn undone(
     Query(from): Query<From>,
 ) -> Result<Response, WebError> {
     cook.kitchen(&state).untick(piece_id(&id)?, step_id(&step)?).await?;
-    move_run(&state, &cook, &id, &step, |_| Hand::GoOnAgain).await?;
+    move_run(&state, &cook, &id, &step, Hand::GoOnAgain).await?;
     answer(&state, &cook, partial, &id, &from, None).await
 }
 
