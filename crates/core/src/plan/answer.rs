@@ -143,6 +143,8 @@ pub struct SkinPlan {
     pub work: KnifeWork,
     /// Why no depth is safe anywhere; `None` where one is.
     pub refused: Option<String>,
+    /// Minutes on the bench in all, this work among them.
+    pub out: Time,
     /// Quicker ways, where the work is long or the two hours are full.
     pub quicker: Vec<QuickerWay>,
     /// What grooves do to the salt; an estimate.
@@ -152,6 +154,7 @@ pub struct SkinPlan {
 impl SkinPlan {
     /// Adds what only the whole plan knows: the time out of the cold in sum, and what grooves do to the salt.
     pub(super) fn look_over(&mut self, out: Time, grooves: Option<GrooveSalt>) {
+        self.out = out;
         self.quicker = quicker_ways(&self.ask, &self.work, out - self.work.takes());
         self.grooves = grooves;
     }

@@ -108,7 +108,7 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Result<Option<SkinPlan>,
     let Some(ask) = knife_ask(request, with) else { return Ok(None) };
     let work = knife_work(&ask).map_err(|error| knife_refusal(&error))?;
     let refused = work.zones.iter().find_map(|z| z.depth.err()).filter(|_| work.guard.is_none()).map(|refused| refused.to_string());
-    Ok(Some(SkinPlan { ask, work, refused, quicker: vec![], grooves: None }))
+    Ok(Some(SkinPlan { ask, work, refused, out: hours(0.0), quicker: vec![], grooves: None }))
 }
 
 fn knife_refusal(error: &KnifeError) -> Refusal {

@@ -195,6 +195,17 @@ impl KnifeWork {
         minutes(self.cover_takes.in_min() + self.meat_takes.in_min())
     }
 
+    /// What is seen of one side: strokes on it, strokes of the other side that meet them, holes.
+    pub fn seen_from(&self, meat_side: bool) -> (&[Stroke], &[Stroke], Option<&Holes>) {
+        let cuts = self.meat.as_ref();
+        let above: &[Stroke] = cuts.and_then(|c| c.above.as_ref()).map_or(&[], |a| &a.strokes);
+        if meat_side {
+            (cuts.map_or(&[], |c| &c.below.strokes), above, None)
+        } else {
+            (self.scoring.as_ref().map_or(above, |s| &s.strokes), &[], self.holes.as_ref())
+        }
+    }
+
     /// Whether lean is cut: the piece is no longer intact.
     pub fn enters_lean(&self) -> bool {
         self.meat.is_some() || matches!(self.says, DepthSays::IntoLean(_)) && self.scoring.is_some()

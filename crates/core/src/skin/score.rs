@@ -1,7 +1,7 @@
 //! Scoring: strokes over a face, clipped to its outline, each by itself.
 
 use super::outline::Outline;
-use super::stroke_order::without_detours;
+use super::stroke_order::{one_after_the_other, without_detours};
 use crate::units::{Area, AreaIn, GramsPerDm2, Length, LengthIn, Mass, grams, millimetres, square_decimetres};
 
 /// How the strokes lie.
@@ -136,7 +136,7 @@ pub fn score(outline: &Outline, ask: ScoreAsk) -> Result<Scoring, ScoreError> {
         if strip > scoring.widest_strip {
             scoring.widest_strip = strip;
         }
-        scoring.strokes.extend(without_detours(strokes));
+        scoring.strokes = one_after_the_other(scoring.strokes, without_detours(strokes));
         scoring.families.push(family);
     }
     scoring.cut_length = scoring.strokes.iter().fold(millimetres(0.0), |sum, stroke| sum + stroke.length());

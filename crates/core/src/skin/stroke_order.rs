@@ -31,6 +31,19 @@ pub(super) fn without_detours(rows: Vec<Stroke>) -> Vec<Stroke> {
     if idle_way(&ordered) < idle_way(&rows) - 1e-9 { ordered } else { rows }
 }
 
+/// One way of strokes after the other: the second is begun at whichever end, and cut in whichever direction, is the shorter way.
+pub(super) fn one_after_the_other(mut first: Vec<Stroke>, second: Vec<Stroke>) -> Vec<Stroke> {
+    let Some(here) = first.last().map(|s| s.to) else { return second };
+    let back: Vec<Stroke> = second.iter().rev().copied().collect();
+    let turned = |strokes: &[Stroke]| -> Vec<Stroke> { strokes.iter().map(|s| Stroke { from: s.to, to: s.from }).collect() };
+    let ways = [turned(&second), turned(&back), back, second];
+    let way = |strokes: &Vec<Stroke>| strokes.first().map_or(0.0, |s| apart(here, s.from)) + idle_way(strokes);
+    if let Some(shortest) = ways.into_iter().min_by(|a, b| way(a).total_cmp(&way(b))) {
+        first.extend(shortest);
+    }
+    first
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -44,6 +57,16 @@ mod tests {
         let slab = Outline::rectangle(millimetres(300.0), millimetres(220.0), millimetres(0.0)).unwrap();
         let ask = ScoreAsk { pattern: Pattern::Parallel, spacing: millimetres(8.0), direction: 0.0, margin: millimetres(5.0) };
         assert!((idle_way(&score(&slab, ask).unwrap().strokes) - 208.0).abs() < 1e-3);
+    }
+
+    #[test]
+    fn the_second_way_begins_where_the_first_ends() {
+        // By hand: 27 rows back and forth end at the far right; the 37 columns are then begun at the right, 8 mm at most away.
+        let slab = Outline::rectangle(millimetres(300.0), millimetres(220.0), millimetres(0.0)).unwrap();
+        let ask = ScoreAsk { pattern: Pattern::Crosshatch, spacing: millimetres(8.0), direction: 0.0, margin: millimetres(5.0) };
+        let strokes = score(&slab, ask).unwrap().strokes;
+        let jump = apart(strokes[26].to, strokes[27].from);
+        assert!(jump < 8.0, "{jump}");
     }
 
     #[test]

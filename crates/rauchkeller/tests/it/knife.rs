@@ -208,6 +208,8 @@ async fn keeping_is_all_or_nothing_and_never_over_somebody_elses() {
     assert_eq!(steps().await, before, "nothing half-stored");
     assert_eq!(keep(json!({"version": "7", "work": "parallel"})).await.status(), 409, "another version was seen");
     assert_eq!(keep(json!({"version": "1", "work": "parallel", "spacing": "8 mm", "meat": "grooves"})).await.status(), 303);
+    let again = keep(json!({"version": "1", "work": "parallel", "spacing": "8 mm", "meat": "grooves"})).await;
+    assert_eq!(again.status(), 303, "the same form twice is kept once");
     let after = steps().await;
     assert!(
         after.contains("Score it") && after.contains("Groove the meat side") && after.contains("no longer intact"),

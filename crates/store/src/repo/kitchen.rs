@@ -252,6 +252,30 @@ impl<'a> Kitchen<'a> {
         self.fill(rows).await
     }
 
+    /// The last eaten piece of a cut that has a verdict on its skin, other than this one: its name and bad patches.
+    pub async fn last_patches(&self, cut: &str, other_than: PieceId) -> Result<Option<(String, i32)>, StoreError> {
+        let eaten: Vec<(Uuid, String)> = self
+            .pieces_query()
+            .select_only()
+            .columns([piece::Column::Id, piece::Column::Name])
+            .filter(piece::Column::Cut.eq(cut))
+            .filter(piece::Column::Id.ne(other_than.0))
+            .filter(piece::Column::DeletedAt.is_null())
+            .filter(piece::Column::FinishedAt.is_not_null())
+            .order_by_desc(piece::Column::FinishedAt)
+            .limit(20)
+            .into_tuple()
+            .all(&self.store.db)
+            .await?;
+        let verdicts = verdict::Entity::find()
+            .filter(verdict::Column::HouseholdId.eq(self.household.0))
+            .filter(verdict::Column::PieceId.is_in(eaten.iter().map(|(id, _)| *id)))
+            .all(&self.store.db)
+            .await?;
+        let patches = |id| verdicts.iter().find(|v| v.piece_id == id).and_then(|v| v.bad_patches);
+        Ok(eaten.into_iter().find_map(|(id, name)| Some((name, patches(id)?))))
+    }
+
     /// Joins steps, bowls, tubs and verdicts to pieces: four queries, however many pieces.
     async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
         let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();

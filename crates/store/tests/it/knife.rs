@@ -2,7 +2,7 @@
 
 use super::{at, belly, fresh, household, now};
 use jiff::SignedDuration;
-use rauchkeller_store::{Added, Hand, KitTool, NewBowl, NewPiece, Replanned, SkinRun, StoreError, ToolId};
+use rauchkeller_store::{Added, Hand, KitTool, NewBowl, NewPiece, Replanned, SkinRun, StoreError, ToolId, Verdict};
 use uuid::Uuid;
 
 fn tool(name: &str) -> KitTool {
@@ -72,6 +72,30 @@ async fn a_pace_is_learned_from_start_and_stop_without_the_pauses() {
     assert!(theirs.paces("pick").await.unwrap().is_empty());
     assert!(matches!(theirs.move_run(piece, "pierce", Hand::HoldOrGoOn, now()).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.begin_run(piece, "score", &run(1.0, None)).await, Err(StoreError::NotFound)));
+}
+
+#[tokio::test]
+async fn the_last_verdict_on_a_skin_of_that_cut_is_found() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let theirs = store.kitchen(household(&store, "b@example.org").await);
+    let after = |h: i64| now() + SignedDuration::from_hours(h);
+    let mut ids = Vec::new();
+    for (i, patches) in [(1, Some(0b100)), (2, Some(0b11)), (3, None)] {
+        let id = kitchen.keep(NewPiece { name: format!("belly {i}"), ..belly(&format!("k{i}")) }, now()).await.unwrap().id();
+        let verdict = Verdict { bad_patches: patches, rim: 0, middle: 0, juice: 0, advice: String::new(), version: 0, given_at: after(i) };
+        kitchen.give_verdict(id, verdict).await.unwrap();
+        ids.push(id);
+    }
+    let fresh_one = kitchen.keep(belly("k9"), now()).await.unwrap().id();
+    assert_eq!(
+        kitchen.last_patches("pork-belly", fresh_one).await.unwrap(),
+        Some(("belly 2".into(), 0b11)),
+        "the newest that says something"
+    );
+    assert_eq!(kitchen.last_patches("pork-belly", ids[1]).await.unwrap(), Some(("belly 1".into(), 0b100)), "not itself");
+    assert_eq!(kitchen.last_patches("duck-whole", fresh_one).await.unwrap(), None);
+    assert_eq!(theirs.last_patches("pork-belly", fresh_one).await.unwrap(), None);
 }
 
 fn planned(kinds: &[&str], meat_g: f64) -> NewPiece {

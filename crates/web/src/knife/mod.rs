@@ -70,12 +70,8 @@ async fn planned(state: &AppState, cook: &SignedIn, opened: &Opened, form: Knife
 
 /// What the last eaten piece of this cut taught, if its skin stayed chewy anywhere.
 async fn last_time(state: &AppState, cook: &SignedIn, opened: &Opened) -> Result<Option<LastTime>, WebError> {
-    let eaten = cook.kitchen(state).book(60).await?;
-    let last = eaten.into_iter().filter(|p| p.id != opened.piece.id && p.cut == opened.piece.cut).find_map(|p| {
-        let patches = p.verdict.as_ref()?.bad_patches?;
-        Some(LastTime { name: p.name, patches })
-    });
-    Ok(last.filter(|l| l.patches != 0))
+    let last = cook.kitchen(state).last_patches(&opened.piece.cut, opened.piece.id).await?;
+    Ok(last.map(|(name, patches)| LastTime { name, patches }).filter(|l| l.patches != 0))
 }
 
 async fn view_of(state: &AppState, cook: &SignedIn, opened: &Opened, form: KnifeForm) -> Result<KnifeView, WebError> {
@@ -139,6 +135,8 @@ pub async fn keep(
     let new = draft_piece(String::new(), &planned.request, &plan_doc(plan)).into_new();
     match cook.kitchen(&state).replan(opened.piece.id, version, &new).await? {
         Replanned::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+        // The same form sent twice is kept once.
+        Replanned::Changed if stands_so(&state, &cook, &id, &planned).await? => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
         Replanned::Changed => {
             let said =
                 "Somebody changed this piece meanwhile; here it is as it stands, with your words. Look again, and keep it once more.";
@@ -146,6 +144,12 @@ pub async fn keep(
         }
         Replanned::DoneAlready => refuse(StatusCode::CONFLICT, Some("A step of it is done already and cannot be planned away.")).await,
     }
+}
+
+/// Whether the piece already stands just as it was to be kept.
+async fn stands_so(state: &AppState, cook: &SignedIn, id: &str, planned: &Planned) -> Result<bool, WebError> {
+    let stored: serde_json::Value = serde_json::from_str(&open(state, cook, id).await?.piece.request)?;
+    Ok(stored == planned.request)
 }
 
 /// The face as a sheet, one millimetre to the millimetre.
@@ -163,15 +167,11 @@ pub async fn sheet(
         return Ok(StatusCode::UNPROCESSABLE_ENTITY.into_response());
     };
     let work = &skin.work;
-    let cuts = work.meat.as_ref();
-    let base = FacePicture::of(&work.laid, if meat_side { Ground::Meat } else { Ground::Skin }, FaceSize::OneToOne, &opened.piece.name);
-    let above: &[_] = cuts.and_then(|c| c.above.as_ref()).map_or(&[], |a| &a.strokes);
-    let svg = if meat_side {
-        draw_face(&FacePicture { strokes: cuts.map_or(&[], |c| &c.below.strokes), other_side: above, ..base })
-    } else {
-        let strokes: &[_] = work.scoring.as_ref().map_or(above, |s| &s.strokes);
-        draw_face(&FacePicture { strokes, holes: work.holes.as_ref(), zones: &work.zones, ..base })
-    };
+    let (strokes, other_side, holes) = work.seen_from(meat_side);
+    let ground = if meat_side { Ground::Meat } else { Ground::Skin };
+    let zones: &[_] = if meat_side { &[] } else { &work.zones };
+    let picture = FacePicture::of(&work.laid, ground, FaceSize::OneToOne, &opened.piece.name);
+    let svg = draw_face(&FacePicture { strokes, other_side, holes, zones, ..picture });
     let headers = [(header::CONTENT_TYPE, "image/svg+xml"), (header::CONTENT_DISPOSITION, "attachment; filename=\"face.svg\"")];
     Ok((headers, svg).into_response())
 }

@@ -52,21 +52,11 @@ pub async fn sheet_pdf(
     let (opened, plan) = plan_of(&state, &cook, &id, form).await?;
     let Some(skin) = plan.as_ref().and_then(|p| p.skin.as_ref()) else { return Ok(nothing_to_print()) };
     let name = format!("{}, {}", opened.piece.name, if meat_side { "meat side" } else { "skin side" });
-    let bytes = sheet(&sheet_face(skin, meat_side, &name, &depth_words(skin, meat_side)), Paper::find(&paper))?;
+    let (strokes, other_side, holes) = skin.work.seen_from(meat_side);
+    let depth = depth_words(skin, meat_side);
+    let face = SheetFace { name: &name, laid: &skin.work.laid, strokes, other_side, holes, depth: &depth };
+    let bytes = sheet(&face, Paper::find(&paper))?;
     Ok(pdf("face.pdf", bytes))
-}
-
-fn sheet_face<'a>(skin: &'a SkinPlan, meat_side: bool, name: &'a str, depth: &'a str) -> SheetFace<'a> {
-    let work = &skin.work;
-    let cuts = work.meat.as_ref();
-    let above: &[_] = cuts.and_then(|c| c.above.as_ref()).map_or(&[], |a| &a.strokes);
-    let base = SheetFace { name, laid: &work.laid, strokes: &[], other_side: &[], holes: None, depth };
-    if meat_side {
-        SheetFace { strokes: cuts.map_or(&[], |c| &c.below.strokes), other_side: above, ..base }
-    } else {
-        let strokes: &[_] = work.scoring.as_ref().map_or(above, |s| &s.strokes);
-        SheetFace { strokes, holes: work.holes.as_ref(), ..base }
-    }
 }
 
 fn depth_words(skin: &SkinPlan, meat_side: bool) -> String {

@@ -245,15 +245,14 @@ impl KnifeView {
         self.picks = work.picks;
         self.counts = counts(plan, skin);
         self.meat_lines = meat_lines(skin);
-        self.out_and_quicker(plan, skin);
+        self.out_and_quicker(skin);
     }
 
-    fn out_and_quicker(&mut self, plan: &Plan, skin: &SkinPlan) {
+    fn out_and_quicker(&mut self, skin: &SkinPlan) {
         let takes = skin.work.takes().in_min().ceil();
-        let whole = plan.steps.iter().filter(|s| s.step.place == rauchkeller_core::method::Place::Bench);
-        let out: f64 = whole.filter(|s| !matches!(s.step.kind.id(), "preheat")).map(|s| s.step.takes.in_min()).sum();
         if takes > 0.0 {
-            self.out_line = format!("{takes:.0} min of it here, {out:.0} min on the bench in all, of 120 at most out of the cold.");
+            self.out_line =
+                format!("{takes:.0} min of it here, {:.0} min on the bench in all, of 120 at most out of the cold.", skin.out.in_min());
         }
         self.quicker = skin.quicker.iter().map(|w| (format!("{:.0} min", w.out.in_min().ceil()), w.what.clone())).collect();
     }
@@ -325,15 +324,17 @@ pub fn face_picture(plan: &Plan, skin: &SkinPlan, meat_side: bool, last: Option<
         _ => Ground::Meat,
     };
     let name = format!("The {} of {name}", if meat_side { "meat side" } else { "face" });
-    let base = FacePicture { handles: &work.laid.handles, way: true, ..FacePicture::of(&work.laid, ground, FaceSize::Screen, &name) };
-    let cuts = work.meat.as_ref();
-    let above: &[_] = cuts.and_then(|c| c.above.as_ref()).map_or(&[], |a| &a.strokes);
-    if meat_side {
-        let below: &[_] = cuts.map_or(&[], |c| &c.below.strokes);
-        return draw_face(&FacePicture { strokes: below, other_side: above, ..base });
-    }
-    let strokes: &[_] = work.scoring.as_ref().map_or(above, |s| &s.strokes);
-    draw_face(&FacePicture { strokes, holes: work.holes.as_ref(), zones: &work.zones, patches: last.map_or(0, |l| l.patches), ..base })
+    let (strokes, other_side, holes) = work.seen_from(meat_side);
+    draw_face(&FacePicture {
+        strokes,
+        other_side,
+        holes,
+        zones: if meat_side { &[] } else { &work.zones },
+        handles: &work.laid.handles,
+        patches: last.filter(|_| !meat_side).map_or(0, |l| l.patches),
+        way: true,
+        ..FacePicture::of(&work.laid, ground, FaceSize::Screen, &name)
+    })
 }
 
 fn counts(plan: &Plan, skin: &SkinPlan) -> Vec<(String, String)> {
