@@ -36,11 +36,11 @@ pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork) -> Vec<Step> {
             if work.guard.is_none() { " There is no fat to stop in: prick it shallowly, just through the skin." } else { "" };
         steps.push(Step {
             figure: Some(figure(one_decimal(stop), "mm")),
-            needs: vec![ask.tool.name.clone()],
+            needs: work.pierced_with.clone().into_iter().collect(),
             detail: format!(
                 "{} presses of a {} make {} holes. Through the skin, stop in the fat at {} mm, right into the corners.{}{just_through}{picks}",
                 work.presses,
-                ask.tool.name,
+                work.pierced_with.as_deref().unwrap_or("pick"),
                 work.holes_in_all,
                 one_decimal(stop),
                 stop_words(ask, work),

@@ -10,6 +10,7 @@ use super::stroke_order::without_detours;
 use super::tools::{Fit, SkinTool, fit};
 use super::zones::{DepthZone, FatMap, depth_zones, shallowest};
 use crate::units::{Area, Length, LengthIn, Share, Time, TimeIn, millimetres, minutes, square_decimetres};
+use std::borrow::Cow;
 
 /// What is done to skin or fat cap.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -124,6 +125,8 @@ pub struct KnifeWork {
     pub fit: Option<Fit>,
     /// Presses, those beside the face included.
     pub presses: u32,
+    /// What makes the holes: the tool, or a pick where a blade was chosen; `None` without holes.
+    pub pierced_with: Option<Cow<'static, str>>,
     /// Holes, those beside the face included.
     pub holes_in_all: u32,
     /// Minutes on the cover.
@@ -158,6 +161,8 @@ pub fn knife_work(ask: &KnifeAsk) -> Result<KnifeWork, KnifeError> {
     let zones = depth_zones(&ask.fat, ask.margin);
     let guard = shallowest(&zones);
     let (scoring, holes) = on_the_cover(ask, &laid.outline, &zones)?;
+    // Where no zone is safe nothing is left of the strokes.
+    let scoring = scoring.filter(|s| !s.strokes.is_empty() || holes.is_none());
     let meat = cut_meat(ask.meat, &laid.outline, ask.edge, ask.lean, ask.thickness)?;
     let opened = scoring.as_ref().map_or(0.0, |s| opened_dm2(s, &laid.outline, &zones, ask.depth));
     let times = 1.0 + ask.beside.0;
@@ -175,6 +180,7 @@ pub fn knife_work(ask: &KnifeAsk) -> Result<KnifeWork, KnifeError> {
         says: depth_says(ask, guard),
         fit: guard.map(|guard| fit(&ask.tool, guard)),
         presses,
+        pierced_with: piercer.map(|tool| tool.name.clone()).filter(|_| holes_in_all > 0),
         holes_in_all,
         cover_takes: minutes(f64::from(presses) / press_pace + cut_cm / pace),
         meat_takes: minutes(meat.as_ref().map_or(0.0, |m| m.cut_length().in_mm() / 10.0 * LEAN_MIN_PER_CM)),

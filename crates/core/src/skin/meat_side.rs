@@ -47,7 +47,7 @@ pub enum MeatError {
     #[error(transparent)]
     Spacing(#[from] ScoreError),
     /// Grooves nobody cuts.
-    #[error("grooves {0:.1} mm deep; between 1 mm and {1:.1} mm, half the lean, are allowed. 6 is usual")]
+    #[error("grooves {0:.1} mm deep; between 1 and {1:.1} mm (half the lean) are allowed. 6 is usual")]
     Depth(f64, f64),
     /// Cuts that would not meet, or that cut it apart.
     #[error("{0:.1} mm beyond the middle; 1 to 4 mm are allowed. First attempts come out too shallow, 1 to 2 are usual")]

@@ -257,6 +257,13 @@ impl KnifeView {
         self.quicker = skin.quicker.iter().map(|w| (format!("{:.0} min", w.out.in_min().ceil()), w.what.clone())).collect();
     }
 
+    /// Whether the four places are said, or something is wrong with them.
+    pub fn four_open(&self) -> bool {
+        let form = &self.form;
+        let said = [&form.fat_left, &form.fat_near, &form.fat_far, &form.fat_right, &form.keep].iter().any(|typed| !typed.is_empty());
+        said || ["fat_left", "fat_near", "fat_far", "fat_right", "keep"].iter().any(|field| self.slips.contains_key(field))
+    }
+
     /// What is wrong with a field.
     pub fn slip(&self, field: &str) -> Option<&String> {
         self.slips.get(field)
@@ -361,7 +368,9 @@ fn counts(plan: &Plan, skin: &SkinPlan) -> Vec<(String, String)> {
     }
     if ask.cover != CoverWork::Whole {
         let unit = if ask.tool.works == Works::Cuts { "cm of cut" } else { "presses" };
+        let instead = work.scoring.is_none() && ask.tool.works == Works::Cuts;
         let pace = match ask.own_pace {
+            _ if instead => format!("with a {} instead, at a usual pace [est]", work.pierced_with.as_deref().unwrap_or("pick")),
             Some(pace) => format!("at your own pace, {} {unit} a minute", trim(pace, 0)),
             None => format!("at a usual pace, {} {unit} a minute [est]", trim(ask.tool.per_min, 0)),
         };

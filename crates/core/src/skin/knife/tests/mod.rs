@@ -79,6 +79,15 @@ fn a_thin_end_is_pierced_instead_of_scored() {
 }
 
 #[test]
+fn without_any_safe_depth_a_blade_gives_way_to_a_pick() {
+    let thin = KnifeAsk { fat: FatMap::even(mm(2.5), mm(1.0)), ..belly(parallel(8.0, 0.0), "craft-knife") };
+    let work = knife_work(&thin).unwrap();
+    assert!(work.scoring.is_none() && work.guard.is_none(), "2.5 + 1 − 1.5 = 2 mm does not pass 2.5");
+    assert_eq!((work.pierced_with.as_deref(), work.opened.in_dm2()), (Some("single pick"), 0.0));
+    assert_eq!(work.presses, work.holes_in_all);
+}
+
+#[test]
 fn a_depth_of_the_cooks_own_is_judged() {
     let says = |deep: f64| knife_work(&KnifeAsk { depth: Some(mm(deep)), ..belly(parallel(8.0, 0.0), "scalpel") }).unwrap();
     // By hand: skin 2.5, lean at 9.5, allowed 8.

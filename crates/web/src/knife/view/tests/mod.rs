@@ -77,6 +77,15 @@ fn thin_ends_own_depths_and_what_was_done_are_said() {
 }
 
 #[test]
+fn where_nothing_is_safe_a_pick_takes_over_and_the_places_are_shown() {
+    let thin = of(&opened(&[]), &[("work", "parallel"), ("fat_left", "1"), ("fat_near", "1"), ("fat_far", "1"), ("fat_right", "1")]);
+    assert!(thin.depth.is_empty() && thin.depth_line.contains("No safe depth") && thin.four_open());
+    assert!(figure(&thin, "strokes").is_empty() && thin.counts.iter().any(|(_, w)| w.contains("single pick instead")), "{:?}", thin.counts);
+    let slip = of(&opened(&[]), &[("keep", "0.1")]);
+    assert!(slip.four_open() && slip.slips["keep"].contains("0.5 and 5 mm"), "{:?}", slip.slips);
+}
+
+#[test]
 fn a_string_is_added_to_what_is_left_alone() {
     let view = of(&opened(&[]), &[("avoid", "place 40 50 12")]);
     assert!(
