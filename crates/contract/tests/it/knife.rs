@@ -1,6 +1,7 @@
 //! The `skin` object of a request: knife and pick over the wire.
 
 use super::now;
+use proptest::prelude::*;
 use rauchkeller_contract::{PlanDoc, Problems, plan_from};
 use rstest::rstest;
 use serde_json::{Value, json};
@@ -61,8 +62,56 @@ fn own_tools_zones_and_grooves_are_read() {
 #[case(json!({"meat": {"kind": "holes"}}), "skin.meat.kind")]
 #[case(json!({"meat": {"kind": "grooves", "depth_mm": 40}}), "skin.meat.depth_mm")]
 #[case(json!({"narrow_mm": 900, "length_mm": 9000}), "skin.face")]
+#[case(json!({"shape": "taper", "narrow_mm": 900}), "skin.narrow_mm")]
+#[case(json!({"shape": "round", "corner_mm": 150}), "skin.corner_mm")]
 #[case(json!({"scissors": 1}), "skin.scissors")]
 fn what_cannot_be_is_named(#[case] skin: Value, #[case] field: &str) {
     let problems = belly(&skin).unwrap_err().problems;
     assert!(problems.iter().any(|p| p.field == field), "{field}: {problems:?}");
+}
+
+fn some<T: std::fmt::Debug + Clone + 'static>(values: &'static [T]) -> impl Strategy<Value = T> {
+    prop::sample::select(values)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(300))]
+
+    /// Whatever numbers come in: a plan whose figures are finite, or problems; never a panic, and never a stroke off the piece.
+    #[test]
+    fn any_numbers_give_a_face_or_problems(
+        shape in some(&["square", "round", "taper", "breast", "rack", "strips", "split"]),
+        work in some(&["whole", "pierce", "parallel", "crosshatch", "diamond"]),
+        meat in some(&["whole", "grooves", "lattice"]),
+        tool in some(&["craft-knife", "scalpel", "needle-brush", "pick", "fork", "knife-tip"]),
+        (length, width) in (5.0..700.0f64, 5.0..700.0f64),
+        (narrow, corner) in (-5.0..400.0f64, -5.0..200.0f64),
+        (spacing, edge, direction) in (0.5..120.0f64, 0.0..60.0f64, -200.0..200.0f64),
+        (per_cm2, deep, margin) in (0.1..30.0f64, prop::option::of(0.1..60.0f64), 0.2..6.0f64),
+        fats in prop::array::uniform4((0.0..11.0f64, 0.0..20.0f64)),
+        (tie, x, y, radius) in (-50.0..800.0f64, -50.0..800.0f64, -50.0..800.0f64, 0.5..250.0f64),
+        parts in 1..20u32,
+    ) {
+        let spot = |i: usize| json!({"skin_mm": fats[i].0, "fat_mm": fats[i].1});
+        let skin = json!({
+            "shape": shape, "length_mm": length, "width_mm": width, "narrow_mm": narrow, "corner_mm": corner, "parts": parts, "work": work,
+            "spacing_mm": spacing, "edge_mm": edge, "direction_deg": direction, "per_cm2": per_cm2, "depth_mm": deep, "margin_mm": margin, "tool": tool,
+            "fat": {"left": spot(0), "near": spot(1), "far": spot(2), "right": spot(3)}, "meat": {"kind": meat, "spacing_mm": spacing.max(10.0)},
+            "avoid": [{"tie_mm": tie}, {"x_mm": x, "y_mm": y, "radius_mm": radius}]
+        });
+        match belly(&skin) {
+            Err(problems) => prop_assert!(!problems.problems.is_empty()),
+            Ok(plan) => {
+                let skin = plan.skin.unwrap();
+                let most_mm2 = (length + 12.0) * width;
+                let figures = [skin.area_dm2, skin.minutes, skin.amount, skin.cut_length_mm.unwrap_or(0.0), skin.opened_dm2.unwrap_or(0.0), skin.largest_gap_mm.unwrap_or(0.0)];
+                prop_assert!(figures.iter().all(|f| f.is_finite() && *f >= 0.0), "{figures:?}");
+                prop_assert!(skin.area_dm2 * 1e4 <= most_mm2 + 1.0, "no more face than the piece has");
+                // Lines a spacing apart cover the face once a way, and at the edges once more each.
+                let ways = if work == "parallel" { 1.0 } else { 2.0 };
+                let longest = length.hypot(width) + 200.0;
+                prop_assert!(skin.cut_length_mm.unwrap_or(0.0) <= ways * (most_mm2 / spacing + 2.0 * longest), "{:?}", skin.cut_length_mm);
+            }
+        }
+    }
 }

@@ -9,8 +9,8 @@ use crate::piece::{Face, Family, Measures};
 use crate::salt::FaceGrams;
 use crate::salt::travel::Grooved;
 use crate::skin::{
-    CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, MARGIN_MM, MeatError, MeatSide, SKIN_TOOLS, ScoreError, SkinTool,
-    Spot, Works, knife_work,
+    CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, MARGIN_MM, MeatError, MeatSide, OutlineError, SKIN_TOOLS,
+    ScoreError, SkinTool, Spot, Works, knife_work,
 };
 use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
 
@@ -113,6 +113,8 @@ fn skin_plan(request: &PlanRequest, with: &Resolved) -> Result<Option<SkinPlan>,
 
 fn knife_refusal(error: &KnifeError) -> Refusal {
     let field = match error {
+        KnifeError::Face(OutlineError::Narrow(..)) => "skin.narrow_mm",
+        KnifeError::Face(OutlineError::Corner(..)) => "skin.corner_mm",
         KnifeError::Face(_) => "skin.face",
         KnifeError::Strokes(ScoreError::Margin(_)) | KnifeError::Meat(MeatError::Spacing(ScoreError::Margin(_))) => "skin.edge_mm",
         KnifeError::Strokes(_) => "skin.spacing_mm",

@@ -12,6 +12,9 @@ pub enum OutlineError {
     /// A corner rounder than half the shorter side.
     #[error("corners rounded by {0:.1} mm; at most half the shorter side, {1:.1} mm, is allowed")]
     Corner(f64, f64),
+    /// A narrow end wider than the wide one.
+    #[error("a narrow end of {0:.1} mm; at most the {1:.1} mm of the wide one are allowed. Turn the piece round, or measure again")]
+    Narrow(f64, f64),
     /// Fewer than three corners, or a line that crosses itself.
     #[error("these points enclose no face; three corners at least, in order round it")]
     NoFace,
@@ -65,6 +68,9 @@ impl Outline {
     /// A slab that narrows from one end to the other, evenly to both sides.
     pub fn tapered(length: Length, width: Length, narrow: Length) -> Result<Self, OutlineError> {
         let (long, wide, narrow) = (side(length)?, side(width)?, side(narrow)?);
+        if narrow > wide {
+            return Err(OutlineError::Narrow(narrow, wide));
+        }
         let off = (wide - narrow) / 2.0;
         Ok(Self::of(vec![
             Coord { x: 0.0, y: 0.0 },
@@ -292,6 +298,7 @@ mod tests {
     fn what_is_no_face_is_refused() {
         assert_eq!(Outline::rectangle(mm(5.0), mm(220.0), mm(0.0)), Err(OutlineError::Side(5.0)));
         assert_eq!(Outline::rectangle(mm(300.0), mm(220.0), mm(111.0)), Err(OutlineError::Corner(111.0, 110.0)));
+        assert!(matches!(Outline::tapered(mm(300.0), mm(100.0), mm(220.0)), Err(OutlineError::Narrow(..))));
         assert_eq!(Outline::polygon(&[(0.0, 0.0), (10.0, 10.0)]), Err(OutlineError::NoFace));
         assert_eq!(Outline::polygon(&[(0.0, 0.0), (100.0, 100.0), (100.0, 0.0), (0.0, 100.0)]), Err(OutlineError::NoFace), "a bow tie");
         assert!(Outline::polygon(&[(0.0, 0.0), (100.0, 0.0), (60.0, 40.0), (100.0, 100.0), (0.0, 100.0)]).is_ok(), "concave is fine");

@@ -48,6 +48,11 @@ async fn the_face_follows_the_words_and_a_short_tool_is_said() {
     browser.text_when("#slip-spacing", |text| text.contains("kg")).await;
     browser.retype("#c-spacing", "10 mm").await;
     browser.text_when("#counts", |text| text.contains("30 strokes")).await;
+    // The sheet behind the link is the same face: downloaded, in millimetres, with as many strokes.
+    let sheet = browser
+        .js("const a = document.querySelector('#sheet'); return fetch(a.href).then((r) => r.text()).then((t) => [a.hasAttribute('download'), t.split('face-strokes')[1].split(' d=\"')[1].split('\"')[0].split('M').length - 1, t.includes('width=\"328mm\"')])")
+        .await;
+    assert_eq!(sheet, json!([true, 30, true]));
 
     // A fork ends before it is through the skin.
     choose(&browser, "work", "pierce").await;
