@@ -114,6 +114,7 @@ document.addEventListener("pointermove", (event) => {
   // The numbers follow while it moves, and once more when it is let go.
   const due = performance.now() - dragging.told > MOVED_MS;
   if (due) dragging.told = performance.now();
+  dragging.last = [value, Math.round(at.y)];
   setHandle(handle, value, Math.round(at.y), due ? "moved" : null);
 });
 /* While it is dragged a new picture keeps the old frame: else the face would grow under the hand and run away from it. */
@@ -128,9 +129,12 @@ document.addEventListener("htmx:after:swap", keepFrame);
 for (const end of ["pointerup", "pointercancel"]) {
   document.addEventListener(end, () => {
     if (!dragging) return;
-    document.getElementById(dragging.id)?.classList.remove("dragged");
+    const { id, last } = dragging;
     dragging = null;
-    document.querySelector("#knife")?.dispatchEvent(new Event("moved", { bubbles: true }));
+    const handle = document.getElementById(id);
+    handle?.classList.remove("dragged");
+    // An answer to an earlier place may have written the field meanwhile: where the hand let go is what counts.
+    if (handle && last) setHandle(handle, last[0], last[1], "moved");
   });
 }
 document.addEventListener("keydown", (event) => {
