@@ -79,26 +79,12 @@ fn boxes(outline: &Outline, wanted: f64) -> Option<Vec<Stretch>> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::skin::{CoverWork, FaceAsk, FatMap, KnifeAsk, Lattice, MeatSide, Pattern, SkinTool, knife_work};
-    use crate::units::{Share, millimetres};
+    use crate::skin::testing::belly;
+    use crate::skin::{CoverWork, Lattice, Pattern, knife_work};
+    use crate::units::millimetres;
 
     fn work(cover: CoverWork, tool: &str) -> KnifeWork {
-        let mm = millimetres;
-        knife_work(&KnifeAsk {
-            face: FaceAsk::slab(mm(300.0), mm(220.0)),
-            beside: Share(0.0),
-            cover,
-            edge: mm(5.0),
-            tool: SkinTool::find(tool).unwrap(),
-            own_pace: None,
-            fat: FatMap::even(mm(2.5), mm(7.0)),
-            margin: mm(1.5),
-            depth: None,
-            meat: MeatSide::Whole,
-            lean: mm(34.5),
-            thickness: mm(45.0),
-        })
-        .unwrap()
+        knife_work(&belly(cover, tool)).unwrap()
     }
 
     #[test]

@@ -12,6 +12,8 @@ mod outline;
 pub mod psychro;
 mod score;
 mod stroke_order;
+#[cfg(test)]
+mod testing;
 mod time_out;
 mod tools;
 mod zones;

@@ -64,24 +64,12 @@ pub fn quicker_ways(ask: &KnifeAsk, work: &KnifeWork, other: Time) -> Vec<Quicke
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::skin::{FaceAsk, FatMap, Lattice, MeatSide, Pattern};
-    use crate::units::{Share, millimetres};
+    use crate::skin::testing::belly;
+    use crate::skin::{Lattice, Pattern};
+    use crate::units::millimetres;
 
     fn ask(cover: CoverWork, tool: &str) -> KnifeAsk {
-        KnifeAsk {
-            face: FaceAsk::slab(millimetres(300.0), millimetres(220.0)),
-            beside: Share(0.0),
-            cover,
-            edge: millimetres(0.0),
-            tool: SkinTool::find(tool).unwrap(),
-            own_pace: None,
-            fat: FatMap::even(millimetres(2.5), millimetres(7.0)),
-            margin: millimetres(1.5),
-            depth: None,
-            meat: MeatSide::Whole,
-            lean: millimetres(34.5),
-            thickness: millimetres(45.0),
-        }
+        KnifeAsk { edge: millimetres(0.0), ..belly(cover, tool) }
     }
 
     fn ways(ask: &KnifeAsk, other: f64) -> Vec<QuickerWay> {

@@ -180,10 +180,12 @@ pub fn fit(tool: &SkinTool, guard: DepthGuard) -> Fit {
 /// Pace of a hand: the usual one, drawn towards what was measured.
 ///
 /// `runs` are (amount, minutes) of earlier work with the same tool: presses, or centimetres of cut. The usual pace counts
-/// as five minutes of watching [est], so one run of twenty minutes decides four fifths of it. Runs without time are skipped.
+/// as five minutes of watching [est], so one run of twenty minutes decides four fifths of it. Runs without time are skipped, and
+/// so are those no hand does: more than four times the usual pace is a Done pressed early, less than a tenth one forgotten [est].
 pub fn own_pace(usual_per_min: f64, runs: &[(f64, f64)]) -> f64 {
     const USUAL_COUNTS_MIN: f64 = 5.0;
-    let sound = runs.iter().filter(|(amount, minutes)| *amount > 0.0 && *minutes > 0.0);
+    let of_a_hand = |pace: f64| (usual_per_min / 10.0..=usual_per_min * 4.0).contains(&pace);
+    let sound = runs.iter().filter(|(amount, minutes)| *amount > 0.0 && *minutes > 0.0 && of_a_hand(amount / minutes));
     let (amount, minutes) = sound.fold((usual_per_min * USUAL_COUNTS_MIN, USUAL_COUNTS_MIN), |(a, m), run| (a + run.0, m + run.1));
     amount / minutes
 }
@@ -233,6 +235,9 @@ mod tests {
         // By hand: 180 a minute as usual count 5 min, 15 min at 100: (900 + 1500) ÷ 20 = 120.
         assert!((own_pace(180.0, &[(1500.0, 15.0)]) - 120.0).abs() < 1e-9);
         assert!((own_pace(180.0, &[]) - 180.0).abs() < 1e-12);
+        // 2,400 presses in half a minute, or in six hours, say nothing about 180 a minute; 60 and 700 a minute still do.
+        assert!((own_pace(180.0, &[(2400.0, 0.5), (2400.0, 360.0)]) - 180.0).abs() < 1e-12);
+        assert!((own_pace(180.0, &[(300.0, 5.0)]) - 120.0).abs() < 1e-9 && (own_pace(180.0, &[(3500.0, 5.0)]) - 440.0).abs() < 1e-9);
         assert!((own_pace(20.0, &[(50.0, 0.0), (0.0, 3.0)]) - 20.0).abs() < 1e-12, "runs without amount or time say nothing");
     }
 }

@@ -122,7 +122,7 @@ async fn what_is_kept_changes_the_steps_and_raw_hands_have_a_light() {
     browser.text_when("#counts", |text| text.contains("picks laid out")).await;
     browser.press("#keep-knife").await;
     let steps = browser.text_when("#piece", |text| text.contains("single pick")).await;
-    assert!(steps.contains("picks out") || steps.contains("counted back"), "{steps}");
+    assert!(steps.contains("13 picks out, 13 counted back in"), "{steps}");
     let piece = browser.at("the piece", |url| url.contains("/pieces/")).await;
 
     // Tick what comes before, then begin.

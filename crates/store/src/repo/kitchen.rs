@@ -362,7 +362,8 @@ impl<'a> Kitchen<'a> {
         Ok(true)
     }
 
-    async fn locked(&self, id: PieceId, transaction: &DatabaseTransaction) -> Result<Option<piece::Model>, DbErr> {
+    /// The piece's row as the lock for whatever hangs on it.
+    pub(super) async fn locked(&self, id: PieceId, transaction: &DatabaseTransaction) -> Result<Option<piece::Model>, DbErr> {
         self.pieces_query().filter(piece::Column::Id.eq(id.0)).lock_exclusive().one(transaction).await
     }
 

@@ -6,7 +6,7 @@ use crate::Instant;
 use crate::entity::{bowl, piece, step};
 use crate::error::StoreError;
 use sea_orm::sea_query::Expr;
-use sea_orm::{ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, QuerySelect, Set, TransactionTrait};
+use sea_orm::{ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, Set, TransactionTrait};
 use uuid::Uuid;
 
 /// What planning anew did.
@@ -34,8 +34,7 @@ impl Kitchen<'_> {
 
     async fn replan_once(&self, id: PieceId, version: i32, new: &NewPiece) -> Result<Option<Replanned>, DbErr> {
         let transaction = self.store.db.begin().await?;
-        let mine = piece::Entity::find().filter(piece::Column::HouseholdId.eq(self.household.0)).filter(piece::Column::Id.eq(id.0));
-        let Some(row) = mine.lock_exclusive().one(&transaction).await? else { return Ok(None) };
+        let Some(row) = self.locked(id, &transaction).await? else { return Ok(None) };
         if row.version != version {
             return Ok(Some(Replanned::Changed));
         }

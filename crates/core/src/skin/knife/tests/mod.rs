@@ -1,29 +1,12 @@
 //! The handbook's worked face through the door of the knife.
 
 use super::*;
+use crate::skin::testing::belly;
 use crate::skin::zones::Spot;
 use crate::units::AreaIn;
 
 fn mm(value: f64) -> Length {
     millimetres(value)
-}
-
-/// 300 × 220 mm, skin 2.5 over 7 mm of fat, 45 mm thick.
-fn belly(cover: CoverWork, tool: &str) -> KnifeAsk {
-    KnifeAsk {
-        face: FaceAsk::slab(mm(300.0), mm(220.0)),
-        beside: Share(0.0),
-        cover,
-        edge: mm(5.0),
-        tool: SkinTool::find(tool).unwrap(),
-        own_pace: None,
-        fat: FatMap::even(mm(2.5), mm(7.0)),
-        margin: mm(1.5),
-        depth: None,
-        meat: MeatSide::Whole,
-        lean: mm(34.5),
-        thickness: mm(45.0),
-    }
 }
 
 fn parallel(spacing: f64, direction: f64) -> CoverWork {
