@@ -15,24 +15,42 @@ fn belly() -> Vec<Layer> {
     vec![layer(Tissue::Skin, 2.5), layer(Tissue::Fat, 8.0), layer(Tissue::Lean, 34.5)]
 }
 
+/// More dry salt on an end, or less, after a stretch.
+type Change = (usize, usize, f64);
+
 #[rstest]
-#[case("belly", belly(), 0.0, 2.0, &[(24.0, 4.0)])]
-#[case("belly-72h", belly(), 0.0, 2.0, &[(72.0, 4.0)])]
-#[case("duck", vec![layer(Tissue::Skin, 2.0), layer(Tissue::Fat, 4.5), layer(Tissue::Lean, 28.5)], 0.6, 2.4, &[(24.0, 4.0)])]
-#[case("steak", vec![layer(Tissue::Lean, 38.0)], 1.0, 1.0, &[(21.0, 4.0)])]
-#[case("heavy-crust", vec![layer(Tissue::Lean, 30.0)], 20.0, 0.0, &[(2.0, 4.0)])]
-#[case("warm-then-cold", vec![layer(Tissue::Lean, 25.0)], 1.5, 1.5, &[(1.0, 22.0), (12.0, 2.0), (3.0, 15.0)])]
+#[case("belly", belly(), 0.0, 2.0, 0.0, &[(24.0, 4.0)], &[])]
+#[case("belly-72h", belly(), 0.0, 2.0, 0.0, &[(72.0, 4.0)], &[])]
+#[case("duck", vec![layer(Tissue::Skin, 2.0), layer(Tissue::Fat, 4.5), layer(Tissue::Lean, 28.5)], 0.6, 2.4, 0.0, &[(24.0, 4.0)], &[])]
+#[case("steak", vec![layer(Tissue::Lean, 38.0)], 1.0, 1.0, 0.0, &[(21.0, 4.0)], &[])]
+#[case("heavy-crust", vec![layer(Tissue::Lean, 30.0)], 20.0, 0.0, 0.0, &[(2.0, 4.0)], &[])]
+#[case("warm-then-cold", vec![layer(Tissue::Lean, 25.0)], 1.5, 1.5, 0.0, &[(1.0, 22.0), (12.0, 2.0), (3.0, 15.0)], &[])]
+#[case("one-face", vec![layer(Tissue::Lean, 34.5)], 0.0, 2.0, 0.0, &[(24.0, 4.0)], &[])]
+#[case("injected", vec![layer(Tissue::Skin, 1.5), layer(Tissue::Fat, 1.0), layer(Tissue::Lean, 47.5)], 0.5, 1.0, 6.0, &[(36.0, 3.0)], &[])]
+#[case("added-midway", vec![layer(Tissue::Lean, 30.0)], 0.0, 1.2, 0.0, &[(6.0, 4.0), (18.0, 4.0)], &[(0, 1, 0.9)])]
+#[case("brushed-off", vec![layer(Tissue::Lean, 38.0)], 3.0, 3.0, 0.0, &[(0.5, 4.0), (20.0, 4.0)], &[(0, 0, -1.5), (0, 1, -1.5)])]
+#[case("to-the-table", belly(), 0.0, 2.0, 0.0, &[(24.0, 4.0), (0.5, 12.0), (1.0, 40.0), (0.5, 65.0), (0.3, 60.0)], &[])]
+#[expect(clippy::too_many_arguments, reason = "one row a case")]
 fn agrees_with_scipy(
     #[case] name: &str,
     #[case] layers: Vec<Layer>,
     #[case] top: f64,
     #[case] bottom: f64,
+    #[case] inside: f64,
     #[case] temperatures: &[(f64, f64)],
+    #[case] changes: &[Change],
 ) {
-    let salting = Salting { top: GramsPerDm2(top), bottom: GramsPerDm2(bottom), inside: GramsPerKg(0.0), uptake: Uptake::Store };
+    let salting = Salting { top: GramsPerDm2(top), bottom: GramsPerDm2(bottom), inside: GramsPerKg(inside), uptake: Uptake::Store };
     let mut travel = Travel::new(&layers, salting, millimetres(0.1));
-    for &(h, c) in temperatures {
+    for (stretch, &(h, c)) in temperatures.iter().enumerate() {
         travel.run(hours(h), celsius(c));
+        for &(_, end, more) in changes.iter().filter(|(after, ..)| *after == stretch) {
+            if more > 0.0 {
+                travel.lay_on(end, GramsPerDm2(more));
+            } else {
+                travel.brush_off(end, GramsPerDm2(-more));
+            }
+        }
     }
     let profile = travel.profile();
     let saltiest = profile.cells.iter().map(|c| c.g_per_kg).fold(0.0, f64::max);

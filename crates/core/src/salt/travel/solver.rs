@@ -11,6 +11,10 @@ pub(super) const TISSUE_DENSITY: f64 = 1060.0;
 const UPTAKE_TIME_CONSTANT: f64 = 25.0 * 60.0;
 /// Concentration of a saturated surface, kg salt per kg tissue: about 240 g/kg (handbook section 4).
 const SATURATED: f64 = 0.240;
+/// Longest step as a share of the time since the last change.
+const LADDER: f64 = 0.07;
+/// First step after a change, s.
+const SHORTEST_STEP: f64 = 4.0;
 /// γ of TR-BDF2; this value makes both stages share one matrix (Bank et al. 1985).
 const GAMMA: f64 = 2.0 - std::f64::consts::SQRT_2;
 
@@ -65,8 +69,8 @@ pub struct Travel {
     lodged: [(f64, Vec<(usize, f64)>); 2],
     /// Which faces were ever salted.
     salted: [bool; 2],
-    /// Seconds since salting.
-    elapsed: f64,
+    /// Seconds since something last changed at once: salt laid on or taken off. Steps start short from there.
+    settled: f64,
     work: Work,
 }
 
@@ -89,6 +93,7 @@ struct Work {
     /// Conductance of a half-cell at each end at 4 °C.
     ends: [f64; 2],
     capacity: Vec<f64>,
+    flows: Vec<f64>,
     low: Vec<f64>,
     mid: Vec<f64>,
     up: Vec<f64>,
@@ -128,7 +133,7 @@ impl Travel {
             store: load,
             lodged: [(0.0, vec![]), (0.0, vec![])],
             salted: load.map(|l| l > 0.0),
-            elapsed: 0.0,
+            settled: 0.0,
         };
         if salting.uptake == Uptake::Immediate && !travel.c.is_empty() {
             let last = travel.c.len() - 1;
@@ -162,22 +167,51 @@ impl Travel {
         self
     }
 
-    /// Lets time pass at one temperature. Cost is linear in cells × steps; steps grow with the time elapsed,
-    /// about 20 for each doubling of it: some 200 for the first day, 30 more for the next two.
+    /// Lets time pass at one temperature. Cost is linear in cells × steps; steps grow with the time since salt was
+    /// last laid on or taken off, about 15 for each doubling of it: some 170 for the first day, 25 more for the next two.
+    ///
+    /// Each rung of the ladder is as long as the whole time before it, so a run in many short pieces costs more but
+    /// gives the same to the error of a step.
     pub fn run(&mut self, duration: Time, at: Temperature) {
         if self.c.is_empty() {
             return;
         }
-        let end = self.elapsed + duration.in_s().max(0.0);
+        let end = self.settled + duration.in_s().max(0.0);
         let rate = clock_rate(at);
-        while end - self.elapsed > 1e-6 {
+        while end - self.settled > 1e-6 {
             // Doubling ladder of steps, so that the matrix is factored once a rung, not once a step.
-            let wanted = (self.elapsed * 0.05).clamp(4.0, 3600.0);
-            let rung = 4.0 * 2f64.powf((wanted / 4.0).log2().floor());
-            let step = rung.min(end - self.elapsed);
+            let wanted = (self.settled * LADDER).clamp(SHORTEST_STEP, 7200.0);
+            let rung = SHORTEST_STEP * 2f64.powf((wanted / SHORTEST_STEP).log2().floor());
+            let step = rung.min(end - self.settled);
             self.step(step, rate);
-            self.elapsed += step;
+            self.settled += step;
         }
+    }
+
+    /// Lays more dry salt on an end: 0 for the top, 1 for the bottom.
+    pub fn lay_on(&mut self, end: usize, more: GramsPerDm2) {
+        let end = end.min(1);
+        if more.0 > 0.0 && !self.c.is_empty() {
+            self.store[end] += more.0 / 10.0;
+            self.salted[end] = true;
+            self.settled = 0.0;
+        }
+    }
+
+    /// Brushes dry salt off an end; gives what came off, at most what still waits there. Salt lodged in grooves stays.
+    pub fn brush_off(&mut self, end: usize, at_most: GramsPerDm2) -> GramsPerDm2 {
+        let store = &mut self.store[end.min(1)];
+        let off = (at_most.0 / 10.0).clamp(0.0, store.max(0.0));
+        *store -= off;
+        if off > 0.0 {
+            self.settled = 0.0;
+        }
+        GramsPerDm2(off * 10.0)
+    }
+
+    /// Dry salt still waiting on the top and the bottom, grooves included.
+    pub fn waiting(&self) -> [GramsPerDm2; 2] {
+        [0, 1].map(|end| GramsPerDm2((self.store[end] + self.lodged[end].0) * 10.0))
     }
 
     /// How things stand now.
@@ -195,8 +229,7 @@ impl Travel {
                 cell
             })
             .collect();
-        let waiting = [0, 1].map(|end| GramsPerDm2((self.store[end] + self.lodged[end].0) * 10.0));
-        Profile::new(cells, waiting, self.salted)
+        Profile::new(cells, self.waiting(), self.salted)
     }
 
     /// Salt in the column and waiting on it, kg/m².
@@ -268,21 +301,14 @@ impl Travel {
         // Constant part of the right side at each end, per second: a source, or the saturated surface.
         let inflow: [f64; 2] = std::array::from_fn(|e| if saturated[e] { work.ends[e] * rate * saturated_c[e] } else { source[e] });
         // Stage 1, trapezoidal over γ·dt: (M + αK) c* = (M − αK) c + γ·dt·s.
+        // Each flow between two cells is reckoned once: what leaves one enters the other, so none is lost.
+        work.flows.clear();
+        work.flows.push(if saturated[0] { -work.ends[0] * self.c[0] } else { 0.0 });
+        work.flows.extend(self.c.windows(2).zip(&work.between).map(|(c, between)| between * (c[0] - c[1])));
+        work.flows.push(if saturated[1] { work.ends[1] * self.c[n - 1] } else { 0.0 });
         work.stage.clear();
-        for i in 0..n {
-            let mut flow = 0.0;
-            if i > 0 {
-                flow += work.between[i - 1] * (self.c[i - 1] - self.c[i]);
-            } else if saturated[0] {
-                flow -= work.ends[0] * self.c[0];
-            }
-            if i + 1 < n {
-                flow += work.between[i] * (self.c[i + 1] - self.c[i]);
-            } else if saturated[1] {
-                flow -= work.ends[1] * self.c[i];
-            }
-            work.stage.push(work.capacity[i] * self.c[i] + alpha * flow);
-        }
+        let cells = self.c.iter().zip(&work.capacity).zip(work.flows.windows(2));
+        work.stage.extend(cells.map(|((c, capacity), flow)| capacity * c + alpha * (flow[0] - flow[1])));
         work.stage[0] += GAMMA * dt * inflow[0];
         work.stage[n - 1] += GAMMA * dt * inflow[1];
         let grooves =
@@ -295,7 +321,8 @@ impl Travel {
         let a = 1.0 / (GAMMA * (2.0 - GAMMA));
         let b = (1.0 - GAMMA).powi(2) * a;
         work.next.clear();
-        work.next.extend((0..n).map(|i| work.capacity[i] * (a * work.stage[i] - b * self.c[i])));
+        let cells = self.c.iter().zip(&work.capacity).zip(&work.stage);
+        work.next.extend(cells.map(|((c, capacity), stage)| capacity * (a * stage - b * c)));
         work.next[0] += GAMMA / 2.0 * dt * inflow[0];
         work.next[n - 1] += GAMMA / 2.0 * dt * inflow[1];
         for (i, flow) in grooves() {

@@ -3,18 +3,18 @@
 //! `J = k_m·M_w/(R·T)·p_sat(T)·(a_w − RH)`. The coefficient h is *effective*, with the surface
 //! taken at air temperature: evaporation cools it, and the fit absorbs that.
 
-use super::psychro::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, saturation_pressure};
-use crate::units::{Dryness, HeatTransfer, Length, LengthIn, RelativeHumidity, Temperature, TemperatureIn, Time, TimeIn};
+mod brine;
+mod fit;
+mod sides;
+mod store;
 
-/// Density of skin, kg/m³ (handbook section 6).
-const SKIN_DENSITY: f64 = 1100.0;
-/// Water in fresh skin, kg per kg.
-const SKIN_WATER: f64 = 0.62;
-/// Moisture of fresh skin, kg water per kg dry skin: 0.62 ÷ 0.38.
-const FRESH: f64 = SKIN_WATER / (1.0 - SKIN_WATER);
-/// Oswin isotherm M = A(a_w/(1−a_w))^B [est, valid about 0.05–0.9]; M at a_w 0.5 is A.
-const OSWIN_A: f64 = 0.12;
-const OSWIN_B: f64 = 0.45;
+pub use brine::brine_activity;
+pub use fit::{Answer, Doubt, DoubtKind, Fit, Lost, Series, WeighedPoint, Weighing, fit, look_for_doubt, weighed_points};
+pub use sides::{DryState, Drying, Lies, Side};
+pub use store::{Stuff, WaterStore};
+
+use super::psychro::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, saturation_pressure};
+use crate::units::{Dryness, HeatTransfer, Length, RelativeHumidity, Temperature, TemperatureIn, Time};
 
 /// The air of a refrigerator.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -35,44 +35,71 @@ pub fn evaporation(air: Air, water_activity: f64) -> f64 {
         * (water_activity - air.humidity.0)
 }
 
-/// Water activity of skin at a moisture, by the Oswin isotherm turned round.
-fn water_activity(moisture: f64) -> f64 {
-    let ratio = (moisture.max(0.0) / OSWIN_A).powf(1.0 / OSWIN_B);
-    ratio / (1.0 + ratio)
-}
-
-/// Skin dryness after a time in the open.
+/// Bare skin's dryness after a time in the open.
 ///
 /// `thickness` of the skin over its fat barrier, 0.5–6 mm; all of it dries as one store.
-/// Integrated by the classical Runge–Kutta rule in 15-minute steps.
 pub fn skin_dryness(thickness: Length, open_for: Time, air: Air) -> Dryness {
-    let dry_mass = thickness.in_m() * SKIN_DENSITY * (1.0 - SKIN_WATER);
-    if dry_mass <= 0.0 {
-        return Dryness(0.0);
+    let mut skin = WaterStore::fresh(Stuff::SKIN, thickness);
+    skin.stand(open_for, air, 1.0);
+    skin.dryness()
+}
+
+/// How skin feels under a clean finger.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Touch {
+    /// The finger comes away wet.
+    Wet,
+    /// It sticks.
+    Tacky,
+    /// It slides.
+    Dry,
+    /// It rustles.
+    Parchment,
+}
+
+impl Touch {
+    /// The scale, from fresh to ready.
+    pub const ALL: [Self; 4] = [Self::Wet, Self::Tacky, Self::Dry, Self::Parchment];
+
+    /// What a skin of this dryness feels like [est]: the borders are 0.25, 0.6 and 0.9.
+    pub fn of(dryness: Dryness) -> Self {
+        match dryness.0 {
+            d if d < 0.25 => Self::Wet,
+            d if d < 0.6 => Self::Tacky,
+            d if d < 0.9 => Self::Dry,
+            _ => Self::Parchment,
+        }
     }
-    let rate = |m: f64| -evaporation(air, water_activity(m)) / dry_mass;
-    let mut left = open_for.in_s().max(0.0);
-    let mut moisture = FRESH;
-    while left > 0.0 {
-        let dt = left.min(900.0);
-        let k1 = rate(moisture);
-        let k2 = rate(moisture + k1 * dt / 2.0);
-        let k3 = rate(moisture + k2 * dt / 2.0);
-        let k4 = rate(moisture + k3 * dt);
-        moisture += dt / 6.0 * (k1 + 2.0 * k2 + 2.0 * k3 + k4);
-        left -= dt;
+
+    /// The dryness from which on it feels so.
+    pub fn from_dryness(self) -> Dryness {
+        Dryness(match self {
+            Self::Wet => 0.0,
+            Self::Tacky => 0.25,
+            Self::Dry => 0.6,
+            Self::Parchment => 0.9,
+        })
     }
-    Dryness((FRESH - moisture) / (FRESH - OSWIN_A))
+
+    /// The word for it.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Wet => "wet",
+            Self::Tacky => "tacky",
+            Self::Dry => "dry",
+            Self::Parchment => "parchment",
+        }
+    }
+
+    /// By its word.
+    pub fn find(word: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|t| t.word() == word)
+    }
 }
 
 /// The touch scale of four, from dryness [est].
 pub fn touch(dryness: Dryness) -> &'static str {
-    match dryness.0 {
-        d if d < 0.25 => "wet",
-        d if d < 0.6 => "tacky",
-        d if d < 0.9 => "dry",
-        _ => "parchment",
-    }
+    Touch::of(dryness).word()
 }
 
 /// Dry enough to crackle (handbook section 6: 0.95, 0.7 at the least).
@@ -120,6 +147,31 @@ mod tests {
     fn thicker_skin(#[case] mm: f64, #[case] want: f64) {
         let got = skin_dryness(millimetres(mm), hours(24.0), air(5.0, 0.5)).0;
         assert!((got - want).abs() < 0.01, "{got}");
+    }
+
+    #[test]
+    fn dries_as_scipy_says() {
+        // SciPy's LSODA on the same equation with psychrolib's air, by `tests/reference/drying.py`.
+        let rows = include_str!("../../../tests/reference/drying.csv").lines().filter_map(|l| l.strip_prefix("skin,"));
+        let mut compared = 0;
+        for row in rows {
+            let f: Vec<f64> = row.split(',').map(|f| f.parse().unwrap()).collect();
+            let air = Air { temperature: celsius(f[1]), humidity: RelativeHumidity(f[2]), h: HeatTransfer(f[3]) };
+            let mut skin = WaterStore::fresh(Stuff::SKIN, millimetres(f[0]));
+            skin.stand(hours(f[4]), air, 1.0);
+            assert!((skin.dryness().0 - f[5]).abs() < 0.002, "{row}: {}", skin.dryness().0);
+            assert!((skin.lost().0 - f[6]).abs() < 0.002 * f[6], "{row}: {}", skin.lost().0);
+            compared += 1;
+        }
+        assert!(compared >= 40, "{compared}");
+    }
+
+    #[test]
+    fn touch_follows_dryness_up_the_scale() {
+        for touch in Touch::ALL {
+            assert_eq!((Touch::of(touch.from_dryness()), Touch::find(touch.word())), (touch, Some(touch)));
+        }
+        assert!(Touch::of(Dryness(-0.2)) == Touch::Wet && Touch::find("crisp").is_none());
     }
 
     proptest::proptest! {

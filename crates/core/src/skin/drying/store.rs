@@ -1,0 +1,221 @@
+//! One side's store of water: filled when fresh, emptied by the air, held back by salt.
+
+use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, brine_activity, water_of};
+use super::{Air, evaporation};
+use crate::units::{Dryness, GramsPerDm2, Length, LengthIn, Time, TimeIn};
+
+/// What a side's store is made of.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Stuff {
+    /// kg/m³.
+    density: f64,
+    /// kg water per kg when fresh.
+    water: f64,
+    /// Oswin isotherm M = A(a_w/(1−a_w))^B; M at a_w 0.5 is A.
+    oswin: (f64, f64),
+    /// How deep the store reaches, where it is not the thickness of the layer, mm.
+    deepest_mm: f64,
+}
+
+impl Stuff {
+    /// Skin, 1100 kg/m³, 0.62 water (handbook section 6); all of it dries as one store over its barrier of fat.
+    pub const SKIN: Self = Self { density: 1100.0, water: 0.62, oswin: (0.12, 0.45), deepest_mm: 6.0 };
+    /// Bare lean: its outer 3 mm dry, what lies deeper follows too slowly to count [est]; isotherm as of skin [est].
+    pub const LEAN: Self = Self { density: 1060.0, water: 0.74, oswin: (0.12, 0.45), deepest_mm: 3.0 };
+    /// Bare fat: little water, in its outer 2 mm [est].
+    pub const FAT: Self = Self { density: 920.0, water: 0.12, oswin: (0.01, 0.45), deepest_mm: 2.0 };
+
+    /// Moisture when fresh, kg water per kg dry.
+    fn fresh(self) -> f64 {
+        self.water / (1.0 - self.water)
+    }
+
+    /// How deep its store reaches in a layer so thick.
+    pub fn depth(self, layer: Length) -> Length {
+        crate::units::millimetres(layer.in_mm().min(self.deepest_mm))
+    }
+
+    /// Water activity at a moisture, by the isotherm turned round.
+    fn activity(self, moisture: f64) -> f64 {
+        let ratio = (moisture.max(0.0) / self.oswin.0).powf(1.0 / self.oswin.1);
+        ratio / (1.0 + ratio)
+    }
+
+    /// Moisture in equilibrium with a water activity.
+    fn moisture(self, activity: f64) -> f64 {
+        self.oswin.0 * (activity / (1.0 - activity)).powf(self.oswin.1)
+    }
+}
+
+/// The water of one side, per area.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct WaterStore {
+    stuff: Stuff,
+    /// kg dry per m².
+    dry: f64,
+    /// kg water per kg dry.
+    moisture: f64,
+    /// kg salt per m² in or on it.
+    salt: f64,
+}
+
+impl WaterStore {
+    /// A fresh side over a layer of this thickness.
+    pub fn fresh(stuff: Stuff, layer: Length) -> Self {
+        let dry = stuff.depth(layer).in_m() * stuff.density * (1.0 - stuff.water);
+        Self { stuff, dry, moisture: stuff.fresh(), salt: 0.0 }
+    }
+
+    /// Says how much salt lies on or in it.
+    pub fn salted(&mut self, salt: GramsPerDm2) {
+        self.salt = salt.0.max(0.0) / 10.0;
+    }
+
+    /// How dry it is: 0 fresh, 1 in equilibrium with air of 50 %; below 0 where salt has drawn water from the air.
+    pub fn dryness(&self) -> Dryness {
+        let fresh = self.stuff.fresh();
+        Dryness((fresh - self.moisture) / (fresh - self.stuff.oswin.0))
+    }
+
+    /// Water lost since it was fresh; negative where it has taken some up.
+    pub fn lost(&self) -> GramsPerDm2 {
+        GramsPerDm2(self.dry * (self.stuff.fresh() - self.moisture) * 10.0)
+    }
+
+    /// Lets it stand in the air, `open` of its area free (0–1). Classical Runge–Kutta in steps of 15 minutes.
+    pub fn stand(&mut self, time: Time, air: Air, open: f64) {
+        if self.dry <= 0.0 || open <= 0.0 {
+            return;
+        }
+        let rate = |m: f64| -open * evaporation(air, self.activity(m)) / self.dry;
+        let (mut left, mut m) = (time.in_s().max(0.0), self.moisture);
+        while left > 0.0 {
+            let dt = left.min(900.0);
+            let k1 = rate(m);
+            let k2 = rate(m + k1 * dt / 2.0);
+            let k3 = rate(m + k2 * dt / 2.0);
+            let k4 = rate(m + k3 * dt);
+            m += dt / 6.0 * (k1 + 2.0 * k2 + 2.0 * k3 + k4);
+            left -= dt;
+        }
+        self.moisture = m;
+    }
+
+    /// Water activity at a moisture. Tissue and brine share one water activity, and each holds the water it would hold
+    /// alone at it (the mixing rule of Zdanovskii, Stokes and Robinson); where brine would be saturated, salt falls out.
+    fn activity(&self, moisture: f64) -> f64 {
+        let alone = self.stuff.activity(moisture);
+        if self.salt <= 1e-9 || alone <= SATURATED_ACTIVITY {
+            return alone;
+        }
+        let brine = |molal: f64| water_of(self.salt, molal) / self.dry;
+        if moisture <= self.stuff.moisture(SATURATED_ACTIVITY) + brine(SATURATED_MOLAL) {
+            return SATURATED_ACTIVITY;
+        }
+        // More water than saturated brine binds: the molality at which both together hold it (false position, Illinois).
+        let excess = |molal: f64| self.stuff.moisture(brine_activity(molal)) + brine(molal) - moisture;
+        let (mut a, mut b) = (brine_molality_at_least(self.salt, self.dry, moisture), SATURATED_MOLAL);
+        let (mut fa, mut fb) = (excess(a), excess(b));
+        if fa <= 0.0 {
+            return brine_activity(a);
+        }
+        let mut molal = b;
+        for _ in 0..24 {
+            molal = b - fb * (b - a) / (fb - fa);
+            let f = excess(molal);
+            if f.abs() < 1e-7 * moisture {
+                break;
+            }
+            if f > 0.0 {
+                (a, fa) = (molal, f);
+                fb *= 0.5;
+            } else {
+                (b, fb) = (molal, f);
+                fa *= 0.5;
+            }
+        }
+        brine_activity(molal)
+    }
+}
+
+/// The molality if all the water were brine's: the brine is never thinner.
+fn brine_molality_at_least(salt: f64, dry: f64, moisture: f64) -> f64 {
+    let all = water_of(salt, 1.0) / (dry * moisture);
+    all.clamp(1e-6, SATURATED_MOLAL)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::{HeatTransfer, RelativeHumidity, celsius, hours, millimetres};
+
+    fn air(rh: f64) -> Air {
+        Air { temperature: celsius(4.0), humidity: RelativeHumidity(rh), h: HeatTransfer(5.0) }
+    }
+
+    fn skin(salt: f64) -> WaterStore {
+        let mut store = WaterStore::fresh(Stuff::SKIN, millimetres(2.0));
+        store.salted(GramsPerDm2(salt));
+        store
+    }
+
+    #[test]
+    fn salt_on_the_skin_slows_drying_and_above_76_per_cent_takes_water_up() {
+        // Handbook section 6: salt slows drying, and above about 76 % humidity it takes water up.
+        let after = |salt: f64, rh: f64, h: f64| {
+            let mut store = skin(salt);
+            store.stand(hours(h), air(rh), 1.0);
+            store.lost().0
+        };
+        for rh in [0.4, 0.6, 0.7] {
+            assert!(after(3.0, rh, 12.0) < after(0.0, rh, 12.0), "slower at {rh}");
+        }
+        // A crust of salt: its brine at 0.757 gains below 0.8 and loses at 0.7.
+        assert!(after(8.0, 0.82, 24.0) < 0.0, "takes water up: {}", after(8.0, 0.82, 24.0));
+        assert!(after(8.0, 0.70, 24.0) > 0.0);
+        assert!(after(0.0, 0.82, 24.0) > 0.0, "bare skin still dries there");
+    }
+
+    #[test]
+    fn salted_skin_ends_where_tissue_and_brine_both_agree_with_the_air() {
+        // Closed form at 85 % humidity: M = A(0.85/0.15)^B + S/(0.058443·m·dry) with a_w(m) = 0.85: m = 4.034 by the table.
+        let mut store = skin(2.0);
+        store.stand(hours(3000.0), air(0.85), 1.0);
+        let dry = 0.002 * 1100.0 * 0.38;
+        let want = 0.12 * (0.85f64 / 0.15).powf(0.45) + 0.2 / (0.058_443 * 4.034 * dry);
+        assert!((store.moisture / want - 1.0).abs() < 2e-3, "{} is not {want}", store.moisture);
+        // And in dry air the salt has fallen out: the skin ends where unsalted skin does.
+        let mut dry_air = skin(2.0);
+        dry_air.stand(hours(3000.0), air(0.5), 1.0);
+        assert!((dry_air.moisture / 0.12 - 1.0).abs() < 1e-3, "{}", dry_air.moisture);
+    }
+
+    #[test]
+    fn lean_and_fat_have_stores_of_their_own() {
+        // By hand: 3 mm of lean hold 0.003·1060·0.74 = 23.5 g/dm² of water, 2 mm of fat 0.002·920·0.12 = 2.2.
+        for (stuff, holds) in [(Stuff::LEAN, 23.5), (Stuff::FAT, 2.2)] {
+            let mut store = WaterStore::fresh(stuff, millimetres(30.0));
+            store.stand(hours(4000.0), air(0.05), 1.0);
+            assert!(store.lost().0 < holds && store.lost().0 > holds * 0.9, "{} of {holds}", store.lost().0);
+        }
+    }
+
+    proptest::proptest! {
+        #[test]
+        fn more_salt_never_dries_faster(mm in 1.0..4.0f64, salt in 0.0..6.0f64, more in 0.1..4.0f64, rh in 0.2..0.95f64, h in 1.0..72.0f64) {
+            let lost = |salt: f64| {
+                let mut store = WaterStore::fresh(Stuff::SKIN, millimetres(mm));
+                store.salted(GramsPerDm2(salt));
+                store.stand(hours(h), air(rh), 1.0);
+                store.lost().0
+            };
+            proptest::prop_assert!(lost(salt + more) <= lost(salt) + 1e-3, "{} > {}", lost(salt + more), lost(salt));
+        }
+
+        #[test]
+        fn salted_or_not_more_humid_never_dries_faster(salt in 0.0..6.0f64, rh in 0.1..0.9f64, more in 0.01..0.09f64, h in 1.0..72.0f64) {
+            let lost = |rh: f64| { let mut store = skin(salt); store.stand(hours(h), air(rh), 1.0); store.lost().0 };
+            proptest::prop_assert!(lost(rh + more) <= lost(rh) + 1e-6);
+        }
+    }
+}
