@@ -30,7 +30,6 @@ type Change = (usize, usize, f64);
 #[case("added-midway", vec![layer(Tissue::Lean, 30.0)], 0.0, 1.2, 0.0, &[(6.0, 4.0), (18.0, 4.0)], &[(0, 1, 0.9)])]
 #[case("brushed-off", vec![layer(Tissue::Lean, 38.0)], 3.0, 3.0, 0.0, &[(0.5, 4.0), (20.0, 4.0)], &[(0, 0, -1.5), (0, 1, -1.5)])]
 #[case("to-the-table", belly(), 0.0, 2.0, 0.0, &[(24.0, 4.0), (0.5, 12.0), (1.0, 40.0), (0.5, 65.0), (0.3, 60.0)], &[])]
-#[expect(clippy::too_many_arguments, reason = "one row a case")]
 fn agrees_with_scipy(
     #[case] name: &str,
     #[case] layers: Vec<Layer>,

@@ -120,32 +120,36 @@ impl Roast {
         celsius(self.t[0])
     }
 
+    /// Mean temperature of the whole piece.
+    pub fn mean(&self) -> Temperature {
+        let all: f64 = self.capacity.iter().sum();
+        celsius(self.t.iter().zip(&self.capacity).map(|(t, c)| t * c).sum::<f64>() / all)
+    }
+
     /// Lets time pass; calls `each` after every step with (elapsed, core) and stops when it says so.
     ///
     /// Backward Euler in steps of 15 s: a few thousandths of the time it takes, far inside the band. Returns the time used.
     pub fn run(&mut self, oven: Oven, at_most: Time, mut each: impl FnMut(Time, Temperature) -> bool) -> Time {
         let mut elapsed = 0.0;
+        // Film in series with the half shell under the surface.
+        let film = self.surface_area / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
+        // Of the latent heat taken at the surface, the share that the shell (not the film) supplies.
+        let share = (1.0 / oven.h.0) / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
         let mut matrix = Tridiagonal::default();
-        let (mut low, mut mid, mut up) = (vec![0.0; SHELLS], vec![0.0; SHELLS], vec![0.0; SHELLS]);
+        let mut factored_for = 0.0;
         while at_most.in_s() - elapsed > 1e-9 {
             let dt = STEP_S.min(at_most.in_s() - elapsed);
+            if dt != factored_for {
+                self.factor(&mut matrix, film, dt);
+                factored_for = dt;
+            }
             let surface = self.surface_temperature(oven);
             self.surface = surface;
-            // Film in series with the half shell under the surface.
-            let film = self.surface_area / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
             let latent = self.evaporate(oven, surface, dt);
-            // Of the latent heat taken at the surface, the share that the shell (not the film) supplies.
-            let share = (1.0 / oven.h.0) / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
-            for i in 0..SHELLS {
-                let before = if i > 0 { self.between[i - 1] } else { 0.0 };
-                let after = if i + 1 < SHELLS { self.between[i] } else { film };
-                low[i] = -before * dt;
-                mid[i] = self.capacity[i] + (before + after) * dt;
-                up[i] = if i + 1 < SHELLS { -after * dt } else { 0.0 };
-                self.t[i] *= self.capacity[i];
+            for (t, capacity) in self.t.iter_mut().zip(&self.capacity) {
+                *t *= capacity;
             }
             self.t[SHELLS - 1] += dt * (film * oven.air.in_c() - latent * share * self.surface_area);
-            matrix.factor(&low, &mid, &up);
             matrix.solve(&mut self.t);
             elapsed += dt;
             if !each(crate::units::minutes(elapsed / 60.0), self.core()) {
@@ -153,6 +157,16 @@ impl Roast {
             }
         }
         crate::units::minutes(elapsed / 60.0)
+    }
+
+    /// The matrix of a step of this length: the same as long as neither oven nor step changes.
+    fn factor(&self, matrix: &mut Tridiagonal, film: f64, dt: f64) {
+        let before = |i: usize| if i > 0 { self.between[i - 1] } else { 0.0 };
+        let after = |i: usize| if i + 1 < SHELLS { self.between[i] } else { film };
+        let low: Vec<f64> = (0..SHELLS).map(|i| -before(i) * dt).collect();
+        let mid: Vec<f64> = (0..SHELLS).map(|i| self.capacity[i] + (before(i) + after(i)) * dt).collect();
+        let up: Vec<f64> = (0..SHELLS).map(|i| if i + 1 < SHELLS { -after(i) * dt } else { 0.0 }).collect();
+        matrix.factor(&low, &mid, &up);
     }
 
     /// Surface temperature from the balance of film, evaporation and conduction inwards, °C.

@@ -158,3 +158,41 @@ pub fn fire_plan(
         high: minutes((takes.in_min() * 1.33).round()),
     }
 }
+
+/// What a piece goes through between the cold and the plate.
+#[derive(Debug, Clone, Copy)]
+pub struct Heating<'a> {
+    /// Standing out before the heat.
+    pub tempering: Time,
+    /// Mean temperature when it meets the fire.
+    pub start: Temperature,
+    /// The stages, as `fire_plan` was asked.
+    pub stages: &'a [FireStage],
+    /// Rest after the heat.
+    pub rest: Time,
+}
+
+/// Mean temperature of the whole piece through tempering, heat and rest, in pieces of ten minutes: what salt travels at
+/// meanwhile [est: one temperature for the whole thickness].
+pub fn in_the_heat(cut: Cut, largest: Mass, thickness: Length, answer: &FireAnswer, heating: &Heating) -> Vec<(Time, Temperature)> {
+    const PIECE: f64 = 10.0;
+    let cold = 4.0;
+    let mut through = Vec::new();
+    if heating.tempering.in_min() > 0.0 {
+        through.push((heating.tempering, celsius(f64::midpoint(cold, heating.start.in_c()))));
+    }
+    let mut roast = Roast::new(body(cut, largest, thickness, heating.start), Wetness::OPEN);
+    let ovens = heating.stages.iter().zip(&answer.stages).map(|(stage, time)| (Oven::at(stage.air), *time));
+    let rest = (Oven { h: HeatTransfer(9.0), ..Oven::board() }, heating.rest);
+    for (oven, time) in ovens.chain([rest]) {
+        let mut left = time.in_min();
+        while left > 1e-6 {
+            let piece = minutes(left.min(PIECE));
+            let before = roast.mean();
+            roast.run(oven, piece, |_, _| true);
+            through.push((piece, celsius(f64::midpoint(before.in_c(), roast.mean().in_c()))));
+            left -= PIECE;
+        }
+    }
+    through
+}

@@ -1,6 +1,7 @@
 //! What comes out.
 
 use super::inspection::InspectionNote;
+use super::model_hours::ModelHours;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use super::ways_out::WayOut;
@@ -113,6 +114,21 @@ pub struct ColdState {
     pub slice: GramsPerKg,
     /// How dry the skin is; `None` without skin.
     pub dryness: Option<Dryness>,
+    /// Water lost over all open sides.
+    pub lost: Mass,
+}
+
+/// Salt in what is eaten: travel went on through tempering, heat and rest. An estimate.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PlateSalt {
+    /// Outer mouthful.
+    pub rim: GramsPerKg,
+    /// Least salted mouthful.
+    pub middle: GramsPerKg,
+    /// Whole-slice mouthful.
+    pub slice: GramsPerKg,
+    /// Its evenness.
+    pub evenness: Evenness,
 }
 
 /// The rest in the cold.
@@ -130,6 +146,14 @@ pub struct FridgePlan {
     pub to: Timestamp,
     /// The piece when it comes out.
     pub state: ColdState,
+    /// Hours after the salting in which dry salt still lies on it; `None` where none is laid on.
+    pub wet: Option<Time>,
+    /// The same salt on the plate, after tempering, heat and rest; an estimate.
+    pub plate: PlateSalt,
+    /// The second school of hours.
+    pub model: ModelHours,
+    /// How long it stands open in all.
+    pub open: Time,
     /// Why these hours.
     pub why: String,
 }

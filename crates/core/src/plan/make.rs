@@ -1,18 +1,19 @@
 //! The rooms in order.
 
 use super::answer::{ColdState, DosePlan, FirePlan, Plan, SkinPlan};
+use super::course::{Course, SaltChange};
 use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::inspection::{Looked, inspection};
 use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve};
-use super::rest::{already_on, cold_state, fridge_plan, no_time, rest_hours, salted_at};
+use super::rest::{already_on, before_clock, fridge_plan, no_time, salted_at};
 use super::skin::{enters_lean, groove_salt, resolve_with_skin};
 use super::ways_out::{RIM_AT_MOST, Salty, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
 use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
-use crate::fire::{FinishTarget, fire_plan, targets, trade_time};
+use crate::fire::{FinishTarget, Heating, fire_plan, in_the_heat, targets, trade_time};
 use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
 use crate::piece::{FireShape, weight_mismatch};
 use crate::salt::FaceGrams;
@@ -59,7 +60,8 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     };
     let draft = write(no_time());
     let sum = |phase: Phase| draft.iter().filter(|s| s.phase == phase).fold(no_time(), |sum, s| sum + s.takes);
-    let rest = rest_hours(&with);
+    let laid = laid_on_thickest(request, &with, &dose, dose.dose.to_weigh);
+    let before = before_clock(request, &with, &laid, dose.dose.to_weigh);
     let kept_from = if request.frozen { request.bought_on.map(|_| request.now.date()) } else { request.bought_on };
     let keeps = keeps(cut.storage, kept_from, request.use_by, request.now.time_zone());
     let ask = ColdAsk {
@@ -68,15 +70,15 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         thaw: sum(Phase::Thawing),
         before: sum(Phase::Before),
         after: sum(Phase::After),
-        rest,
+        rest: before.rest,
         asked: request.hours,
         salted_at: salted_at(request),
         keeps,
         quiet: request.kitchen.quiet,
     };
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
-    let laid = laid_on_thickest(request, &with, &dose, dose.dose.to_weigh);
-    let fridge = fridge_plan(request, &with, &laid, rest, &cold);
+    let heating = Heating { tempering, start, stages: &stages, rest: with.method.rest(cut) };
+    let fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(cut, with.largest, with.thickness, &fire, &heating));
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
     let out_min: f64 =
         draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
@@ -105,8 +107,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         thicker.takes - fire.takes
     });
     let fire = FirePlan { targets: finish, trade: trade_time(cut, with.largest), answer: fire };
-    let looked = Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps, thaw };
-    let notes = inspection(&looked);
+    let notes = inspection(&Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps, thaw });
     let reasons = why(&Known { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let worth = worth_measuring(&with, cold.planned, own_hours, thicker_takes);
     Ok(Plan {
@@ -127,17 +128,47 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     })
 }
 
+/// What really went on a kept piece, and when.
+#[derive(Debug, Clone, Default)]
+pub struct ReallyOn {
+    /// Sodium chloride weighed on it beside what the request says was on already, where that is known; else as planned.
+    pub grams: Option<Mass>,
+    /// What was laid on or brushed off after the first salting.
+    pub changes: Vec<SaltChange>,
+    /// How long it lay open in the cold before the salt.
+    pub open_before: Time,
+}
+
+/// A kept piece through its rest, whatever the calendar says: `with` gets its course and the air it lies in.
+///
+/// One door for every question about a piece that lies in the cold: how it stands, what it will be, what would help.
+pub fn with_course<T>(
+    request: &PlanRequest,
+    really: &ReallyOn,
+    with: impl FnOnce(&Course, &Resolved, &DosePlan) -> T,
+) -> Result<T, Vec<Refusal>> {
+    // Only cuts into lean change how salt travels; holes need not be counted for that.
+    let cuts = request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
+    let resolved = if cuts { resolve_with_skin(request)?.0 } else { resolve(request)? };
+    let already = already_on(request, total_of(&resolved));
+    let dose = dose_plan(request, &resolved, already);
+    let changed = really.changes.iter().fold(grams(0.0), |sum, c| sum + c.by);
+    let weighed = really.grams.unwrap_or(dose.dose.to_weigh) + changed;
+    // Nobody brushes off more than there is.
+    let laid = laid_on_thickest(request, &resolved, &dose, if weighed > -already { weighed } else { -already });
+    let mut changes = super::rest::changes(request, grams(0.0));
+    changes.extend(really.changes.iter().copied());
+    let course = Course::new(request, &resolved, &laid, &changes, really.open_before);
+    Ok(with(&course, &resolved, &dose))
+}
+
 /// How a salted piece stands after some hours in the cold, whatever the calendar says.
 ///
 /// `salted` counts from the salting, `open` from the moment the skin stood in the open cold. `on` is the sodium
 /// chloride that was really weighed on, where that is known; else what was planned.
 pub fn state_after(request: &PlanRequest, on: Option<Mass>, salted: Time, open: Time) -> Result<ColdState, Vec<Refusal>> {
-    // Only cuts into lean change how salt travels; holes need not be counted for that.
-    let cuts = request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
-    let with = if cuts { resolve_with_skin(request)?.0 } else { resolve(request)? };
-    let dose = dose_plan(request, &with, grams(0.0));
-    let laid = laid_on_thickest(request, &with, &dose, on.unwrap_or(dose.dose.to_weigh));
-    Ok(cold_state(request, &with, &laid, salted, open))
+    let really = ReallyOn { grams: on, changes: vec![], open_before: if open > salted { open - salted } else { no_time() } };
+    with_course(request, &really, |course, _, _| course.state(salted, open))
 }
 
 /// Grams a face as the scale shows them: more than the sodium chloride, where the salt is not all of it.
@@ -227,6 +258,18 @@ fn plan_cautions(
                 "{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.",
                 fridge.rest.ideal.in_h(),
                 fridge.state.salted_depth.in_mm()
+            ),
+            MODEL,
+            Some(StepKind::Chill),
+        ));
+    }
+    if let Some(wet) = fridge.wet.filter(|wet| *wet > fridge.planned) {
+        said.push(Caution::new(
+            "wet-window",
+            Amber,
+            format!(
+                "Dry salt still lies on it when it comes out: it takes about {:.0} min to go in. Wait for it, or wipe it dry, before the fire.",
+                wet.in_min()
             ),
             MODEL,
             Some(StepKind::Chill),

@@ -2,10 +2,13 @@
 
 mod answer;
 mod check;
+mod course;
 mod grams;
 mod inspection;
 mod make;
+mod model_hours;
 mod request;
+mod rescue;
 mod resolve;
 mod rest;
 mod skin;
@@ -17,11 +20,15 @@ mod worth;
 mod tests;
 
 pub use answer::{
-    ColdState, CoverPlan, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerLineDone, MixPlan, Plan, PlanStep, PortionPlan, SkinPlan,
+    ColdState, CoverPlan, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerLineDone, MixPlan, Plan, PlanStep, PlateSalt, PortionPlan,
+    SkinPlan,
 };
+pub use course::{Course, SaltChange};
 pub use inspection::InspectionNote;
-pub use make::{make_plan, state_after};
-pub use request::{BoughtScoring, CoverAsk, Done, Kitchen, MixUse, PlanRequest, Portion, Refusal, SkinAsk};
+pub use make::{ReallyOn, make_plan, state_after, with_course};
+pub use model_hours::{Goal, GoalHours, ModelHours};
+pub use request::{BoughtScoring, BrushedOff, CoverAsk, Done, HoursFrom, Kitchen, MixUse, PlanRequest, Portion, Refusal, SkinAsk};
+pub use rescue::{Rescue, RescueAsk, RescueWay, rescue};
 pub use resolve::{FilledPortion, Resolved};
 pub use ways_out::{RIM_AT_MOST, WayOut};
 pub use why::{Bound, Why};

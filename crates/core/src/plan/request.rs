@@ -1,10 +1,11 @@
 //! What is asked.
 
+use super::model_hours::Goal;
 use crate::clock::Quiet;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, Salt};
-use crate::skin::drying::Air;
+use crate::skin::drying::{Air, Lies};
 use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
 use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
 use jiff::civil::{Date, time};
@@ -96,6 +97,25 @@ pub struct Done {
     pub salt: Option<Mass>,
 }
 
+/// Dry salt brushed off again.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct BrushedOff {
+    /// When.
+    pub at: Timestamp,
+    /// Sodium chloride that came off.
+    pub salt: Mass,
+}
+
+/// Which school says how many hours.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum HoursFrom {
+    /// The method's own hours, else the house table.
+    #[default]
+    House,
+    /// The model, to the goal.
+    Model,
+}
+
 /// The kitchen it happens in.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Kitchen {
@@ -174,6 +194,14 @@ pub struct PlanRequest {
     pub now: ZonedDateTime,
     /// What is done already.
     pub done: Vec<Done>,
+    /// Salt that was brushed off again.
+    pub brushed_off: Vec<BrushedOff>,
+    /// How it lies in the refrigerator.
+    pub lies: Lies,
+    /// What the model's hours are to reach; `None` takes the cut's.
+    pub goal: Option<Goal>,
+    /// Whose hours the clock takes.
+    pub hours_from: HoursFrom,
     /// The meal; `None` takes the best from now.
     pub serve_at: Option<ZonedDateTime>,
     /// Guests.
@@ -214,6 +242,10 @@ impl PlanRequest {
             hours: None,
             now,
             done: vec![],
+            brushed_off: vec![],
+            lies: Lies::Open,
+            goal: None,
+            hours_from: HoursFrom::House,
             serve_at: None,
             servings: None,
             kitchen: Kitchen::default(),

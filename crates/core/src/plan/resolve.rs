@@ -7,7 +7,7 @@ use crate::method::Method;
 use crate::piece::{Body, Face, FaceKind, Family, Measures, estimated_face, faces};
 use crate::salt::travel::Grooved;
 use crate::salt::{Basis, DoseLevel, Salt, basis_weight, dose_level};
-use crate::skin::drying::Air;
+use crate::skin::drying::{Air, Lies};
 use crate::units::{Area, GramsPerKg, Length, LengthIn, Mass, MassIn, Share, both_length, grams, millimetres};
 
 /// One portion with every open place filled.
@@ -58,6 +58,8 @@ pub struct Resolved {
     pub servings: u32,
     /// The refrigerator's air.
     pub air: Air,
+    /// How it lies there.
+    pub lies: Lies,
     /// The faces, all portions together.
     pub faces: Vec<Face>,
     /// Grooves cut into the top and the bottom of the column.
@@ -197,6 +199,7 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
             (weight.in_g() / cut.serving_g).round().max(1.0) as u32
         }),
         air: request.kitchen.fridge,
+        lies: request.lies,
         grooves: [None; 2],
         shaped,
         guessed,

@@ -1,15 +1,14 @@
 //! The piece in the cold: its column, its hours, what they give, and why.
 
-use super::answer::{ColdState, FridgePlan};
-use super::request::PlanRequest;
+use super::answer::{ColdState, FridgePlan, PlateSalt};
+use super::course::{Course, SaltChange};
+use super::model_hours::{ModelHours, model_hours, why_they_differ};
+use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
 use crate::clock::{ColdPlan, kitchen};
 use crate::method::StepKind;
-use crate::piece::Family;
-use crate::salt::travel::{Layer, Salting, Tissue, Travel, Uptake};
 use crate::salt::{FaceGrams, RestHours, house_table};
-use crate::skin::drying::skin_dryness;
-use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
+use crate::units::{LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
 use jiff::Timestamp;
 
 /// The method's own hours, else the house table.
@@ -17,74 +16,82 @@ pub(super) fn rest_hours(with: &Resolved) -> RestHours {
     with.method.rest_hours().unwrap_or_else(|| house_table(with.thickness))
 }
 
-/// Layers of one column and the salt on its two ends.
-fn column(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> (Vec<Layer>, Salting) {
-    let on = |id: &str| laid.iter().find(|f| f.face.id == id).map_or(0.0, |f| f.density().0);
-    let lean = |thickness| Layer { tissue: Tissue::Lean, thickness };
-    let covered = || {
-        vec![Layer { tissue: Tissue::Skin, thickness: with.skin }, Layer { tissue: Tissue::Fat, thickness: with.fat }, lean(with.lean())]
+/// What is known before the clock chooses: the rest without its hours.
+pub(super) struct BeforeClock<'a> {
+    pub course: Course<'a>,
+    pub model: ModelHours,
+    pub rest: RestHours,
+}
+
+/// The piece with its salt on, the two schools' hours for it, and those the clock is to take.
+///
+/// `laid` is all salt on the faces, put on earlier or still to be weighed.
+pub(super) fn before_clock<'a>(request: &'a PlanRequest, with: &'a Resolved, laid: &[FaceGrams], top_up: Mass) -> BeforeClock<'a> {
+    let open_before = open_before(request);
+    let course = Course::new(request, with, laid, &changes(request, top_up), open_before);
+    let model = model_hours(request, with, &course, open_before);
+    let house = rest_hours(with);
+    let rest = match (request.hours_from, model.shortest, model.ideal) {
+        (HoursFrom::Model, Some(shortest), Some(ideal)) => RestHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) },
+        _ => house,
     };
-    let loosened = with.faces.iter().any(|f| f.id == "under-skin");
-    // Skin and cap lie on top as the piece lies in the refrigerator; what is salted below meets bare lean.
-    let over = if with.skin.in_mm() > 0.0 { "skin" } else { "fat" };
-    // What a crust or a bed leaves behind lies in the skin.
-    let residue = with.cover_face().zip(request.cover).map_or(0.0, |(face, ask)| {
-        let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
-        if face.id == over { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
-    });
-    let (layers, top, bottom) = match request.cut.family {
-        Family::Steak => (vec![lean(with.thickness)], on("cut"), on("cut")),
-        Family::Bird | Family::FlatBird if loosened => (vec![lean(with.lean())], on("under-skin"), on("cavity")),
-        Family::Bird | Family::FlatBird => (covered(), on("breast"), on("cavity")),
-        Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if with.faces.iter().any(|f| f.id == over) => {
-            (covered(), on(over) + residue, on("meat"))
-        }
-        _ => (vec![lean(with.thickness)], on("meat"), on("meat")),
-    };
-    let inside = request.solution_sodium_mg_per_100g.map_or(0.0, |mg| {
-        let salt = crate::salt::salt_in_solution(&request.cut, with.weight, mg);
-        salt.in_g() / with.weight.in_kg()
-    });
-    (layers, Salting { top: GramsPerDm2(top), bottom: GramsPerDm2(bottom), inside: GramsPerKg(inside), uptake: Uptake::Store })
+    BeforeClock { course, model, rest }
 }
 
 /// What the hours give.
-///
-/// `laid` is all salt on the faces, put on earlier or still to be weighed.
-pub(super) fn fridge_plan(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], rest: RestHours, cold: &ColdPlan) -> FridgePlan {
+pub(super) fn fridge_plan(
+    request: &PlanRequest,
+    with: &Resolved,
+    before: BeforeClock,
+    cold: &ColdPlan,
+    heat: &[(Time, Temperature)],
+) -> FridgePlan {
+    let open = open_for(request, cold);
+    let (mut travel, drying) = before.course.through(cold.planned);
+    let state = before.course.state_with(&travel, drying.at(with.air, &[open])[0]);
+    for (time, temperature) in heat {
+        travel.run(*time, *temperature);
+    }
+    let plate = travel.profile();
     FridgePlan {
-        state: cold_state(request, with, laid, cold.planned, open_for(request, cold)),
-        rest,
+        state,
         planned: cold.planned,
         fits: cold.fits,
         from: cold.from,
         to: cold.to,
-        why: why(request, with, rest, cold),
+        wet: before.model.wet,
+        plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness() },
+        why: why(request, with, before.rest, cold) + " " + &why_they_differ(with, rest_hours(with).ideal, &before.model),
+        rest: before.rest,
+        model: before.model,
+        open,
     }
 }
 
-/// The column of the thickest portion at the moment of salting.
-pub(super) fn travel_of(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams]) -> Travel {
-    let (layers, salting) = column(request, with, laid);
-    let travel = Travel::new(&layers, salting, millimetres((with.thickness.in_mm() / 150.0).clamp(0.15, 0.6)));
-    let grooves = with.grooves.iter().enumerate().filter_map(|(end, grooves)| Some((end, (*grooves)?)));
-    grooves.fold(travel, |travel, (end, grooves)| travel.grooved(end, grooves))
+/// What was laid on later than the first salting, brushed off, or goes on now because grams were missing.
+pub(super) fn changes(request: &PlanRequest, top_up: Mass) -> Vec<SaltChange> {
+    let Some(first) = salted_at(request) else { return vec![] };
+    let since = |at: Timestamp| kitchen(at.duration_since(first));
+    let later = request.done.iter().filter(|d| d.kind == StepKind::Salt && d.at > first);
+    let mut all: Vec<SaltChange> = later.filter_map(|d| Some(SaltChange { after: since(d.at), by: d.salt? })).collect();
+    all.extend(request.brushed_off.iter().map(|off| SaltChange { after: since(off.at), by: -off.salt }));
+    if top_up.in_g() > 0.0 {
+        all.push(SaltChange { after: since(request.now.timestamp()), by: top_up });
+    }
+    all
+}
+
+/// How long it lay open in the cold before salt went on.
+fn open_before(request: &PlanRequest) -> Time {
+    let laid = request.done.iter().filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();
+    let salted = salted_at(request).unwrap_or(request.now.timestamp());
+    laid.map_or(no_time(), |laid| kitchen(salted.duration_since(laid.min(salted))))
 }
 
 /// Salt after `salted` and skin after `open` in the refrigerator of the request.
 pub(super) fn cold_state(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], salted: Time, open: Time) -> ColdState {
-    let mut travel = travel_of(request, with, laid);
-    travel.run(salted, with.air.temperature);
-    let profile = travel.profile();
-    ColdState {
-        evenness: profile.evenness(),
-        salted_depth: profile.salted_depth(),
-        rim: profile.rim(),
-        middle: profile.middle(),
-        slice: profile.slice(),
-        dryness: (with.skin.in_mm() > 0.0).then(|| skin_dryness(with.skin, open, with.air)),
-        profile,
-    }
+    let before = hours((open.in_h() - salted.in_h()).max(0.0));
+    Course::new(request, with, laid, &[], before).state(salted, open)
 }
 
 /// How long the skin stands open in the cold: from the moment it was put there, salted or not.
@@ -125,9 +132,11 @@ fn why(request: &PlanRequest, with: &Resolved, rest: RestHours, cold: &ColdPlan)
     basis + &chosen
 }
 
-/// Grams put on by hand before the plan was asked for; the whole dose when nobody weighed.
+/// Grams put on by hand before the plan was asked for, less what was brushed off; the whole dose when nobody weighed.
 pub(super) fn already_on(request: &PlanRequest, total: Mass) -> Mass {
-    request.done.iter().filter(|d| d.kind == StepKind::Salt).fold(grams(0.0), |sum, d| sum + d.salt.unwrap_or(total))
+    let on = request.done.iter().filter(|d| d.kind == StepKind::Salt).fold(grams(0.0), |sum, d| sum + d.salt.unwrap_or(total));
+    let left = request.brushed_off.iter().fold(on, |sum, off| sum - off.salt);
+    if left.in_g() > 0.0 { left } else { grams(0.0) }
 }
 
 /// When the salt clock started, if it has.

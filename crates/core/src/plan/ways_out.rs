@@ -1,9 +1,10 @@
 //! Ways out of a rim that would be too salty: each computed, with what it gives.
 
+use super::course::Course;
 use super::grams::laid_on_all_faces;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
-use super::rest::{cold_state, travel_of};
+use super::rest::cold_state;
 use crate::salt::{FaceGrams, SaltOn};
 use crate::units::{Mass, MassIn, Time, TimeIn, grams, hours};
 
@@ -78,7 +79,7 @@ fn more_faces(salty: &Salty) -> Option<WayOut> {
 
 /// Follows the same column on until the rim has come down, at most ten days.
 fn more_hours(salty: &Salty) -> Option<WayOut> {
-    let mut travel = travel_of(salty.request, salty.with, salty.laid);
+    let mut travel = Course::new(salty.request, salty.with, salty.laid, &[], hours(0.0)).travel(hours(0.0));
     let mut at = salty.planned;
     travel.run(at, salty.with.air.temperature);
     while at.in_h() < 240.0 {

@@ -9,6 +9,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 
 mod knife;
+mod rest;
 mod salting;
 mod why;
 

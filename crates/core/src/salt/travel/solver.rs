@@ -209,6 +209,22 @@ impl Travel {
         GramsPerDm2(off * 10.0)
     }
 
+    /// Salt on an end and in so much of the tissue under it, dry or dissolved.
+    pub fn salt_near(&self, end: usize, depth: crate::units::Length) -> GramsPerDm2 {
+        let end = end.min(1);
+        let (mut left, mut kg) = (depth.in_m(), self.store[end] + self.lodged[end].0);
+        let n = self.c.len();
+        for step in 0..n {
+            let i = if end == 0 { step } else { n - 1 - step };
+            if left <= 0.0 {
+                break;
+            }
+            kg += self.c[i] * self.work.capacity[i] * (left / self.dx[i]).min(1.0);
+            left -= self.dx[i];
+        }
+        GramsPerDm2(kg * 10.0)
+    }
+
     /// Dry salt still waiting on the top and the bottom, grooves included.
     pub fn waiting(&self) -> [GramsPerDm2; 2] {
         [0, 1].map(|end| GramsPerDm2((self.store[end] + self.lodged[end].0) * 10.0))

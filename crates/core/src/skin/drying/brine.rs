@@ -37,6 +37,11 @@ pub(super) fn water_of(salt: f64, molal: f64) -> f64 {
     salt / (SALT_KG_PER_MOL * molal)
 }
 
+/// Molality of so much salt in so much water, kg for kg.
+pub(super) fn molality(salt: f64, water: f64) -> f64 {
+    salt / (SALT_KG_PER_MOL * water)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

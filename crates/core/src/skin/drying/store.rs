@@ -1,6 +1,6 @@
 //! One side's store of water: filled when fresh, emptied by the air, held back by salt.
 
-use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, brine_activity, water_of};
+use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, brine_activity, molality, water_of};
 use super::{Air, evaporation};
 use crate::units::{Dryness, GramsPerDm2, Length, LengthIn, Time, TimeIn};
 
@@ -82,21 +82,27 @@ impl WaterStore {
         GramsPerDm2(self.dry * (self.stuff.fresh() - self.moisture) * 10.0)
     }
 
-    /// Lets it stand in the air, `open` of its area free (0–1). Classical Runge–Kutta in steps of 15 minutes.
+    /// Lets it stand in the air, `open` of its area free (0–1). Classical Runge–Kutta in steps of at most an hour, shorter
+    /// where a thin store follows the air faster than that.
     pub fn stand(&mut self, time: Time, air: Air, open: f64) {
+        // The isotherm is steepest below a_w 0.3, by about 6 a kg of water per kg dry.
+        const STEEPEST: f64 = 6.0;
         if self.dry <= 0.0 || open <= 0.0 {
             return;
         }
-        let rate = |m: f64| -open * evaporation(air, self.activity(m)) / self.dry;
-        let (mut left, mut m) = (time.in_s().max(0.0), self.moisture);
-        while left > 0.0 {
-            let dt = left.min(900.0);
+        // Water lost per unit of water activity, for each kg dry.
+        let pull = open * (evaporation(air, 1.0) - evaporation(air, 0.0)) / self.dry;
+        let rate = |m: f64| -pull * (self.activity(m) - air.humidity.0);
+        let longest = (0.5 / (pull * STEEPEST * 0.12 / self.stuff.oswin.0)).clamp(30.0, 3600.0);
+        let all = time.in_s().max(0.0);
+        let steps = (all / longest).ceil().max(1.0);
+        let (dt, mut m) = (all / steps, self.moisture);
+        for _ in 0..steps as usize {
             let k1 = rate(m);
             let k2 = rate(m + k1 * dt / 2.0);
             let k3 = rate(m + k2 * dt / 2.0);
             let k4 = rate(m + k3 * dt);
             m += dt / 6.0 * (k1 + 2.0 * k2 + 2.0 * k3 + k4);
-            left -= dt;
         }
         self.moisture = m;
     }
@@ -112,36 +118,29 @@ impl WaterStore {
         if moisture <= self.stuff.moisture(SATURATED_ACTIVITY) + brine(SATURATED_MOLAL) {
             return SATURATED_ACTIVITY;
         }
-        // More water than saturated brine binds: the molality at which both together hold it (false position, Illinois).
-        let excess = |molal: f64| self.stuff.moisture(brine_activity(molal)) + brine(molal) - moisture;
-        let (mut a, mut b) = (brine_molality_at_least(self.salt, self.dry, moisture), SATURATED_MOLAL);
+        // More water than saturated brine binds: so much of it is brine's that tissue, at the activity of that brine, holds
+        // the rest (false position, Illinois; nearly straight, so that a few rounds do).
+        let activity = |brine: f64| brine_activity(molality(self.salt, self.dry * brine));
+        let excess = |brine: f64| self.stuff.moisture(activity(brine).min(0.999_999)) + brine - moisture;
+        let (mut a, mut b) = (brine(SATURATED_MOLAL), moisture);
         let (mut fa, mut fb) = (excess(a), excess(b));
-        if fa <= 0.0 {
-            return brine_activity(a);
-        }
-        let mut molal = b;
+        let mut at = b;
         for _ in 0..24 {
-            molal = b - fb * (b - a) / (fb - fa);
-            let f = excess(molal);
-            if f.abs() < 1e-7 * moisture {
+            at = b - fb * (b - a) / (fb - fa);
+            let f = excess(at);
+            if f.abs() < 1e-6 * moisture {
                 break;
             }
-            if f > 0.0 {
-                (a, fa) = (molal, f);
+            if f < 0.0 {
+                (a, fa) = (at, f);
                 fb *= 0.5;
             } else {
-                (b, fb) = (molal, f);
+                (b, fb) = (at, f);
                 fa *= 0.5;
             }
         }
-        brine_activity(molal)
+        activity(at)
     }
-}
-
-/// The molality if all the water were brine's: the brine is never thinner.
-fn brine_molality_at_least(salt: f64, dry: f64, moisture: f64) -> f64 {
-    let all = water_of(salt, 1.0) / (dry * moisture);
-    all.clamp(1e-6, SATURATED_MOLAL)
 }
 
 #[cfg(test)]
