@@ -1,0 +1,299 @@
+//! The course of the rest: salt going in and water coming out, hour by hour, with what was laid on or brushed off midway.
+
+use super::answer::ColdState;
+use super::request::PlanRequest;
+use super::resolve::Resolved;
+use crate::piece::{FaceKind, Family};
+use crate::salt::travel::{Layer, Salting, Tissue, Travel, Uptake};
+use crate::salt::{FaceGrams, spread};
+use crate::skin::drying::{DryState, Drying, Side};
+use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
+
+/// Salt laid on or brushed off after the first salting.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct SaltChange {
+    /// Since the first salting.
+    pub after: Time,
+    /// Sodium chloride over the whole dish; negative came off.
+    pub by: Mass,
+}
+
+/// Layers of the column a piece is reckoned by, and the faces at its two ends.
+struct Column {
+    layers: Vec<Layer>,
+    ends: [&'static str; 2],
+}
+
+fn column(request: &PlanRequest, with: &Resolved) -> Column {
+    let lean = |thickness| Layer { tissue: Tissue::Lean, thickness };
+    let covered = || {
+        vec![Layer { tissue: Tissue::Skin, thickness: with.skin }, Layer { tissue: Tissue::Fat, thickness: with.fat }, lean(with.lean())]
+    };
+    let loosened = with.faces.iter().any(|f| f.id == "under-skin");
+    let over = covering(with);
+    let (layers, ends) = match request.cut.family {
+        Family::Steak => (vec![lean(with.thickness)], ["cut", "cut"]),
+        Family::Bird | Family::FlatBird if loosened => (vec![lean(with.lean())], ["under-skin", "cavity"]),
+        Family::Bird | Family::FlatBird => (covered(), ["breast", "cavity"]),
+        // Skin and cap lie on top as the piece lies in the refrigerator; what is salted below meets bare lean.
+        Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if with.faces.iter().any(|f| f.id == over) => {
+            (covered(), [over, "meat"])
+        }
+        _ => (vec![lean(with.thickness)], ["meat", "meat"]),
+    };
+    Column { layers, ends }
+}
+
+fn covering(with: &Resolved) -> &'static str {
+    if with.skin.in_mm() > 0.0 { "skin" } else { "fat" }
+}
+
+/// Salt on the sides at one hour, g/dm².
+#[derive(Debug, Clone, Copy)]
+pub(super) struct OnTheSides {
+    h: f64,
+    ends: [f64; 2],
+    lean: f64,
+}
+
+/// Hours after the salting at which the salt on the sides is looked up; straight lines between.
+const LOOKED_AT: [f64; 14] = [0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 12.0, 18.0, 24.0, 36.0, 48.0, 72.0, 96.0, 168.0];
+
+/// Cells through the thickness where a state is shown.
+const FINE: f64 = 150.0;
+/// And where only the hour is asked at which something is reached: moves it by less than a hundredth.
+const COARSE: f64 = 75.0;
+
+/// A piece through its rest.
+///
+/// Time is counted in hours of salt; `open_before` is how long it lay open in the cold before that.
+pub struct Course<'a> {
+    with: &'a Resolved,
+    column: Column,
+    /// Grams a dm² at each end for one gram on the thickest portion.
+    per_gram: [f64; 2],
+    /// Each face's grams a dm² for one gram on the thickest portion.
+    faces_per_gram: Vec<FaceGrams>,
+    /// Grams on the thickest portion at first.
+    first: f64,
+    /// What came later, g on the thickest portion, in order.
+    changes: Vec<(Time, f64)>,
+    /// Left by a crust, a draw or a bed on the cover, g/dm².
+    residue: f64,
+    inside: GramsPerKg,
+    open_before: Time,
+}
+
+impl<'a> Course<'a> {
+    /// `laid` is all salt that is on the thickest portion's faces in the end, changes included.
+    pub(super) fn new(request: &'a PlanRequest, with: &'a Resolved, laid: &[FaceGrams], changes: &[SaltChange], open_before: Time) -> Self {
+        let column = column(request, with);
+        let faces_per_gram = spread(&with.thickest().faces, grams(1.0), with.method.salt_on, request.faces.as_deref());
+        let all: f64 = laid.iter().map(|f| f.salt.in_g()).sum();
+        // Where the salt lies as laid down already, that counts; else as the method spreads it.
+        let of = |id: &str| {
+            let here = laid.iter().find(|f| f.face.id == id).filter(|_| all > 1e-6).map(|f| f.density().0 / all);
+            here.or_else(|| faces_per_gram.iter().find(|f| f.face.id == id).map(|f| f.density().0)).unwrap_or(0.0)
+        };
+        let per_gram = column.ends.map(of);
+        let share = (with.basis_of(with.thickest().weight) / with.basis_weight()).value;
+        let mut changes: Vec<(Time, f64)> = changes.iter().map(|c| (c.after, c.by.in_g() * share)).collect();
+        changes.sort_by(|a, b| a.0.in_s().total_cmp(&b.0.in_s()));
+        let first = (all - changes.iter().map(|(_, by)| by).sum::<f64>()).max(0.0);
+        // What a crust or a bed leaves behind lies in the skin.
+        let residue = with.cover_face().zip(request.cover).map_or(0.0, |(face, ask)| {
+            let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
+            if face.id == column.ends[0] { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
+        });
+        let inside = request.solution_sodium_mg_per_100g.map_or(0.0, |mg| {
+            let salt = crate::salt::salt_in_solution(&request.cut, with.weight, mg);
+            salt.in_g() / with.weight.in_kg()
+        });
+        let faces_per_gram =
+            if all > 1e-6 { laid.iter().map(|f| FaceGrams { salt: f.salt / all, ..*f }).collect() } else { faces_per_gram };
+        let mut course = Self { with, column, per_gram, faces_per_gram, first, changes, residue, inside: GramsPerKg(inside), open_before };
+        course.believe_the_scale();
+        course
+    }
+
+    /// Where more came off than the model thinks was still waiting, the rest never went in.
+    fn believe_the_scale(&mut self) {
+        for i in 0..self.changes.len() {
+            let (at, by) = self.changes[i];
+            if by >= 0.0 {
+                continue;
+            }
+            let mut travel = self.begin(FINE);
+            self.pass(&mut travel, hours(0.0), at, i, &mut |_, _| {});
+            let short = -by - self.waiting_on(&travel);
+            if short > 0.0 {
+                self.first = (self.first - short).max(0.0);
+                self.changes[i].1 += short;
+            }
+        }
+    }
+
+    /// The column as it is salted, cut into so many cells.
+    fn begin(&self, cells: f64) -> Travel {
+        let [top, bottom] = self.per_gram.map(|d| d * self.first);
+        let salting =
+            Salting { top: GramsPerDm2(top + self.residue), bottom: GramsPerDm2(bottom), inside: self.inside, uptake: Uptake::Store };
+        let cell = millimetres((self.with.thickness.in_mm() / cells).clamp(0.15, 90.0 / cells));
+        let travel = Travel::new(&self.column.layers, salting, cell);
+        let grooves = self.with.grooves.iter().enumerate().filter_map(|(end, grooves)| Some((end, (*grooves)?)));
+        grooves.fold(travel, |travel, (end, grooves)| travel.grooved(end, grooves))
+    }
+
+    /// Dry salt still waiting on the thickest portion after so many hours.
+    pub fn waiting(&self, salted: Time) -> Mass {
+        grams(self.waiting_on(&self.travel(salted)))
+    }
+
+    /// Grams still waiting on the thickest portion, over all its faces.
+    fn waiting_on(&self, travel: &Travel) -> f64 {
+        let [top, bottom] = travel.waiting().map(|w| w.0);
+        // Faces wait as the end they are like; all grams on faces that are not at an end wait as the bottom does.
+        let share = |waiting: f64, per_gram: f64| if per_gram > 0.0 { waiting / per_gram } else { 0.0 };
+        if self.per_gram[1] > 0.0 { share(bottom, self.per_gram[1]) } else { share((top - self.residue).max(0.0), self.per_gram[0]) }
+    }
+
+    /// Lets a column go from one hour to another through the first `most` changes, looking in at fixed hours.
+    fn pass(&self, travel: &mut Travel, from: Time, to: Time, most: usize, look: &mut dyn FnMut(Time, &Travel)) {
+        let mut stops: Vec<(f64, Option<f64>)> = LOOKED_AT.iter().map(|h| (*h, None)).collect();
+        stops.extend(self.changes.iter().take(most).map(|(at, by)| (at.in_h(), Some(*by))));
+        stops.sort_by(|a, b| a.0.total_cmp(&b.0));
+        let mut now = from.in_h();
+        for (at, by) in stops.into_iter().filter(|(at, _)| *at >= from.in_h()) {
+            if at > to.in_h() {
+                break;
+            }
+            travel.run(hours(at - now), self.with.air.temperature);
+            now = at;
+            match by {
+                Some(by) => self.change(travel, by),
+                None => look(hours(at), travel),
+            }
+        }
+        travel.run(hours((to.in_h() - now).max(0.0)), self.with.air.temperature);
+    }
+
+    fn change(&self, travel: &mut Travel, by: f64) {
+        let waits = self.waiting_on(travel);
+        for end in 0..2 {
+            if by > 0.0 {
+                travel.lay_on(end, GramsPerDm2(self.per_gram[end] * by));
+            } else {
+                let share = if waits > 0.0 { (-by / waits).min(1.0) } else { 1.0 };
+                travel.brush_off(end, GramsPerDm2(travel.waiting()[end].0 * share));
+            }
+        }
+    }
+
+    /// The column after so many hours of salt in this refrigerator.
+    pub fn travel(&self, salted: Time) -> Travel {
+        let mut travel = self.begin(FINE);
+        self.pass(&mut travel, hours(0.0), salted, usize::MAX, &mut |_, _| {});
+        travel
+    }
+
+    /// Runs the column, cut more coarsely, from the salting on and shows it at each of some hours, sorted upwards, until
+    /// `each` has enough.
+    pub fn follow(&self, moments: impl Iterator<Item = Time>, mut each: impl FnMut(Time, &Travel) -> bool) {
+        let mut travel = self.begin(COARSE);
+        let (mut now, mut to_come) = (hours(0.0), self.changes.iter().peekable());
+        for moment in moments {
+            while let Some((at, by)) = to_come.next_if(|(at, _)| *at <= moment) {
+                travel.run(*at - now, self.with.air.temperature);
+                self.change(&mut travel, *by);
+                now = *at;
+            }
+            travel.run(moment - now, self.with.air.temperature);
+            now = moment;
+            if !each(moment, &travel) {
+                return;
+            }
+        }
+    }
+
+    /// What lies on and in the outer millimetres of the column's ends, and of bare lean at the bottom.
+    pub(super) fn on_the_sides(&self, at: Time, travel: &Travel) -> OnTheSides {
+        let kind = |id: &str| self.with.faces.iter().find(|f| f.id == id).map_or(FaceKind::Meat, |f| f.kind);
+        let near = |end: usize, kind| travel.salt_near(end, Side::stuff_of(kind).depth(self.layer(kind))).0;
+        OnTheSides { h: at.in_h(), ends: [0, 1].map(|end| near(end, kind(self.column.ends[end]))), lean: near(1, FaceKind::Meat) }
+    }
+
+    /// The column after so many hours of salt, and its sides as they dry until then.
+    pub fn through(&self, salted: Time) -> (Travel, Drying) {
+        let mut travel = self.begin(FINE);
+        let mut seen = vec![self.on_the_sides(hours(0.0), &travel)];
+        self.pass(&mut travel, hours(0.0), salted, usize::MAX, &mut |at, travel| seen.push(self.on_the_sides(at, travel)));
+        seen.push(self.on_the_sides(salted, &travel));
+        (travel, self.drying(&seen))
+    }
+
+    /// The sides as they dry, with the salt seen on them.
+    pub(super) fn drying(&self, seen: &[OnTheSides]) -> Drying {
+        let before = self.open_before.in_h();
+        let open = |id: &str| id != "under-skin";
+        let sides = self.with.faces.iter().filter(|f| open(f.id)).map(|face| {
+            let density = self.faces_per_gram.iter().find(|f| f.face.id == face.id).map_or(0.0, |f| f.density().0);
+            let end = self.column.ends.iter().rposition(|id| *id == face.id);
+            let on = |row: &OnTheSides| match end {
+                Some(end) => row.ends[end],
+                // Lean sides that are not at an end of the column are as salted, for their grams, as the bottom.
+                None if self.per_gram[1] > 0.0 => row.lean * density / self.per_gram[1],
+                None => density * self.first,
+            };
+            let mut salt: Vec<(f64, f64)> = Vec::new();
+            if seen.iter().any(|row| on(row) > 1e-6) {
+                if before > 0.0 {
+                    salt.extend([(0.0, 0.0), (before - 1e-6, 0.0)]);
+                }
+                salt.extend(seen.iter().map(|row| (before + row.h, on(row))));
+            }
+            Side { kind: face.kind, area: face.area, layer: self.layer(face.kind), salt }
+        });
+        Drying { sides: sides.collect(), lies: self.with.lies }
+    }
+
+    fn layer(&self, kind: FaceKind) -> crate::units::Length {
+        match kind {
+            FaceKind::Skin => self.with.skin,
+            FaceKind::Fat => self.with.fat,
+            FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity => self.with.lean(),
+        }
+    }
+
+    /// Salt and skin after so many hours of salt, having stood open for `open` in all.
+    pub fn state(&self, salted: Time, open: Time) -> ColdState {
+        let (travel, drying) = self.through(salted);
+        let dry = drying.at(self.with.air, &[open]);
+        self.state_with(&travel, dry[0])
+    }
+
+    /// Whether any dry salt is laid on at all, and how much of it still waits, 0–1.
+    pub(super) fn waits(&self, travel: &Travel) -> Option<f64> {
+        let laid: f64 = self.per_gram.iter().map(|d| d * self.first).sum();
+        (laid > 1e-6).then(|| travel.waiting().iter().map(|w| w.0).sum::<f64>() / laid)
+    }
+
+    /// When the last change was made.
+    pub(super) fn last_change(&self) -> Time {
+        self.changes.last().map_or(hours(0.0), |(at, _)| *at)
+    }
+
+    /// Reads a column and a state of drying together.
+    pub fn state_with(&self, travel: &Travel, dry: DryState) -> ColdState {
+        let profile = travel.profile();
+        ColdState {
+            evenness: profile.evenness(),
+            salted_depth: profile.salted_depth(),
+            rim: profile.rim(),
+            middle: profile.middle(),
+            slice: profile.slice(),
+            dryness: dry.skin,
+            lost: dry.lost,
+            profile,
+        }
+    }
+}

@@ -1,0 +1,240 @@
+//! The refrigerator rest: changes midway, the second school's hours, what is left on the plate, and rescue.
+
+use super::*;
+use crate::plan::{Goal, HoursFrom, ReallyOn, RescueAsk, RescueWay, SaltChange, rescue, with_course};
+use crate::skin::drying::Lies;
+use crate::units::{AreaIn, Dryness, Evenness, HeatTransfer, RelativeHumidity, Share, Time, celsius};
+use rstest::rstest;
+
+fn steak(mm: f64) -> PlanRequest {
+    let mut request =
+        PlanRequest::new(Cut::find("beef-rib-steak").unwrap(), grams(500.0), "2026-12-10T09:00[Europe/Vienna]".parse().unwrap());
+    (request.thickness, request.bone) = (Some(millimetres(mm)), Some(Share(0.0)));
+    request
+}
+
+fn state(request: &PlanRequest, changes: &[(f64, f64)], on: f64, h: f64) -> ColdState {
+    let changes = changes.iter().map(|(at, by)| SaltChange { after: hours(*at), by: grams(*by) }).collect();
+    let really = ReallyOn { grams: Some(grams(on)), changes, open_before: hours(0.0) };
+    with_course(request, &really, |course, _, _| course.state(hours(h), hours(h))).unwrap()
+}
+
+/// All salt in and on a column, g/dm².
+fn in_and_on(state: &ColdState) -> f64 {
+    state.profile.load().0 + state.profile.waiting[0].0 + state.profile.waiting[1].0
+}
+
+#[test]
+fn salt_added_or_brushed_off_midway_is_counted_to_the_gram() {
+    let piece = steak(38.0);
+    // Ten grams more after six hours, on top of five: as much in and on it as with fifteen from the start.
+    let (later, once) = (state(&piece, &[(6.0, 10.0)], 5.0, 30.0), state(&piece, &[], 15.0, 30.0));
+    assert!((in_and_on(&later) / in_and_on(&once) - 1.0).abs() < 1e-9);
+    assert!(later.middle.0 < once.middle.0, "what came later is less far");
+    // Brushed off at once it might never have been there.
+    let (brushed, never) = (state(&piece, &[(0.001, -10.0)], 15.0, 24.0), state(&piece, &[], 5.0, 24.0));
+    assert!((in_and_on(&brushed) / in_and_on(&never) - 1.0).abs() < 1e-9);
+    assert!((brushed.rim.0 - never.rim.0).abs() < 0.01 * never.rim.0);
+    // The scale is believed: twelve of fifteen grams after ten hours cannot all have waited, so they never went in.
+    let late = state(&piece, &[(10.0, -12.0)], 15.0, 24.0);
+    let three = state(&piece, &[], 3.0, 24.0);
+    assert!((in_and_on(&late) / in_and_on(&three) - 1.0).abs() < 1e-6, "{} is not {}", in_and_on(&late), in_and_on(&three));
+}
+
+#[test]
+fn what_was_done_before_the_plan_is_asked_for_counts_in_its_hours() {
+    let mut request = steak(38.0);
+    let at = |text: &str| text.parse::<jiff::Timestamp>().unwrap();
+    request.done = vec![
+        Done { kind: StepKind::Salt, at: at("2026-12-10T02:00:00Z"), salt: Some(grams(4.0)) },
+        Done { kind: StepKind::Salt, at: at("2026-12-10T05:00:00Z"), salt: Some(grams(3.0)) },
+    ];
+    request.brushed_off = vec![BrushedOff { at: at("2026-12-10T05:10:00Z"), salt: grams(2.0) }];
+    let plan = make_plan(&request).unwrap();
+    // 5 g wanted, 4 + 3 − 2 on: nothing more to weigh.
+    assert!((plan.dose.dose.from_ledger.in_g() - 5.0).abs() < 1e-9 && plan.dose.dose.to_weigh.in_g() < 0.05);
+    // All of it is in the slice: 5 g over both cut faces and the edge, so that the column holds its faces' part.
+    let on_faces: f64 = plan.dose.by_face.iter().map(|f| f.face.area.in_dm2()).sum();
+    assert!(on_faces > 0.0 && plan.fridge.state.slice.0 > 5.0, "{}", plan.fridge.state.slice.0);
+}
+
+// Handbook section 4: hours to evenness 0.5 and 0.8 with both faces salted and no wait at the surface; the wait of 25 min
+// and the saturated surface add up to an hour.
+#[rstest]
+#[case(20.0, 0.5, 15.4)]
+#[case(20.0, 0.8, 25.9)]
+#[case(25.0, 0.5, 24.1)]
+#[case(25.0, 0.8, 40.5)]
+#[case(38.0, 0.5, 55.7)]
+#[case(38.0, 0.8, 93.5)]
+#[case(50.0, 0.5, 96.4)]
+#[case(50.0, 0.8, 162.0)]
+fn the_models_hours_are_the_tables(#[case] mm: f64, #[case] evenness: f64, #[case] want: f64) {
+    let mut request = steak(mm);
+    request.goal = Some(Goal::Evenness(Evenness(evenness)));
+    let model = make_plan(&request).unwrap().fridge.model;
+    let at = model.ideal.unwrap().in_h();
+    assert!(at > want - 0.1 && at < want + 1.2, "{mm} mm: {at} h is not {want}");
+}
+
+#[test]
+fn the_two_schools_differ_and_say_why() {
+    let mut request = steak(38.0);
+    request.goal = Some(Goal::Evenness(Evenness(0.5)));
+    let house = make_plan(&request).unwrap().fridge;
+    // House table at 38 mm by straight line: 21.2 h ideal; the model needs 55.7 (handbook section 4).
+    assert!((house.rest.ideal.in_h() - 21.2).abs() < 0.01);
+    assert!(house.why.contains("House 21 h, model 56 h") && house.why.contains("even middle"), "{}", house.why);
+    request.hours_from = HoursFrom::Model;
+    let model = make_plan(&request).unwrap().fridge;
+    assert!((model.rest.ideal.in_h() - 56.0).abs() < 1.0 && model.planned.in_h() > 50.0, "{}", model.planned.in_h());
+    // A goal that is never met within a week leaves the house table standing.
+    let mut thick = steak(120.0);
+    (thick.goal, thick.hours_from) = (Some(Goal::Evenness(Evenness(0.9))), HoursFrom::Model);
+    let never = make_plan(&thick).unwrap().fridge;
+    assert!(never.model.ideal.is_none() && (never.rest.ideal.in_h() - 48.0).abs() < 1e-9 && never.why.contains("within a week"));
+}
+
+#[test]
+fn skin_that_must_crackle_keeps_the_model_waiting() {
+    let mut request = belly();
+    request.skin = Some(millimetres(2.0));
+    request.goal = Some(Goal::Depth(millimetres(3.0)));
+    let model = make_plan(&request).unwrap().fridge.model;
+    // Handbook section 6: 26 h until two millimetres are 0.95 dry; three millimetres of depth are there long before.
+    assert!((model.ideal.unwrap().in_h() - 26.0).abs() < 0.5, "{:?}", model.ideal);
+    assert!(model.shortest.unwrap() < model.ideal.unwrap());
+    request.goal = Some(Goal::Dryness(Dryness(0.5)));
+    let half = make_plan(&request).unwrap().fridge.model;
+    assert!(half.goals.iter().any(|g| g.goal == Goal::Dryness(Dryness(0.5)) && g.at.unwrap() < hours(15.0)));
+    for lies in [Lies::Covered, Lies::Boxed] {
+        request.lies = lies;
+        let closed = make_plan(&request).unwrap().fridge;
+        assert!(closed.model.ideal.is_none() && closed.state.dryness.unwrap().0.abs() < 1e-12 && closed.state.lost.in_g().abs() < 1e-9);
+    }
+}
+
+#[test]
+fn the_wet_window_is_four_and_a_half_time_constants() {
+    // Closed form: first order with 25 min until a hundredth is left: 25·ln 100 = 115 min; little salt, far from saturated.
+    let mut light = steak(38.0);
+    light.dose = Some(GramsPerKg(2.0));
+    assert!((make_plan(&light).unwrap().fridge.wet.unwrap().in_min() - 115.1).abs() < 2.0);
+    // More salt than the surface takes up waits longer.
+    let mut heavy = steak(38.0);
+    heavy.dose = Some(GramsPerKg(30.0));
+    assert!(make_plan(&heavy).unwrap().fridge.wet.unwrap().in_min() > 130.0);
+    // And a steak that would meet the fire before it says so.
+    let mut soon = steak(38.0);
+    soon.serve_at = Some("2026-12-10T11:30[Europe/Vienna]".parse().unwrap());
+    assert!(make_plan(&soon).unwrap().cautions.iter().any(|c| c.code == "wet-window"));
+}
+
+#[test]
+fn travel_goes_on_until_the_plate() {
+    let fridge = make_plan(&belly()).unwrap().fridge;
+    assert!(fridge.plate.evenness > fridge.state.evenness || fridge.plate.middle.0 > fridge.state.middle.0);
+    assert!(fridge.plate.rim.0 < fridge.state.rim.0, "the rim gives to the middle");
+    // Nothing is lost or won: the slice is the same, but for the last of what waited.
+    assert!((fridge.plate.slice.0 / fridge.state.slice.0 - 1.0).abs() < 1e-3);
+}
+
+fn rescued(request: &PlanRequest, on: f64, salted: f64, left: f64) -> crate::plan::Rescue {
+    let really = ReallyOn { grams: Some(grams(on)), ..ReallyOn::default() };
+    rescue(request, &RescueAsk { really, salted: hours(salted), left: hours(left), at_most: Some(hours(60.0)), to_come: grams(0.0) })
+        .unwrap()
+}
+
+fn way<'a>(ways: &'a [RescueWay], id: &str) -> &'a RescueWay {
+    ways.iter().find(|w| w.id == id).unwrap_or_else(|| panic!("no {id} in {ways:?}"))
+}
+
+#[test]
+fn too_much_salt_minutes_ago_is_brushed_off_to_the_gram() {
+    // 500 g at 10 g/kg want 5 g; 20 are on. So much saturates the surface: closed form (Crank 1975, as in handbook section 4)
+    // 2·c_s·√(D·t/π) with 240 g/kg × 1.06 kg/L and ten minutes is 1.11 g/dm² in, a little less for the first minute's start.
+    let out = rescued(&steak(38.0), 20.0, 10.0 / 60.0, 20.0);
+    assert!((out.on.in_g() - 20.0).abs() < 1e-9 && (out.wanted.in_g() - 5.0).abs() < 1e-9 && (out.dose.0 - 40.0).abs() < 1e-9);
+    let cut = make_plan(&steak(38.0)).unwrap().dose.by_face.into_iter().find(|f| f.face.id == "cut").unwrap();
+    let gone_in = 1.11 / (4.0 * cut.density().0) * 20.0;
+    assert!(
+        (20.0 - out.waiting.in_g()) / gone_in > 0.85 && (20.0 - out.waiting.in_g()) / gone_in < 1.02,
+        "{} of {gone_in}",
+        out.waiting.in_g()
+    );
+    let brush = way(&out.ways, "brush-off");
+    assert!((brush.grams.unwrap().in_g() - 15.0).abs() < 1e-9 && brush.gives.starts_with("10.0 g/kg left"));
+    // Half an hour later not all of what is too much can be brushed off.
+    let later = rescued(&steak(38.0), 20.0, 0.9, 20.0);
+    let brush = way(&later.ways, "brush-off");
+    assert!(later.waiting.in_g() < 15.0 && (brush.grams.unwrap().in_g() - later.waiting.in_g()).abs() < 1e-9);
+    assert!(brush.gives.contains("the rest is in already"));
+    // After five minutes with 10 g on, all that is too much still lies dry on it.
+    let soon = rescued(&steak(38.0), 10.0, 5.0 / 60.0, 20.0);
+    assert!((way(&soon.ways, "brush-off").grams.unwrap().in_g() - 5.0).abs() < 1e-9);
+    assert!(way(&soon.ways, "brush-off").gives.starts_with("10.0 g/kg left"));
+}
+
+#[test]
+fn too_much_salt_hours_ago_is_waited_for_trimmed_and_eaten_with_plain_things() {
+    let out = rescued(&steak(38.0), 12.0, 8.0, 10.0);
+    assert!(out.ways.iter().all(|w| w.id != "brush-off"), "nothing waits after eight hours");
+    assert!(way(&out.ways, "longer").gives.contains("the slice stays at"));
+    assert!(out.ways.iter().any(|w| w.id == "trim-rim"));
+    // By hand: 12 g on 500 g for one serving (500 g ÷ 350 g rounds to 1) with 250 g of plain sides: 12 ÷ 0.75 = 16.0.
+    let servings = make_plan(&steak(38.0)).unwrap().with.servings;
+    let want = 12.0 / f64::from(servings) / (0.5 / f64::from(servings) + 0.25);
+    assert!(way(&out.ways, "unsalted-sides").gives.starts_with(&format!("{want:.1} g/kg")), "{:?}", out.ways);
+}
+
+#[test]
+fn too_little_salt_is_laid_on_or_left_for_the_table() {
+    let out = rescued(&steak(38.0), 2.0, 3.0, 20.0);
+    let add = way(&out.ways, "add");
+    assert!((add.grams.unwrap().in_g() - 3.0).abs() < 1e-9, "5 wanted, 2 on");
+    assert!(out.ways.iter().any(|w| w.id == "at-table"));
+    // Shortly before the heat there is only the table; and close enough is left alone.
+    assert!(rescued(&steak(38.0), 2.0, 20.0, 0.5).ways.iter().all(|w| w.id == "at-table"));
+    assert!(rescued(&steak(38.0), 5.2, 2.0, 20.0).ways.is_empty());
+}
+
+proptest::proptest! {
+    #![proptest_config(proptest::prelude::ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn a_piece_left_longer_is_drier_lighter_and_never_less_salted(h in 1.0..60.0f64, more in 0.5..24.0f64, rh in 0.3..0.75f64, mm in 30.0..60.0f64) {
+        let mut request = belly();
+        request.thickness = Some(millimetres(mm));
+        request.kitchen.fridge.humidity = RelativeHumidity(rh);
+        request.kitchen.fridge.h = HeatTransfer(5.0);
+        let at = |h: f64| state(&request, &[], 18.0, h);
+        let (sooner, later) = (at(h), at(h + more));
+        proptest::prop_assert!(later.lost.in_g() >= sooner.lost.in_g() - 1e-6);
+        proptest::prop_assert!(later.dryness.unwrap().0 >= sooner.dryness.unwrap().0 - 1e-6);
+        proptest::prop_assert!(later.slice.0 >= sooner.slice.0 - 1e-6 && later.middle.0 >= sooner.middle.0 - 1e-6);
+    }
+
+    #[test]
+    fn a_colder_refrigerator_never_salts_deeper_and_a_damper_never_dries_more(c in 0.0..5.0f64, warmer in 0.2..4.0f64, rh in 0.2..0.8f64, damper in 0.01..0.15f64) {
+        let at = |c: f64, rh: f64| {
+            let mut request = belly();
+            (request.kitchen.fridge.temperature, request.kitchen.fridge.humidity) = (celsius(c), RelativeHumidity(rh));
+            state(&request, &[], 18.0, 24.0)
+        };
+        proptest::prop_assert!(at(c, rh).middle.0 <= at(c + warmer, rh).middle.0 + 1e-9);
+        proptest::prop_assert!(at(c, rh + damper).lost.in_g() <= at(c, rh).lost.in_g() + 1e-6);
+    }
+}
+
+#[test]
+fn salt_lies_open_before_it_counts() {
+    let request = belly();
+    let dry = |before: Time| {
+        let really = ReallyOn { grams: Some(grams(18.0)), changes: vec![], open_before: before };
+        with_course(&request, &really, |course, _, _| course.state(hours(12.0), hours(12.0) + before)).unwrap()
+    };
+    // Lying open twelve hours before the salt dries the skin as twelve hours more would, and salts it no further.
+    let (fresh, waited, longer) = (dry(hours(0.0)), dry(hours(12.0)), state(&request, &[], 18.0, 24.0));
+    assert!((waited.dryness.unwrap().0 - longer.dryness.unwrap().0).abs() < 1e-3);
+    assert!((waited.rim.0 - fresh.rim.0).abs() < 1e-9);
+}
