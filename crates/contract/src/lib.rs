@@ -11,6 +11,7 @@ mod problem;
 mod reader;
 mod readings;
 mod request;
+mod rest;
 mod salting;
 mod to_doc;
 

@@ -347,8 +347,67 @@ pub struct FridgeDoc {
     pub salt_profile: Vec<(f64, f64)>,
     /// Dry salt still waiting on top and bottom, g/dm².
     pub waiting_g_per_dm2: (f64, f64),
+    /// How it lies: `open`, `hung`, `covered`, `boxed` or `weighted`.
+    #[serde(default)]
+    pub lies: String,
+    /// Hours it stands open in all, those before the salt among them.
+    #[serde(default)]
+    pub open_h: f64,
+    /// Grams of water lost over all open sides by then; an estimate.
+    #[serde(default)]
+    pub lost_g: f64,
+    /// Hours in which dry salt still lies on it; null where none is laid on.
+    #[serde(default)]
+    pub wet_h: Option<f64>,
+    /// Salt in what is eaten, after tempering, heat and rest; an estimate. Null in plans stored before it was reckoned.
+    #[serde(default)]
+    pub plate: Option<PlateDoc>,
+    /// The second school of hours. Null in plans stored before it was reckoned.
+    #[serde(default)]
+    pub model: Option<ModelHoursDoc>,
     /// Why these hours.
     pub why: String,
+}
+
+/// Three mouthfuls on the plate.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct PlateDoc {
+    /// Outer 5 mm.
+    pub rim_g_per_kg: f64,
+    /// Least salted place.
+    pub middle_g_per_kg: f64,
+    /// Whole slice.
+    pub slice_g_per_kg: f64,
+    /// Lowest ÷ mean of the lean, 0–1.
+    pub evenness: f64,
+}
+
+/// Hours by the model, to a goal.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct ModelHoursDoc {
+    /// The goal as a cook says it.
+    pub goal: String,
+    /// The salt is in, and skin that must crackle 0.7 dry; null if not within a week.
+    pub shortest_h: Option<f64>,
+    /// The goal is reached, and skin that must crackle 0.95 dry; null if not within a week.
+    pub ideal_h: Option<f64>,
+    /// Even to 0.8; null if not within a week.
+    pub longest_h: Option<f64>,
+    /// Each thing one could rest for.
+    pub goals: Vec<GoalDoc>,
+}
+
+/// When one thing is reached.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct GoalDoc {
+    /// `depth`, `evenness`, `rim` or `dryness`.
+    pub kind: String,
+    /// Its number: mm, a share, g/kg.
+    pub value: f64,
+    /// As a cook says it.
+    pub words: String,
+    /// After so many hours of salt; null if not within a week.
+    pub at_h: Option<f64>,
 }
 
 /// One step.

@@ -3,13 +3,14 @@
 use crate::knife::read_skin;
 use crate::problem::{Problem, Problems};
 use crate::reader::{Reader, typed};
+use crate::rest::read_rest;
 use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
 use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
-use rauchkeller_core::method::{METHODS, Method, StepKind};
+use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, Done, Kitchen, PlanRequest, Portion};
+use rauchkeller_core::plan::{BoughtScoring, Kitchen, PlanRequest, Portion};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
 use serde_json::Value;
@@ -24,7 +25,7 @@ pub const EXAMPLE: &str = r#"{
   "method": "open-air",
   "salt": { "kind": "fine-sea", "g_per_kg": 7.5, "basis": "edible", "faces": null },
   "ledger": [ { "item": "soy-sauce", "g": 30 } ],
-  "hours": null,
+  "hours": null, "hours_from": "house", "goal": null, "lies": "open",
   "now": "2026-12-10T09:00[Europe/Vienna]",
   "done": [],
   "serve_at": "2026-12-12T19:00[Europe/Vienna]",
@@ -66,7 +67,7 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     let mix = read_mix_use(&mut root, &mut problems);
     let skin_work = read_skin(&mut root, &mut problems);
     let hours_asked = root.number("hours", "0 to 240 h", &mut problems).map(hours);
-    let done = read_done(&mut root, &now, &mut problems);
+    let rest = read_rest(&mut root, &now, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
     let servings = root.number("servings", "1 to 200", &mut problems).map(|n| n.clamp(0.0, 1e6) as u32);
     let kitchen = read_kitchen(&mut root, &mut problems);
@@ -103,7 +104,8 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     request.cover = cover;
     request.skin_work = skin_work;
     request.hours = hours_asked;
-    request.done = done;
+    (request.done, request.brushed_off) = (rest.done, rest.brushed_off);
+    (request.lies, request.goal, request.hours_from) = (rest.lies, rest.goal, rest.hours_from);
     request.serve_at = serve_at;
     request.servings = servings;
     request.kitchen = kitchen;
@@ -221,22 +223,6 @@ fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Pro
     Some(portions)
 }
 
-fn read_done(root: &mut Reader, now: &ZonedDateTime, problems: &mut Vec<Problem>) -> Vec<Done> {
-    let names: Vec<&str> = StepKind::ALL.iter().map(|k| k.id()).collect();
-    let mut done = Vec::new();
-    for mut entry in root.list("done", 20, problems) {
-        let kind = entry.named("kind", StepKind::find, &names, problems);
-        let at = read_time(&mut entry, "at", now, Toward::Past, problems);
-        let salt = entry.number("g", "grams of salt", problems).map(grams);
-        if kind.is_none() || at.is_none() {
-            problems.push(Problem::new(entry.field("at"), "an incomplete entry", "a kind and a time", "Say what was done and when."));
-        }
-        entry.finish(problems);
-        done.extend(kind.zip(at).map(|(kind, at)| Done { kind, at: at.timestamp(), salt }));
-    }
-    done
-}
-
 fn read_kitchen(root: &mut Reader, problems: &mut Vec<Problem>) -> Kitchen {
     let mut kitchen = Kitchen::default();
     let mut read = root.object("kitchen", problems);
@@ -282,7 +268,7 @@ fn read_date(from: &mut Reader, name: &'static str, problems: &mut Vec<Problem>)
     date
 }
 
-fn read_time(
+pub(crate) fn read_time(
     from: &mut Reader,
     name: &'static str,
     now: &ZonedDateTime,

@@ -3,16 +3,16 @@
 use crate::SCHEMA;
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc,
-    PlanDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, GoalDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc,
+    MixPartDoc, ModelHoursDoc, PlanDoc, PlateDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::Hands;
-use rauchkeller_core::plan::{Bound, CoverPlan, MixPlan, Plan, Why};
+use rauchkeller_core::plan::{Bound, CoverPlan, GoalHours, MixPlan, ModelHours, Plan, Why};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::skin::drying::touch;
-use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
+use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn};
 
 /// Four decimals: far below any kitchen's scale, short enough to read.
 pub(crate) fn r4(value: f64) -> f64 {
@@ -203,7 +203,35 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
         skin_touch: state.dryness.map(|d| touch(d).into()),
         salt_profile: state.profile.cells.iter().map(|c| (r4(c.bottom_mm), r4(c.g_per_kg))).collect(),
         waiting_g_per_dm2: (r4(state.profile.waiting[0].0), r4(state.profile.waiting[1].0)),
+        lies: plan.with.lies.id().into(),
+        open_h: r4(fridge.open.in_h()),
+        lost_g: r4(state.lost.in_g()),
+        wet_h: fridge.wet.map(|t| r4(t.in_h())),
+        plate: Some(PlateDoc {
+            rim_g_per_kg: r4(fridge.plate.rim.0),
+            middle_g_per_kg: r4(fridge.plate.middle.0),
+            slice_g_per_kg: r4(fridge.plate.slice.0),
+            evenness: r4(fridge.plate.evenness.0),
+        }),
+        model: Some(model_doc(&fridge.model)),
         why: fridge.why.clone(),
+    }
+}
+
+fn model_doc(model: &ModelHours) -> ModelHoursDoc {
+    let h = |at: Option<Time>| at.map(|at| r4(at.in_h()));
+    let goal = |reached: &GoalHours| GoalDoc {
+        kind: reached.goal.id().into(),
+        value: r4(reached.goal.value()),
+        words: reached.goal.words(),
+        at_h: h(reached.at),
+    };
+    ModelHoursDoc {
+        goal: model.goal.words(),
+        shortest_h: h(model.shortest),
+        ideal_h: h(model.ideal),
+        longest_h: h(model.longest),
+        goals: model.goals.iter().map(goal).collect(),
     }
 }
 

@@ -1,9 +1,40 @@
 //! Refusing what cannot be: every field at once, with what is allowed and what to do.
 
+use super::model_hours::Goal;
 use super::request::{PlanRequest, Refusal};
 use crate::method::{Method, StepKind};
 use crate::piece::{Body, Measures, faces};
 use crate::units::{GramsPerKg, Length, LengthIn, MassIn, TemperatureIn, TimeIn, both_length, both_mass, grams, millimetres};
+
+/// The goal of the model's hours, and what was brushed off.
+fn rest(request: &PlanRequest) -> Vec<Refusal> {
+    let mut refused = Vec::new();
+    let (field, low, high, unit) = match request.goal {
+        Some(Goal::Depth(_)) => ("goal.depth_mm", 1.0, 200.0, "mm"),
+        Some(Goal::Evenness(_)) => ("goal.evenness", 0.05, 0.99, ""),
+        Some(Goal::Rim(_)) => ("goal.rim_g_per_kg", 1.0, 200.0, "g/kg"),
+        Some(Goal::Dryness(_)) => ("goal.skin_dryness", 0.05, 1.0, ""),
+        None => ("", 0.0, 0.0, ""),
+    };
+    if let Some(goal) = request.goal.filter(|g| !(low..=high).contains(&g.value())) {
+        let remedy = "A day carries salt about 12 mm; evenness 0.5 is half-even; skin crackles from 0.95 dry.";
+        let (typed, allowed) = (format!("{} {unit}", goal.value()), format!("{low} to {high} {unit}"));
+        refused.push(Refusal::new(field, typed.trim_end(), allowed.trim_end(), remedy));
+    }
+    if matches!(request.goal, Some(Goal::Dryness(_))) && request.cut.skin_mm <= 0.0 {
+        refused.push(Refusal::new("goal.skin_dryness", "a dryness", "a depth, an evenness or a rim", "This cut has no skin to dry."));
+    }
+    let salted = request.done.iter().filter(|d| d.kind == StepKind::Salt).map(|d| d.at).min();
+    if request.brushed_off.iter().any(|off| off.salt.in_g() <= 0.0 || salted.is_none_or(|salted| off.at < salted)) {
+        refused.push(Refusal::new(
+            "done",
+            "brushed off",
+            "grams above 0, after a salting",
+            "Say first when salt went on, then when it came off and how much.",
+        ));
+    }
+    refused
+}
 
 pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
     let mut refused = Vec::new();
@@ -50,6 +81,7 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
             "Thickness is the shortest way through, as the piece lies in the refrigerator.",
         ));
     }
+    refused.extend(rest(request));
     if let Some(bone) = request.bone.filter(|b| !(0.0..=0.6).contains(&b.0)) {
         refused.push(Refusal::new(
             "piece.bone_fraction",
