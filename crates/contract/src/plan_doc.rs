@@ -353,6 +353,18 @@ pub struct FridgeDoc {
     /// Hours it stands open in all, those before the salt among them.
     #[serde(default)]
     pub open_h: f64,
+    /// Storage limit, amber: from here the authority's lower figure is passed; null where the day bought is unknown.
+    #[serde(default)]
+    pub keeps_amber: Option<String>,
+    /// Red: past the upper figure.
+    #[serde(default)]
+    pub keeps_red: Option<String>,
+    /// Whose hours the clock took: `house` or `model`.
+    #[serde(default)]
+    pub hours_from: String,
+    /// The house's own shortest, ideal and longest hours, whoever's the clock took.
+    #[serde(default)]
+    pub house_h: Option<(f64, f64, f64)>,
     /// Grams of water lost over all open sides by then; an estimate.
     #[serde(default)]
     pub lost_g: f64,

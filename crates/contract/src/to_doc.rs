@@ -9,7 +9,7 @@ use crate::plan_doc::{
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::Hands;
-use rauchkeller_core::plan::{Bound, CoverPlan, GoalHours, MixPlan, ModelHours, Plan, Why};
+use rauchkeller_core::plan::{Bound, CoverPlan, GoalHours, HoursFrom, MixPlan, ModelHours, Plan, Why};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn};
@@ -205,6 +205,10 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
         waiting_g_per_dm2: (r4(state.profile.waiting[0].0), r4(state.profile.waiting[1].0)),
         lies: plan.with.lies.id().into(),
         open_h: r4(fridge.open.in_h()),
+        keeps_amber: fridge.keeps.map(|k| instant(k.amber, zone)),
+        keeps_red: fridge.keeps.map(|k| instant(k.red, zone)),
+        hours_from: if plan.request.hours_from == HoursFrom::Model { "model" } else { "house" }.into(),
+        house_h: Some((r4(fridge.house.shortest.in_h()), r4(fridge.house.ideal.in_h()), r4(fridge.house.longest.in_h()))),
         lost_g: r4(state.lost.in_g()),
         wet_h: fridge.wet.map(|t| r4(t.in_h())),
         plate: Some(PlateDoc {

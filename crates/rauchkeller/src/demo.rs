@@ -7,7 +7,9 @@ use rauchkeller_contract::{Problems, plan_from};
 use rauchkeller_core::salt::read_mix;
 use rauchkeller_core::units::MassIn;
 use rauchkeller_core::verdict::{Run, Verdict as Tasted, next_time};
-use rauchkeller_store::{HouseholdId, KitMix, KitSalt, MixId, SaltId, SignUp, Store, StoreError, Verdict, hash_password, token_hash};
+use rauchkeller_store::{
+    HouseholdId, KitMix, KitSalt, MixId, PieceId, SaltId, SignUp, Store, StoreError, Verdict, hash_password, token_hash,
+};
 use rauchkeller_web::{draft_piece, tick_begins};
 use serde_json::{Value, json};
 
@@ -113,7 +115,8 @@ async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> 
     let belly = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45, "skin_mm": 2.2, "fat_mm": 8, "fat_min_mm": 7, "bought_on": day(1)?},
         "servings": 8});
     let belly = into_the_cold(belly, &ago(15)?, &supper)?;
-    put(store, home, belly, &ago(16)?, &supper, now, Ticked::UntilNow).await?;
+    let kept = put(store, home, belly.clone(), &ago(16)?, &supper, now, Ticked::UntilNow).await?;
+    crate::demo_rest::weigh_the_belly(store, home, kept, &belly, now).await?;
     let steaks = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 1680, "salt_thickness_mm": 38, "fat_mm": 6, "bought_on": day(0)?,
         "portions": [{"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}]}, "servings": 4});
     put(store, home, steaks, &now.checked_add(SignedDuration::from_mins(20))?, &supper, now, Ticked::Nothing).await?;
@@ -127,7 +130,8 @@ async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> 
         "fat_min_mm": 7, "bought_on": day(0)?}, "servings": 10, "skin": {"work": "parallel", "spacing_mm": 8}});
     put(store, home, slab, &now.checked_add(SignedDuration::from_mins(45))?, &lunch, now, Ticked::Nothing).await?;
     let turkey = json!({"piece": {"cut": "turkey-whole", "weight_g": 5200, "salt_thickness_mm": 50, "bought_on": day(2)?}, "servings": 9});
-    put(store, home, turkey, &ago(44)?, &tonight, now, Ticked::UntilNow).await
+    put(store, home, turkey, &ago(44)?, &tonight, now, Ticked::UntilNow).await?;
+    Ok(())
 }
 
 /// Asks for the hours that put a piece into the cold at a moment, given its meal.
@@ -186,7 +190,7 @@ async fn put(
     meal: &ZonedDateTime,
     now: &ZonedDateTime,
     ticked: Ticked,
-) -> Result<(), DemoError> {
+) -> Result<PieceId, DemoError> {
     request["now"] = then.to_string().into();
     request["serve_at"] = meal.to_string().into();
     let plan = plan_from(&request, then).map_err(|p| refused(&p))?;
@@ -219,5 +223,5 @@ async fn put(
         };
         kitchen.give_verdict(id, verdict).await?;
     }
-    Ok(())
+    Ok(id)
 }

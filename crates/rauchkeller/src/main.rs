@@ -1,6 +1,7 @@
 //! The binary: `serve`, `demo`, `plan`, `list`, `openapi`, `devices`.
 
 mod demo;
+mod demo_rest;
 mod devices;
 mod plan;
 mod serve;

@@ -35,13 +35,25 @@ document.addEventListener("click", (event) => {
   field.dispatchEvent(new Event("input", { bubbles: true }));
 });
 
+/* ---------- a choice that opens more fields; a number typed by hand is not the scale's ---------- */
+document.addEventListener("change", (event) => {
+  const { shows, when } = event.target.dataset;
+  if (shows) document.getElementById(shows).hidden = event.target.value !== when;
+});
+document.addEventListener("input", (event) => {
+  const { from } = event.target.dataset;
+  if (from) document.getElementById(from).value = "";
+});
+
 /* ---------- what the scale shows goes into the field beside it ---------- */
 document.addEventListener("click", (event) => {
   const take = event.target.closest("[data-take]");
   if (!take) return;
   const field = document.getElementById(take.dataset.into);
-  field.value = `${field.value} ${take.dataset.take}`.trim();
+  const one = field.dataset.one !== undefined;
+  field.value = one ? take.dataset.take : `${field.value} ${take.dataset.take}`.trim();
   field.dispatchEvent(new Event("input", { bubbles: true }));
+  if (field.dataset.from) document.getElementById(field.dataset.from).value = "scale";
 });
 
 /* ---------- handles on a face: dragged by pointer, moved by arrow keys; the field they stand for follows ---------- */

@@ -16,6 +16,7 @@ mod knife;
 mod live;
 mod piece;
 mod print;
+mod rest;
 mod routes;
 mod salt;
 mod shell;

@@ -1,7 +1,7 @@
 //! Every route of the server, in one place.
 
 use crate::state::AppState;
-use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, salt, shell};
+use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, rest, salt, shell};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -59,6 +59,15 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/bowls/{bowl}/again", post(salt::again))
         .route("/pieces/{piece}/bowls/{bowl}/used", post(salt::use_up))
         .route("/pieces/{piece}/bowls/{bowl}/unused", post(salt::unuse))
+        .route("/rest", get(rest::next))
+        .route("/pieces/{piece}/rest", get(rest::page))
+        .route("/pieces/{piece}/rest/weighed", post(rest::weigh_in))
+        .route("/pieces/{piece}/rest/weighed/{weighed}/answer", post(rest::answer))
+        .route("/pieces/{piece}/rest/felt", post(rest::touch))
+        .route("/pieces/{piece}/rest/salt", post(rest::change))
+        .route("/pieces/{piece}/rest/air", post(rest::set_air))
+        .route("/pieces/{piece}/rest/{kind}/{note}/forget", post(rest::forget))
+        .route("/pieces/{piece}/rest/{kind}/{note}/remember", post(rest::remember))
         .route("/scale", get(live::shows))
         .route("/kit", get(kit::page))
         .route("/kit/salts/new", get(kit::salt_page))

@@ -19,6 +19,6 @@ pub(crate) fn exact(time: Time) -> SignedDuration {
 }
 
 /// An exact duration as a kitchen time.
-pub(crate) fn kitchen(duration: SignedDuration) -> Time {
+pub fn kitchen(duration: SignedDuration) -> Time {
     minutes(duration.as_secs_f64() / 60.0)
 }

@@ -8,7 +8,7 @@ use super::ways_out::WayOut;
 use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::Caution;
-use crate::clock::{Meals, Timed};
+use crate::clock::{Keeps, Meals, Timed};
 use crate::fire::{FinishTarget, FireAnswer, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{Cover, Dose, FaceGrams, RestHours, ScaledMix, Spoons};
@@ -134,8 +134,10 @@ pub struct PlateSalt {
 /// The rest in the cold.
 #[derive(Debug, Clone)]
 pub struct FridgePlan {
-    /// Shortest, ideal, longest useful.
+    /// Shortest, ideal, longest useful, of the school the clock took.
     pub rest: RestHours,
+    /// The house's own.
+    pub house: RestHours,
     /// Hours of salt until it leaves the cold.
     pub planned: Time,
     /// The longest that fits before the meal.
@@ -154,6 +156,8 @@ pub struct FridgePlan {
     pub model: ModelHours,
     /// How long it stands open in all.
     pub open: Time,
+    /// Until when it keeps, where that is known.
+    pub keeps: Option<Keeps>,
     /// Why these hours.
     pub why: String,
 }

@@ -7,17 +7,18 @@ use super::inspection::{Looked, inspection};
 use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve};
 use super::rest::{already_on, before_clock, fridge_plan, no_time, salted_at};
+use super::rest_cautions::{RestAt, rest_cautions};
 use super::skin::{enters_lean, groove_salt, resolve_with_skin};
-use super::ways_out::{RIM_AT_MOST, Salty, ways_out};
+use super::ways_out::{Salty, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
 use crate::caution::{Caution, Facts, Severity, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
 use crate::fire::{FinishTarget, Heating, fire_plan, in_the_heat, targets, trade_time};
-use crate::method::{Phase, Place, Recipe, SkinWork, Step, StepKind, lay_out_steps};
+use crate::method::{Phase, Place, Recipe, Step, StepKind, lay_out_steps};
 use crate::piece::{FireShape, weight_mismatch};
 use crate::salt::FaceGrams;
-use crate::skin::{CoverWork, DepthSays, Fit, drying};
+use crate::skin::{CoverWork, DepthSays, Fit};
 use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres, minutes};
 
 /// Makes a plan, or says everything that stands in its way.
@@ -78,7 +79,8 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     };
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     let heating = Heating { tempering, start, stages: &stages, rest: with.method.rest(cut) };
-    let fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(cut, with.largest, with.thickness, &fire, &heating));
+    let mut fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(cut, with.largest, with.thickness, &fire, &heating));
+    fridge.keeps = keeps;
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
     let out_min: f64 =
         draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
@@ -248,51 +250,7 @@ fn plan_cautions(
     use Severity::{Amber, Note};
     const MODEL: &str = "own estimate";
     let mut said = Vec::new();
-    let planned = fridge.planned.in_h();
-    if planned < fridge.rest.shortest.in_h() - 0.01 {
-        let skin = fridge.state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry", d.0));
-        said.push(Caution::new(
-            "short-rest",
-            Amber,
-            format!(
-                "{planned:.1} h instead of {:.0}: salted to {:.0} mm{skin}.",
-                fridge.rest.ideal.in_h(),
-                fridge.state.salted_depth.in_mm()
-            ),
-            MODEL,
-            Some(StepKind::Chill),
-        ));
-    }
-    if let Some(wet) = fridge.wet.filter(|wet| *wet > fridge.planned) {
-        said.push(Caution::new(
-            "wet-window",
-            Amber,
-            format!(
-                "Dry salt still lies on it when it comes out: it takes about {:.0} min to go in. Wait for it, or wipe it dry, before the fire.",
-                wet.in_min()
-            ),
-            MODEL,
-            Some(StepKind::Chill),
-        ));
-    }
-    if let Some(dry) = fridge.state.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
-        said.push(Caution::new(
-            "skin-wet",
-            Amber,
-            format!("Skin only {:.2} dry: expect chewy patches. More hours, or drier air.", dry.0),
-            MODEL,
-            Some(StepKind::Chill),
-        ));
-    }
-    if fridge.state.rim.0 > RIM_AT_MOST {
-        said.push(Caution::new(
-            "rim",
-            Amber,
-            format!("The outer 5 mm would hold {:.0} g/kg, more than {RIM_AT_MOST:.0}: see the ways out.", fridge.state.rim.0),
-            MODEL,
-            Some(StepKind::Salt),
-        ));
-    }
+    said.extend(rest_cautions(with, &RestAt { hours: fridge.planned, rest: fridge.rest, state: &fridge.state, wet: fridge.wet }));
     if with.dose.0 > 18.0 {
         said.push(Caution::new(
             "dose-high",

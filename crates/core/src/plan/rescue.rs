@@ -155,7 +155,7 @@ fn leave_off_sauce(ask: &RescueAsk, scene: &Scene) -> Option<RescueWay> {
     let off = if ask.to_come < scene.excess() { ask.to_come } else { scene.excess() };
     (off.in_g() >= 0.3).then(|| RescueWay {
         id: "leave-off-sauce",
-        what: format!("Leave off sauce or paste that brings {:.1} g of salt", off.in_g()),
+        what: format!("Leave off sauce or paste that brings {:.1} g of salt, if it is not on yet", off.in_g()),
         gives: format!("{:.1} g/kg over all", (scene.on - off).in_g() / scene.basis.in_kg()),
         grams: Some(off),
     })

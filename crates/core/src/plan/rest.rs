@@ -63,8 +63,10 @@ pub(super) fn fridge_plan(
         plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness() },
         why: why(request, with, before.rest, cold) + " " + &why_they_differ(with, rest_hours(with).ideal, &before.model),
         rest: before.rest,
+        house: rest_hours(with),
         model: before.model,
         open,
+        keeps: None,
     }
 }
 

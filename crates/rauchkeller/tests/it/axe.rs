@@ -39,6 +39,8 @@ async fn all_views(browser: &Browser, server: &Server) {
         .to_owned();
     // Where the Knife's hook leads: the slab whose skin is still whole.
     let slab = browser.js("return fetch('/knife').then((r) => new URL(r.url).pathname)").await.as_str().unwrap().to_owned();
+    // And where the rest leads: the piece that dries.
+    let drying = browser.js("return fetch('/rest').then((r) => new URL(r.url).pathname)").await.as_str().unwrap().to_owned();
     let views = [
         ("cellar", "/cellar".to_owned()),
         ("bench", "/bench?weight=2.4+kg".to_owned()),
@@ -58,6 +60,9 @@ async fn all_views(browser: &Browser, server: &Server) {
             ),
         ),
         ("knife, meat side", format!("{slab}?meat=lattice&side=meat&tool=fork&work=pierce&density=15&zoom=2")),
+        ("rest", drying.clone()),
+        ("rest, another hour", format!("{drying}?hours=40")),
+        ("rest, before the salt", slab.replace("/knife", "/rest")),
         ("kit", "/kit".to_owned()),
         ("weigh a salt", "/kit/salts/new?name=grey&weighings=53+54&purity=130".to_owned()),
         ("write down a mix", "/kit/mixes/new?name=rub&recipe=40+g+salt%0A30+g+plum+paste".to_owned()),

@@ -9,5 +9,6 @@ mod job;
 mod kit;
 mod knife;
 mod print;
+mod rest;
 mod salt;
 mod support;

@@ -6,13 +6,13 @@ use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
 
 /// The simulated scale as its own process.
-struct Scale {
+pub struct Scale {
     base: String,
     child: Child,
 }
 
 impl Scale {
-    fn start(server: &Server, token: &str) -> Self {
+    pub fn start(server: &Server, token: &str) -> Self {
         let mut child = Command::new(env!("CARGO_BIN_EXE_rauchkeller"))
             .args(["devices", "scale", "--listen", "127.0.0.1:0", "--server", &server.base])
             .env("SCALE_TOKEN", token)
@@ -26,7 +26,7 @@ impl Scale {
     }
 
     /// Does what a button of its page does.
-    async fn hand(&self, what: &str) {
+    pub async fn hand(&self, what: &str) {
         let answer = http().post(format!("{}/{what}", self.base)).send().await.unwrap();
         assert_eq!(answer.status(), 200, "{what}");
     }
@@ -44,7 +44,7 @@ impl Drop for Scale {
 }
 
 /// Hangs a scale into the browser's Kit and gives its token.
-async fn hang_scale(browser: &Browser, server: &Server) -> String {
+pub async fn hang_scale(browser: &Browser, server: &Server) -> String {
     browser.go(&server.url("/kit")).await;
     browser.retype("#k-name", "bench scale").await;
     browser.retype("#k-fineness", "0.1").await;

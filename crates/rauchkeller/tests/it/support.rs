@@ -56,6 +56,7 @@ pub async fn fresh_database() -> String {
 pub struct Server {
     /// Like `http://127.0.0.1:40123`.
     pub base: String,
+    database: String,
     child: Child,
 }
 
@@ -77,7 +78,21 @@ impl Server {
         let mut line = String::new();
         BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
         let base = line.split_whitespace().last().expect("the server says its address").trim_end_matches('/').to_owned();
-        Self { base, child }
+        Self { base, database: database.to_owned(), child }
+    }
+
+    /// Changes what no cook can: the clock of what was noted.
+    pub async fn sql(&self, statement: &str) {
+        let database = Database::connect(&self.database).await.unwrap();
+        database.execute_unprepared(statement).await.unwrap();
+    }
+
+    /// One number out of the database, column `n`.
+    pub async fn count(&self, query: &str) -> i64 {
+        use sea_orm::{DbBackend, Statement};
+        let database = Database::connect(&self.database).await.unwrap();
+        let row = database.query_one_raw(Statement::from_string(DbBackend::MySql, query.to_owned())).await.unwrap().unwrap();
+        row.try_get("", "n").unwrap()
     }
 
     /// Address of a page.

@@ -5,6 +5,7 @@ use sea_orm_migration::prelude::*;
 mod m001_first;
 mod m002_salt;
 mod m003_knife;
+mod m004_rest;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -12,6 +13,11 @@ pub struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(m001_first::Migration), Box::new(m002_salt::Migration), Box::new(m003_knife::Migration)]
+        vec![
+            Box::new(m001_first::Migration),
+            Box::new(m002_salt::Migration),
+            Box::new(m003_knife::Migration),
+            Box::new(m004_rest::Migration),
+        ]
     }
 }

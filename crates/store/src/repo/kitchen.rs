@@ -91,6 +91,8 @@ pub struct Piece {
     pub bowls: Vec<super::Bowl>,
     /// What was salted by eye, or came back.
     pub by_eye: super::ByEye,
+    /// What was noted while it rested.
+    pub rest: super::Rest,
     /// Its verdict.
     pub verdict: Option<Verdict>,
 }
@@ -276,7 +278,7 @@ impl<'a> Kitchen<'a> {
         Ok(eaten.into_iter().find_map(|(id, name)| Some((name, patches(id)?))))
     }
 
-    /// Joins steps, bowls, tubs and verdicts to pieces: four queries, however many pieces.
+    /// Joins steps, bowls, tubs, notes of the rest and verdicts to pieces: seven queries, however many pieces.
     async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
         let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();
         if ids.is_empty() {
@@ -294,11 +296,13 @@ impl<'a> Kitchen<'a> {
             .all(&self.store.db)
             .await?;
         let mut bowls = self.bowls_of(ids.clone()).await?;
+        let mut rests = self.rests_of(ids.clone()).await?;
         let by_eye = self.by_eye_of(ids).await?;
         Ok(rows
             .into_iter()
             .map(|row| Piece {
                 bowls: bowls.remove(&row.id).unwrap_or_default(),
+                rest: rests.remove(&row.id).unwrap_or_default(),
                 by_eye: by_eye.get(&row.id).copied().unwrap_or_default(),
                 steps: steps.iter().filter(|s| s.piece_id == row.id).map(read_step).collect(),
                 verdict: verdicts.iter().find(|v| v.piece_id == row.id).map(read_verdict),

@@ -5,7 +5,9 @@ mod bowls;
 mod devices;
 mod kit;
 mod kitchen;
+mod refrigerator;
 mod replan;
+mod rest;
 mod retry;
 mod sessions;
 mod tools;
@@ -15,7 +17,9 @@ pub use bowls::{Bowl, ByEye, NewBowl, Noted};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
 pub use kit::{Added, KitMix, KitSalt};
 pub use kitchen::{Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
+pub use refrigerator::{KitTray, Refrigerator, RefrigeratorSaved};
 pub use replan::Replanned;
+pub use rest::{NewWeighIn, Noting, Rest, SaltChanged, TouchCheck, WeighIn};
 pub use sessions::SessionRow;
 pub use tools::{Hand, KitTool, SkinRun};
 
@@ -50,6 +54,12 @@ id! {
     MixId,
     /// A tool of the Kit.
     ToolId,
+    /// A tray of the Kit.
+    TrayId,
+    /// One weighing of a resting piece.
+    WeighInId,
+    /// A touch check, or salt laid on or brushed off.
+    NoteId,
     /// A device.
     DeviceId,
 }

@@ -1,6 +1,7 @@
 //! The sentence as typed, and what it says.
 
 mod piece;
+mod rest;
 mod salty;
 mod times;
 
@@ -50,6 +51,12 @@ pub struct BenchForm {
     pub serve: String,
     pub servings: String,
     pub hours: String,
+    /// How it lies in the refrigerator.
+    pub lies: String,
+    /// `house` or `model`: whose hours the clock takes.
+    pub by: String,
+    /// What the model's hours are to reach, as typed.
+    pub goal: String,
     pub bought: String,
     /// `fresh`, `frozen`, `salted` or `open`.
     pub stands: String,
@@ -71,7 +78,7 @@ pub struct Said {
 }
 
 /// Fields of the contract and the word of the sentence each belongs to.
-const WORDS: [(&str, &str); 31] = [
+const WORDS: [(&str, &str); 34] = [
     ("piece.portions", "thick"),
     ("piece.thin_mm", "thin"),
     ("piece.scored", "scored"),
@@ -104,6 +111,9 @@ const WORDS: [(&str, &str); 31] = [
     ("servings", "servings"),
     ("hours", "hours"),
     ("done", "since"),
+    ("goal", "goal"),
+    ("lies", "lies"),
+    ("hours_from", "by"),
 ];
 
 /// The word a field of the contract belongs to.
@@ -163,6 +173,7 @@ impl BenchForm {
         self.read_salt(cut, shelf, &mut root, &mut slips);
         self.read_also(shelf, &mut root, &mut slips);
         self.read_times(now, &mut root, &mut slips);
+        self.read_rest(&shelf.fridge, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }
     }

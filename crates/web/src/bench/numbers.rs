@@ -3,7 +3,8 @@
 use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice, draw_tray};
 use crate::words::{day_wall, grams, instant, other_system, sentence, span, trim, wall};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{CautionDoc, CoverDoc, DoseDoc, FaceDoc, InspectionDoc, MixDoc, PlanDoc, WayOutDoc, WhyDoc};
+use rauchkeller_contract::{CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, MixDoc, PlanDoc, WayOutDoc, WhyDoc};
+use rauchkeller_core::skin::drying::Lies;
 use rauchkeller_core::units::{both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
 
 /// A knot of the day.
@@ -125,6 +126,11 @@ pub struct Numbers {
     pub middle: String,
     pub slice: String,
     pub fridge_line: String,
+    pub lost: String,
+    /// What one could rest for, and when it is reached.
+    pub goals: Vec<(String, String)>,
+    /// Salt in what is eaten.
+    pub plate: String,
     pub planned: String,
     pub slider: String,
     pub slider_max: String,
@@ -149,15 +155,8 @@ impl Numbers {
     pub fn of(plan: &PlanDoc, now: &ZonedDateTime) -> Self {
         let slice = Slice::of(plan);
         let (fridge, request, dose) = (&plan.fridge, &plan.request, &plan.dose);
-        let span_h = (fridge.longest_h * 1.2).max(fridge.planned_h * 1.05);
-        let band = Band {
-            from: instant(&fridge.from),
-            span_h,
-            marks: (fridge.shortest_h, fridge.ideal_h, fridge.longest_h),
-            planned_h: fridge.planned_h,
-            fits_h: fridge.fits_h,
-            zone: now.time_zone().clone(),
-        };
+        let band = Band::of(fridge, now.time_zone());
+        let span_h = band.span_h;
         let target = plan.fire.targets.first();
         let each = if dose.portions.len() > 1 {
             let list: Vec<String> = dose.portions.iter().map(|p| format!("{} g", grams(p.scale_g))).collect();
@@ -198,11 +197,19 @@ impl Numbers {
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
             fridge_line: format!(
-                "{} °C ({}), {:.0} % humid, open on a rack",
+                "{} °C ({}), {:.0} % humid",
                 trim(request.fridge_c, 1),
                 both_temperature(celsius(request.fridge_c)).customary,
                 request.fridge_rh * 100.0
             ),
+            lost: format!("{:.0} g lighter", fridge.lost_g),
+            goals: goals(fridge),
+            plate: fridge.plate.as_ref().map_or_else(String::new, |plate| {
+                format!(
+                    "on the plate rim {:.0}, middle {:.0}, slice {:.0} g/kg, an estimate",
+                    plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
+                )
+            }),
             planned: trim(fridge.planned_h, 1),
             slider: trim(fridge.planned_h, 2),
             slider_max: trim(span_h, 2),
@@ -231,6 +238,18 @@ impl Numbers {
     pub fn reason(&self, number: &str) -> Option<&WhyDoc> {
         self.reasons.iter().find(|why| why.number == number)
     }
+}
+
+/// How it lies, in words.
+fn lies(id: &str) -> &'static str {
+    Lies::find(id).unwrap_or_default().words()
+}
+
+/// Each goal of the model with its hours.
+fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
+    let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
+    let at = |h: Option<f64>| h.map_or_else(|| "not within a week".to_owned(), |h| format!("{h:.0} h"));
+    goals.iter().map(|goal| (at(goal.at_h), goal.words.clone())).collect()
 }
 
 fn fahrenheit(air_c: Option<f64>) -> String {
@@ -329,7 +348,7 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
             "thaw" => ("thaw, in the cold".to_owned(), step.detail.clone(), "refrigerator"),
             "chill" => (
                 if step.hands_on_min > 0.0 { "into the cold" } else { "in the cold" }.to_owned(),
-                format!("open, on a rack, {} h", trim(plan.fridge.planned_h, 1)),
+                format!("{}, {} h", lies(&plan.fridge.lies), trim(plan.fridge.planned_h, 1)),
                 "refrigerator",
             ),
             "temper" => ("out of the cold".to_owned(), "oven on".to_owned(), "bench"),

@@ -92,6 +92,13 @@ pub fn words(
         entry("serve", "when it is on the table", &form.serve, serve, String::new()),
         entry("servings", "number of guests", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
         entry("bought", "day it was bought", &form.bought, "when?".into(), String::new()),
+        entry(
+            "goal",
+            "what the model’s hours are to reach",
+            &form.goal,
+            plan.and_then(|p| p.fridge.model.as_ref()).map(|m| m.goal.clone()).unwrap_or_default(),
+            String::new(),
+        ),
         entry("since", "since when", &form.since, "just now".into(), String::new()),
         entry(
             "on",

@@ -10,6 +10,7 @@ use rauchkeller_contract::{PlanDoc, plan_from};
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
+use rauchkeller_core::skin::drying::Lies;
 use serde_json::Value;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -44,6 +45,10 @@ pub struct BenchView {
     pub mixes: Vec<String>,
     pub has_cover: bool,
     pub stands: Vec<Choice>,
+    /// How it lies in the refrigerator.
+    pub lies: Vec<Choice>,
+    /// Whose hours the clock takes.
+    pub by: Vec<Choice>,
     /// This state's address, percent-encoded, for links that lead back to it.
     pub back: String,
     pub words: BTreeMap<&'static str, Word>,
@@ -118,6 +123,8 @@ impl BenchView {
                 chosen: form.stands == id || (id == "fresh" && form.stands.is_empty()),
             })
             .collect(),
+            lies: Lies::ALL.iter().map(|l| Choice { id: l.id().into(), name: l.words().into(), chosen: form.lies == l.id() }).collect(),
+            by: choices(&form.by, &BY),
             silhouette: cut.map(draw_silhouette).unwrap_or_default(),
             has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
@@ -151,6 +158,7 @@ impl BenchView {
 }
 
 const SCORED: [(&str, &str); 3] = [("", "not scored"), ("fat", "scored into the fat"), ("lean", "scored into the lean")];
+const BY: [(&str, &str); 2] = [("", "the house’s hours"), ("model", "the model’s hours")];
 const COVERS: [(&str, &str); 4] =
     [("", "no salt left lying on it"), ("draw", "a short draw of salt"), ("crust", "a crust of salt"), ("bed", "a bed of salt")];
 

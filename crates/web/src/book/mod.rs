@@ -11,7 +11,7 @@ use askama::Template;
 use axum::extract::State;
 use axum::response::Response;
 use jiff::tz::TimeZone;
-use rauchkeller_store::Verdict;
+use rauchkeller_store::{Refrigerator, Verdict};
 
 /// One page of the book.
 pub struct Entry {
@@ -109,7 +109,13 @@ fn lessons(opened: &[Opened]) -> Vec<Lesson> {
 
 /// The Book.
 pub async fn page(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let pieces = cook.kitchen(&state).book(60).await?.into_iter().map(Opened::of).collect::<Result<Vec<_>, _>>()?;
+    let pieces = cook
+        .kitchen(&state)
+        .book(60)
+        .await?
+        .into_iter()
+        .map(|piece| Opened::of(piece, Refrigerator::default()))
+        .collect::<Result<Vec<_>, _>>()?;
     let zone = cook.now(&state).time_zone().clone();
     let entries = pieces.iter().map(|p| entry(p, &zone)).collect();
     render(&BookPage { rail: Rail::at("book", &cook), entries, lessons: lessons(&pieces) })

@@ -27,7 +27,9 @@ struct CellarFragment {
 
 /// The board; asked again every minute while it is open.
 pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partial) -> Result<Response, WebError> {
-    let pieces = cook.kitchen(&state).in_the_cellar().await?.into_iter().map(Opened::of).collect::<Result<Vec<_>, _>>()?;
+    let kitchen = cook.kitchen(&state);
+    let fridge = kitchen.refrigerator().await?;
+    let pieces = kitchen.in_the_cellar().await?.into_iter().map(|piece| Opened::of(piece, fridge)).collect::<Result<Vec<_>, _>>()?;
     let view = CellarView::of(&pieces, &cook.now(&state));
     if partial.0 { render(&CellarFragment { view }) } else { render(&CellarPage { rail: Rail::at("cellar", &cook), view }) }
 }

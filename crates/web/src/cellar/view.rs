@@ -1,7 +1,7 @@
 //! What the Cellar shows.
 
 use crate::draw::{Board, BoardPiece, Segment, Width, draw_board};
-use crate::piece::{Opened, Standing, journey};
+use crate::piece::{InTheCold, Opened, Standing, journey};
 use crate::words::{day_wall, instant, span, wall};
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_core::piece::{Cut, Family, Species};
@@ -210,10 +210,27 @@ impl CellarView {
                     href: format!("/pieces/{}", b.opened.piece.id),
                     late: at.duration_since(b.starts).as_mins() > 15,
                 })
+                .chain(pieces.iter().filter_map(|opened| to_weigh(opened, now)))
                 .collect(),
             watch: watch(pieces, &clashes, now),
         }
     }
+}
+
+/// A weighing teaches the refrigerator something only when some water has gone since the last.
+const WEIGH_AGAIN: SignedDuration = SignedDuration::from_hours(5);
+
+/// A piece drying in the cold that has not been weighed for a while.
+fn to_weigh(opened: &Opened, now: &ZonedDateTime) -> Option<HandLine> {
+    let cold = InTheCold::of(opened, now)?;
+    let drying = opened.plan.skin.is_some() && !cold.left && now.timestamp() < cold.out;
+    let last = opened.piece.rest.weigh_ins.last().map_or(cold.salted - WEIGH_AGAIN, |w| w.noted.at);
+    (drying && now.timestamp().duration_since(last) >= WEIGH_AGAIN).then(|| HandLine {
+        when: "any time".into(),
+        what: format!("{}: weigh in, feel the skin", opened.piece.name),
+        href: format!("/pieces/{}/rest", opened.piece.id),
+        late: false,
+    })
 }
 
 fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String) {
@@ -246,6 +263,10 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &Zo
             .filter(|c| matches!(c.code.as_str(), "storage-limit" | "fridge-too-warm" | "short-rest" | "skin-wet" | "bought-when"))
         {
             lines.push(WatchLine { text: format!("{}: {}", opened.piece.name, caution.text), severity: caution.severity.clone() });
+        }
+        if opened.piece.rest.weigh_ins.iter().any(rauchkeller_store::WeighIn::is_open) {
+            let text = format!("{}: a weighing does not fit the others; its rest asks about it", opened.piece.name);
+            lines.push(WatchLine { text, severity: "amber".into() });
         }
         let meal = instant(&opened.plan.serve_at);
         if meal < now.timestamp() {

@@ -2,6 +2,7 @@
 
 mod band;
 mod board;
+mod curve;
 mod face;
 mod face_marks;
 mod ladder;
@@ -11,8 +12,9 @@ mod slice;
 mod tray;
 mod unfolded;
 
-pub use band::{Band, draw_band};
+pub use band::{Band, School, draw_band};
 pub use board::{Board, BoardPiece, Segment, draw_board};
+pub use curve::{DryingCurve, draw_curve};
 pub use face::{FacePicture, Ground, Size as FaceSize, draw_face};
 pub use ladder::{Poured, draw_ladder, draw_live_ladder};
 pub use silhouette::draw_silhouette;

@@ -97,6 +97,16 @@ impl Slice {
         }
     }
 
+    /// The same piece at another moment of its rest.
+    pub fn at(mut self, state: &rauchkeller_core::plan::ColdState) -> Self {
+        use rauchkeller_core::units::LengthIn;
+        self.salted_mm = state.salted_depth.in_mm();
+        self.waiting = (state.profile.waiting[0].0, state.profile.waiting[1].0);
+        self.dryness = state.dryness.map(|d| d.0);
+        self.profile = state.profile.clone();
+        self
+    }
+
     /// Salt in one column, g/dm²: what has gone in, and what waits.
     fn column_load(&self) -> (f64, f64) {
         (self.profile.load().0, self.waiting.0 + self.waiting.1)

@@ -15,7 +15,7 @@ pub use shelf::{Shelf, mix_json, salt_json};
 use uuid::Uuid;
 
 /// A form's key, so that sending it twice makes one thing; a new one where there is none.
-fn form_key(given: &str) -> String {
+pub fn form_key(given: &str) -> String {
     if Uuid::parse_str(given).is_ok() { given.to_owned() } else { Uuid::now_v7().to_string() }
 }
 

@@ -12,7 +12,7 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::Timestamp;
-use rauchkeller_store::{DeviceId, KitTool, MixId, SaltId, ToolId};
+use rauchkeller_store::{DeviceId, KitTool, MixId, Refrigerator, SaltId, ToolId, TrayId};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -31,6 +31,9 @@ pub struct KitView {
     pub mixes: Vec<Hung>,
     pub scales: Vec<Hung>,
     pub tools: Vec<Hung>,
+    pub trays: Vec<Hung>,
+    /// The refrigerator in a line, and what weighing taught of it.
+    pub fridge: String,
     /// Shown once, right after a scale was hung up.
     pub token: Option<String>,
     pub slip: Option<String>,
@@ -64,7 +67,7 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(before): 
     view.taken = before.taken;
     view.removed = Uuid::parse_str(&before.id)
         .ok()
-        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes" | "tools"))
+        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes" | "tools" | "trays"))
         .map(|id| (before.removed, id.to_string()));
     render(&KitPage { rail: Rail::at("kit", &cook), view })
 }
@@ -117,7 +120,16 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         detail: tool_detail(&t),
         name: t.name,
     });
+    let trays = kitchen.trays().await?.into_iter().map(|t| Hung {
+        id: t.id.to_string(),
+        figure: trim(t.empty_g, 1),
+        unit: "g empty",
+        detail: "with its rack".into(),
+        name: t.name,
+    });
     Ok(KitView {
+        trays: trays.collect(),
+        fridge: fridge_line(&shelf.fridge),
         tools: tools.collect(),
         salts: salts.collect(),
         mixes: mixes.collect(),
@@ -139,6 +151,19 @@ fn salt_detail(salt: &rauchkeller_store::KitSalt) -> String {
     parts.extend(salt.uncertainty_g.map(|g| format!("known to ± {} g", trim(g, 2))));
     parts.extend(salt.pinch_g.map(|g| format!("a pinch is {} g", trim(g, 2))));
     parts.join(", ")
+}
+
+/// `4 °C, 50 % humid; learned from 6 weighings, ± 8 %`.
+fn fridge_line(fridge: &Refrigerator) -> String {
+    let air = format!("{} °C", trim(fridge.air_c, 1));
+    let humid = fridge.rh.map_or_else(|| "humidity unknown".to_owned(), |rh| format!("{:.0} % humid", rh * 100.0));
+    let learned = match (fridge.fit_h, fridge.fit_spread) {
+        (Some(h), Some(spread)) => {
+            format!("dries with h {} W/m²K ± {:.0} %, learned from {} weighings", trim(h, 1), spread * 200.0, fridge.fit_points)
+        }
+        _ => "nothing weighed in it yet: h 5 W/m²K is taken, an estimate".to_owned(),
+    };
+    format!("{air}, {humid}; {learned}.")
 }
 
 fn tool_detail(tool: &KitTool) -> String {
@@ -181,6 +206,7 @@ async fn set_deleted(state: &AppState, cook: &SignedIn, kind: &str, id: &str, at
         ("salts", at) => kitchen.set_salt_deleted(SaltId(id), at).await?,
         ("mixes", at) => kitchen.set_mix_deleted(MixId(id), at).await?,
         ("tools", at) => kitchen.set_tool_deleted(ToolId(id), at).await?,
+        ("trays", at) => kitchen.set_tray_deleted(TrayId(id), at).await?,
         ("scales", Some(at)) => kitchen.remove_device(DeviceId(id), at).await?,
         _ => return Err(WebError::NotFound),
     }

@@ -6,7 +6,7 @@ use crate::state::AppState;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
 use rauchkeller_core::units::leading_amount;
-use rauchkeller_store::{KitMix, KitSalt, KitTool};
+use rauchkeller_store::{KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
 
 /// Own salts and mixes of a household.
@@ -18,13 +18,15 @@ pub struct Shelf {
     pub mixes: Vec<KitMix>,
     /// Own tools, by name.
     pub tools: Vec<KitTool>,
+    /// The refrigerator as it is known.
+    pub fridge: Refrigerator,
 }
 
 impl Shelf {
     /// Of the signed-in cook's household.
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
         let kitchen = cook.kitchen(state);
-        Ok(Self { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, tools: vec![] })
+        Ok(Self { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, tools: vec![], fridge: kitchen.refrigerator().await? })
     }
 
     /// With its tools too, as the Knife needs it.

@@ -1,5 +1,6 @@
 //! One page a piece: its steps, the raw-hands view, the verdict.
 
+mod cold;
 mod draft;
 mod hands;
 mod journey;
@@ -9,18 +10,19 @@ mod standing;
 pub mod testing;
 mod verdict;
 
+pub use cold::{InTheCold, air_of, known_of};
 pub use draft::{MIX, PieceDraft, draft_piece};
 pub use hands::{hands, hands_fragment};
 pub use journey::{journey, out_of_cold, tick_begins};
 pub use page::{done, page, remove, restore, undone};
-pub use standing::Standing;
+pub use standing::{Standing, words as standing_words};
 pub use verdict::{give_verdict, verdict};
 
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_store::{Piece, PieceId, StepId};
+use rauchkeller_store::{Piece, PieceId, Refrigerator, StepId};
 use uuid::Uuid;
 
 /// A kept piece with its plan read.
@@ -29,13 +31,15 @@ pub struct Opened {
     pub piece: Piece,
     /// Its plan.
     pub plan: PlanDoc,
+    /// The refrigerator it lies in, as it is known now.
+    pub fridge: Refrigerator,
 }
 
 impl Opened {
     /// Reads the plan of a stored piece.
-    pub fn of(piece: Piece) -> Result<Self, WebError> {
+    pub fn of(piece: Piece, fridge: Refrigerator) -> Result<Self, WebError> {
         let plan = serde_json::from_str(&piece.plan)?;
-        Ok(Self { piece, plan })
+        Ok(Self { piece, plan, fridge })
     }
 
     /// The first step still to do.
@@ -46,7 +50,8 @@ impl Opened {
 
 /// Opens a piece of this cook's kitchen. An address that is no id is simply not here.
 pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
-    Opened::of(cook.kitchen(state).piece(piece_id(id)?).await?)
+    let kitchen = cook.kitchen(state);
+    Opened::of(kitchen.piece(piece_id(id)?).await?, kitchen.refrigerator().await?)
 }
 
 pub fn piece_id(id: &str) -> Result<PieceId, WebError> {

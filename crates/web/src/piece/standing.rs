@@ -1,13 +1,13 @@
 //! How a piece stands now: salt and skin after the hours it really had.
 
 use super::Opened;
+use super::cold::InTheCold;
 use crate::draw::Slice;
 use crate::words::{instant, trim};
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_contract::read_request;
-use rauchkeller_core::plan::state_after;
+use rauchkeller_core::plan::{ColdState, PlanRequest, with_course};
 use rauchkeller_core::skin::drying::touch;
-use rauchkeller_core::units::{LengthIn, grams, hours};
+use rauchkeller_core::units::{LengthIn, MassIn};
 
 /// A piece at this moment.
 #[derive(Debug, Clone)]
@@ -16,39 +16,50 @@ pub struct Standing {
     pub slice: Slice,
     /// `salted to 9 mm, skin 0.61 dry, tacky`.
     pub words: String,
+    /// Water it has lost, g; `None` before the salt.
+    pub lost_g: Option<f64>,
 }
 
 impl Standing {
-    /// Computes it from the stored request, the ticks, and the clock.
+    /// Computes it from the stored request, what was noted, the refrigerator as it is known, and the clock.
     pub fn of(opened: &Opened, now: &ZonedDateTime) -> Self {
-        let mut slice = Slice::of(&opened.plan);
-        let Some(salted) = salted_at(opened) else {
-            slice.profile = rauchkeller_core::salt::travel::Profile::from_points(&[]);
-            slice.waiting = (0.0, 0.0);
-            slice.salted_mm = 0.0;
-            slice.dryness = slice.dryness.map(|_| 0.0);
-            return Self { slice, words: "not salted yet".into() };
-        };
+        let slice = Slice::of(&opened.plan);
+        if salted_at(opened).is_none() {
+            return Self { slice: unsalted(slice), words: "not salted yet".into(), lost_g: None };
+        }
         // Salt and drying are followed to the end of the cold; after it the fire takes over.
-        let out = left_cold(opened).unwrap_or_else(|| instant(&opened.plan.fridge.to));
-        let until = now.timestamp().min(out);
-        let so_far = until.duration_since(salted).as_secs_f64().max(0.0) / 3600.0;
-        let on = crate::salt::really_on(opened).map(grams);
-        let stored = serde_json::from_str(&opened.piece.request).unwrap_or_default();
-        let state = read_request(&stored, now).ok().and_then(|request| state_after(&request, on, hours(so_far), hours(so_far)).ok());
-        let Some(state) = state else { return Self { slice, words: String::new() } };
-        let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry, feels {}", d.0, touch(d)));
-        slice.salted_mm = state.salted_depth.in_mm();
-        slice.waiting = (state.profile.waiting[0].0, state.profile.waiting[1].0);
-        slice.dryness = state.dryness.map(|d| d.0);
-        slice.profile = state.profile;
-        let depth = if slice.salted_mm >= slice.thickness_mm - 0.1 {
-            "right through".into()
-        } else {
-            format!("to {} mm", trim(slice.salted_mm, 0))
-        };
-        Self { words: format!("salted {depth}{dry}"), slice }
+        let state = InTheCold::of(opened, now).and_then(|cold| {
+            let until = now.timestamp().min(cold.out);
+            let (salted, open) = (cold.hours_at(until), cold.open_at(until));
+            let mut request: PlanRequest = cold.request.clone();
+            request.kitchen.fridge = cold.air(&opened.fridge);
+            with_course(&request, &cold.really, |course, _, _| course.state(salted, open)).ok()
+        });
+        let Some(state) = state else { return Self { slice, words: String::new(), lost_g: None } };
+        let slice = slice.at(&state);
+        Self { words: words(&state, &slice), slice, lost_g: Some(state.lost.in_g()) }
     }
+}
+
+/// The slice of a piece nobody has salted.
+fn unsalted(mut slice: Slice) -> Slice {
+    slice.profile = rauchkeller_core::salt::travel::Profile::from_points(&[]);
+    (slice.waiting, slice.salted_mm) = ((0.0, 0.0), 0.0);
+    slice.dryness = slice.dryness.map(|_| 0.0);
+    slice
+}
+
+/// `salted to 9 mm, skin 0.61 dry, feels tacky, 31 g lighter`.
+pub fn words(state: &ColdState, slice: &Slice) -> String {
+    let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry, feels {}", d.0, touch(d)));
+    let depth = if slice.salted_mm >= slice.thickness_mm - 0.1 {
+        "right through".into()
+    } else {
+        format!("to {} mm", trim(state.salted_depth.in_mm(), 0))
+    };
+    let lost = state.lost.in_g();
+    let lighter = if lost >= 1.0 { format!(", {lost:.0} g lighter") } else { String::new() };
+    format!("salted {depth}{dry}{lighter}")
 }
 
 /// When salt went on: as ticked, or as said when it came to the Bench.

@@ -53,7 +53,8 @@ fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
         steps,
         bowls: vec![],
         by_eye: rauchkeller_store::ByEye::default(),
+        rest: rauchkeller_store::Rest::default(),
         verdict: None,
     };
-    Opened { piece, plan }
+    Opened { piece, plan, fridge: rauchkeller_store::Refrigerator::default() }
 }

@@ -80,7 +80,7 @@ async fn answer(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -
 }
 
 /// Grams as a cook types them: bare numbers are grams, and `oz`, `lb` and `kg` are read too.
-fn read_grams(typed: &str) -> Option<f64> {
+pub fn read_grams(typed: &str) -> Option<f64> {
     let text = typed.trim().to_lowercase();
     let (number, unit, rest) = rauchkeller_core::units::leading_amount(&text)?;
     let each = match (unit.as_str(), rest.is_empty()) {

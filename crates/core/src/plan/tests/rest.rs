@@ -1,8 +1,11 @@
 //! The refrigerator rest: changes midway, the second school's hours, what is left on the plate, and rescue.
 
 use super::*;
-use crate::plan::{Goal, HoursFrom, ReallyOn, RescueAsk, RescueWay, SaltChange, rescue, with_course};
-use crate::skin::drying::Lies;
+use crate::plan::{
+    Goal, HoursFrom, ReallyOn, RescueAsk, RescueWay, RestingAsk, SaltChange, WeighedPiece, doubt_about, fit_refrigerator, lost_by_weighing,
+    rescue, resting, with_course,
+};
+use crate::skin::drying::{Air, DoubtKind, Lies, Weighing};
 use crate::units::{AreaIn, Dryness, Evenness, HeatTransfer, RelativeHumidity, Share, Time, celsius};
 use rstest::rstest;
 
@@ -237,4 +240,66 @@ fn salt_lies_open_before_it_counts() {
     let (fresh, waited, longer) = (dry(hours(0.0)), dry(hours(12.0)), state(&request, &[], 18.0, 24.0));
     assert!((waited.dryness.unwrap().0 - longer.dryness.unwrap().0).abs() < 1e-3);
     assert!((waited.rim.0 - fresh.rim.0).abs() < 1e-9);
+}
+
+/// A belly weighed on a tray of 640 g in a refrigerator that dries harder than usual.
+fn weighed(h: f64, at: &[f64]) -> WeighedPiece {
+    let request = belly();
+    let really = ReallyOn { grams: Some(grams(18.0)), ..ReallyOn::default() };
+    let drying = with_course(&request, &really, |course, _, _| course.through(hours(48.0)).1).unwrap();
+    let moments: Vec<Time> = at.iter().map(|h| hours(*h)).collect();
+    let lost = drying.lost(request.kitchen.fridge, HeatTransfer(h), &moments);
+    let weighing = |(at, lost): (&Time, &f64)| Weighing {
+        at: *at,
+        gross: grams(2418.0 + 640.0 - lost),
+        tare: grams(640.0),
+        fineness: grams(1.0),
+        answer: None,
+        open: false,
+    };
+    WeighedPiece { weighings: moments.iter().zip(&lost).map(weighing).collect(), request, really }
+}
+
+#[test]
+fn a_refrigerator_that_dries_harder_moves_the_forecast() {
+    let piece = weighed(8.0, &[0.5, 8.0, 16.0]);
+    let air = piece.request.kitchen.fridge;
+    let known = fit_refrigerator(std::slice::from_ref(&piece), air);
+    // Round trip: what was put in comes out, within what the belief beforehand pulls.
+    assert!((known.h.0 / 8.0 - 1.0).abs() < 0.02 && known.points == 3 && known.spread < 0.05, "{known:?}");
+    let ask = RestingAsk {
+        request: &piece.request,
+        really: &piece.really,
+        shown: hours(16.0),
+        until: hours(48.0),
+        air: Air { h: known.h, ..air },
+        known,
+    };
+    let seen = resting(&ask).unwrap();
+    let dry = seen.dry.unwrap();
+    assert!(dry.soonest.unwrap() <= dry.now.unwrap() && dry.now.unwrap() <= dry.latest.unwrap() && dry.now.unwrap() < dry.planned.unwrap());
+    let last = seen.curve.last().unwrap();
+    assert!(last.h > 47.9 && last.lost_g[1] <= last.lost_g[0] && last.lost_g[0] <= last.lost_g[2] && last.lost_g[3] < last.lost_g[0]);
+    // Points lie on the curve that was fitted to them.
+    for (at, lost) in lost_by_weighing(&piece, air, known) {
+        let near = seen.curve.iter().min_by(|a, b| (a.h - at.in_h()).abs().total_cmp(&(b.h - at.in_h()).abs())).unwrap();
+        assert!((near.lost_g[0] - lost.in_g()).abs() < 5.0, "{} h: {} is not {}", at.in_h(), lost.in_g(), near.lost_g[0]);
+    }
+    assert_eq!(seen.touches.len(), 4);
+    assert!(seen.touches.windows(2).all(|pair| pair[0].1 <= pair[1].1), "wet comes before tacky before dry");
+}
+
+#[test]
+fn a_forgotten_tray_is_asked_about_and_salt_laid_on_later_is_not() {
+    let mut piece = weighed(5.0, &[0.5, 8.0, 16.0]);
+    let air = piece.request.kitchen.fridge;
+    let new = piece.weighings.pop().unwrap();
+    let known = fit_refrigerator(std::slice::from_ref(&piece), air);
+    assert!(doubt_about(&piece, air, &known, &new).is_none(), "a good one is not asked about");
+    let forgotten = Weighing { gross: new.gross - grams(640.0), ..new };
+    assert_eq!(doubt_about(&piece, air, &known, &forgotten).map(|d| d.kind), Some(DoubtKind::TrayMissing));
+    // Sixty grams of salt laid on after ten hours weigh, and are known to.
+    piece.really.changes = vec![SaltChange { after: hours(10.0), by: grams(60.0) }];
+    let heavier = Weighing { gross: new.gross + grams(60.0), ..new };
+    assert!(doubt_about(&piece, air, &known, &heavier).is_none_or(|d| d.off.in_g().abs() < 20.0));
 }

@@ -117,15 +117,18 @@ pub struct Fit {
 /// Before anything is weighed: h is a factor of two either way [est].
 const PRIOR_SPREAD: f64 = 0.7;
 
+/// However well it was weighed, a piece is no slab of even skin: six per cent [est].
+const MODEL_SPREAD: f64 = 0.06;
+
 impl Fit {
     /// What is believed before anything was weighed.
     pub fn unweighed(usual: HeatTransfer) -> Self {
         Self { h: usual, spread: PRIOR_SPREAD, points: 0 }
     }
 
-    /// The coefficient so many standard deviations away.
+    /// The coefficient so many standard deviations away, the model's own error among them.
     pub fn away(&self, deviations: f64) -> HeatTransfer {
-        HeatTransfer(self.h.0 * (self.spread * deviations).exp())
+        HeatTransfer(self.h.0 * (self.spread.hypot(MODEL_SPREAD) * deviations).exp())
     }
 }
 

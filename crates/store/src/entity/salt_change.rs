@@ -1,0 +1,23 @@
+//! Table `salt_changes`.
+
+use crate::instant::Instant;
+use sea_orm::entity::prelude::*;
+
+#[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+#[sea_orm(table_name = "salt_changes")]
+pub struct Model {
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub id: Uuid,
+    pub household_id: Uuid,
+    pub piece_id: Uuid,
+    pub form_key: String,
+    #[sea_orm(column_type = "Double")]
+    pub by_g: f64,
+    pub at: Instant,
+    pub deleted_at: Option<Instant>,
+}
+
+#[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]
+pub enum Relation {}
+
+impl ActiveModelBehavior for ActiveModel {}

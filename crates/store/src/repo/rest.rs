@@ -1,0 +1,310 @@
+//! A piece's refrigerator rest as it was noted: weighed, felt, salted more or less. Every note can be taken back.
+
+use super::kit::is_duplicate;
+use super::retry::retrying;
+use super::{Kitchen, NoteId, Piece, PieceId, TrayId, WeighInId};
+use crate::Instant;
+use crate::entity::{piece, salt_change, touch_check, weigh_in};
+use crate::error::StoreError;
+use jiff::Timestamp;
+use sea_orm::sea_query::Expr;
+use sea_orm::{ColumnTrait, DbErr, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set};
+use std::collections::HashMap;
+use uuid::Uuid;
+
+/// A weighing about to be noted.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewWeighIn {
+    /// The tray it lay on.
+    pub tray: Option<TrayId>,
+    /// That tray's empty weight; 0 without one.
+    pub tare_g: f64,
+    /// What the scale showed.
+    pub gross_g: f64,
+    /// The scale's fineness.
+    pub fineness_g: f64,
+    /// Whether it was taken from a scale that speaks.
+    pub from_scale: bool,
+    /// When.
+    pub at: Timestamp,
+    /// Stable name of what looks wrong with it, and by how many grams.
+    pub doubt: Option<(String, f64)>,
+}
+
+/// A weighing of piece, rack and tray together.
+#[derive(Debug, Clone, PartialEq)]
+pub struct WeighIn {
+    /// Which.
+    pub id: WeighInId,
+    /// As it was noted.
+    pub noted: NewWeighIn,
+    /// What the cook answered when asked about it.
+    pub answer: Option<String>,
+}
+
+impl WeighIn {
+    /// Asked about, and not answered yet.
+    pub fn is_open(&self) -> bool {
+        self.noted.doubt.is_some() && self.answer.is_none()
+    }
+}
+
+/// How the skin felt.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TouchCheck {
+    /// Which.
+    pub id: NoteId,
+    /// Wet, tacky, dry or parchment.
+    pub feel: String,
+    /// When.
+    pub at: Timestamp,
+}
+
+/// Salt laid on after the first salting, or brushed off.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct SaltChanged {
+    /// Which.
+    pub id: NoteId,
+    /// Sodium chloride; negative came off.
+    pub by_g: f64,
+    /// When.
+    pub at: Timestamp,
+}
+
+/// All that was noted of one piece's rest, each list in the order of time.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Rest {
+    /// Weighed.
+    pub weigh_ins: Vec<WeighIn>,
+    /// Felt.
+    pub touches: Vec<TouchCheck>,
+    /// Salted more, or less.
+    pub changes: Vec<SaltChanged>,
+}
+
+/// What noting did.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Noting<T> {
+    /// Noted.
+    New(T),
+    /// This form was sent before; it stands.
+    Before(T),
+    /// There is no room for more.
+    Full,
+}
+
+/// Nobody weighs or feels one piece more often than this.
+const MOST_NOTES: u64 = 200;
+/// Pieces whose weighings teach the refrigerator, the latest ones.
+const TAUGHT_BY: u64 = 12;
+
+impl Kitchen<'_> {
+    /// What was noted of the rests of several pieces: three queries, however many pieces.
+    pub(super) async fn rests_of(&self, pieces: Vec<Uuid>) -> Result<HashMap<Uuid, Rest>, StoreError> {
+        let (mine, db) = (self.household.0, &self.store.db);
+        let mut found: HashMap<Uuid, Rest> = HashMap::new();
+        let weighed = weigh_in::Entity::find()
+            .filter(weigh_in::Column::HouseholdId.eq(mine))
+            .filter(weigh_in::Column::PieceId.is_in(pieces.clone()))
+            .filter(weigh_in::Column::DeletedAt.is_null())
+            .order_by_asc(weigh_in::Column::At);
+        for row in weighed.all(db).await? {
+            found.entry(row.piece_id).or_default().weigh_ins.push(read_weigh_in(row));
+        }
+        let felt = touch_check::Entity::find()
+            .filter(touch_check::Column::HouseholdId.eq(mine))
+            .filter(touch_check::Column::PieceId.is_in(pieces.clone()))
+            .filter(touch_check::Column::DeletedAt.is_null())
+            .order_by_asc(touch_check::Column::At);
+        for row in felt.all(db).await? {
+            found.entry(row.piece_id).or_default().touches.push(TouchCheck { id: NoteId(row.id), feel: row.feel, at: row.at.timestamp() });
+        }
+        let changed = salt_change::Entity::find()
+            .filter(salt_change::Column::HouseholdId.eq(mine))
+            .filter(salt_change::Column::PieceId.is_in(pieces))
+            .filter(salt_change::Column::DeletedAt.is_null())
+            .order_by_asc(salt_change::Column::At);
+        for row in changed.all(db).await? {
+            found.entry(row.piece_id).or_default().changes.push(SaltChanged { id: NoteId(row.id), by_g: row.by_g, at: row.at.timestamp() });
+        }
+        Ok(found)
+    }
+
+    /// The latest pieces that were weighed while they rested, those in the Book too.
+    pub async fn weighed_pieces(&self) -> Result<Vec<Piece>, StoreError> {
+        let rows: Vec<Uuid> = weigh_in::Entity::find()
+            .select_only()
+            .column(weigh_in::Column::PieceId)
+            .filter(weigh_in::Column::HouseholdId.eq(self.household.0))
+            .filter(weigh_in::Column::DeletedAt.is_null())
+            .group_by(weigh_in::Column::PieceId)
+            .order_by_desc(weigh_in::Column::At.max())
+            .limit(TAUGHT_BY)
+            .into_tuple()
+            .all(&self.store.db)
+            .await?;
+        let mut pieces = Vec::new();
+        for id in rows {
+            let piece = self.piece(PieceId(id)).await?;
+            if piece.deleted_at.is_none() {
+                pieces.push(piece);
+            }
+        }
+        Ok(pieces)
+    }
+
+    /// Notes a weighing. The same form key never notes two.
+    pub async fn weigh_in(&self, id: PieceId, form_key: &str, new: &NewWeighIn) -> Result<Noting<WeighInId>, StoreError> {
+        let mine = || weigh_in::Entity::find().filter(weigh_in::Column::HouseholdId.eq(self.household.0));
+        let before = || async { mine().filter(weigh_in::Column::FormKey.eq(form_key)).one(&self.store.db).await };
+        if let Some(row) = before().await? {
+            return Ok(Noting::Before(WeighInId(row.id)));
+        }
+        self.has_piece(id).await?;
+        if mine().filter(weigh_in::Column::PieceId.eq(id.0)).count(&self.store.db).await? >= MOST_NOTES {
+            return Ok(Noting::Full);
+        }
+        let key = Uuid::now_v7();
+        let row = || weigh_in::ActiveModel {
+            id: Set(key),
+            household_id: Set(self.household.0),
+            piece_id: Set(id.0),
+            form_key: Set(form_key.to_owned()),
+            tray_id: Set(new.tray.map(|t| t.0)),
+            tare_g: Set(new.tare_g),
+            gross_g: Set(new.gross_g),
+            fineness_g: Set(new.fineness_g),
+            from_scale: Set(new.from_scale),
+            at: Set(new.at.into()),
+            doubt: Set(new.doubt.as_ref().map(|d| d.0.clone())),
+            off_g: Set(new.doubt.as_ref().map(|d| d.1)),
+            answer: Set(None),
+            deleted_at: Set(None),
+        };
+        let made = retrying(|| weigh_in::Entity::insert(row()).exec_without_returning(&self.store.db)).await;
+        match made {
+            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Noting::Full, |row| Noting::Before(WeighInId(row.id)))),
+            outcome => outcome.map(|_| Noting::New(WeighInId(key))).map_err(StoreError::from),
+        }
+    }
+
+    /// Answers what was asked about a weighing; `None` asks again.
+    pub async fn answer_weigh_in(&self, id: PieceId, which: WeighInId, answer: Option<&str>) -> Result<(), StoreError> {
+        let update = weigh_in::Entity::update_many()
+            .col_expr(weigh_in::Column::Answer, Expr::value(answer.map(str::to_owned)))
+            .filter(weigh_in::Column::HouseholdId.eq(self.household.0))
+            .filter(weigh_in::Column::PieceId.eq(id.0))
+            .filter(weigh_in::Column::Id.eq(which.0));
+        found(retrying(|| update.clone().exec(&self.store.db)).await)
+    }
+
+    /// Takes a weighing back, or puts it in again.
+    pub async fn set_weigh_in_deleted(&self, id: PieceId, which: WeighInId, at: Option<Timestamp>) -> Result<(), StoreError> {
+        let update = weigh_in::Entity::update_many()
+            .col_expr(weigh_in::Column::DeletedAt, Expr::value(at.map(Instant::from)))
+            .filter(weigh_in::Column::HouseholdId.eq(self.household.0))
+            .filter(weigh_in::Column::PieceId.eq(id.0))
+            .filter(weigh_in::Column::Id.eq(which.0));
+        found(retrying(|| update.clone().exec(&self.store.db)).await)
+    }
+
+    /// Notes how the skin feels. The same form key never notes two.
+    pub async fn touch(&self, id: PieceId, form_key: &str, feel: &str, at: Timestamp) -> Result<Noting<NoteId>, StoreError> {
+        let mine = || touch_check::Entity::find().filter(touch_check::Column::HouseholdId.eq(self.household.0));
+        let before = || async { mine().filter(touch_check::Column::FormKey.eq(form_key)).one(&self.store.db).await };
+        if let Some(row) = before().await? {
+            return Ok(Noting::Before(NoteId(row.id)));
+        }
+        self.has_piece(id).await?;
+        if mine().filter(touch_check::Column::PieceId.eq(id.0)).count(&self.store.db).await? >= MOST_NOTES {
+            return Ok(Noting::Full);
+        }
+        let key = Uuid::now_v7();
+        let row = || touch_check::ActiveModel {
+            id: Set(key),
+            household_id: Set(self.household.0),
+            piece_id: Set(id.0),
+            form_key: Set(form_key.to_owned()),
+            feel: Set(feel.to_owned()),
+            at: Set(at.into()),
+            deleted_at: Set(None),
+        };
+        match retrying(|| touch_check::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
+            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Noting::Full, |row| Noting::Before(NoteId(row.id)))),
+            outcome => outcome.map(|_| Noting::New(NoteId(key))).map_err(StoreError::from),
+        }
+    }
+
+    /// Takes a touch check back, or puts it in again.
+    pub async fn set_touch_deleted(&self, id: PieceId, which: NoteId, at: Option<Timestamp>) -> Result<(), StoreError> {
+        let update = touch_check::Entity::update_many()
+            .col_expr(touch_check::Column::DeletedAt, Expr::value(at.map(Instant::from)))
+            .filter(touch_check::Column::HouseholdId.eq(self.household.0))
+            .filter(touch_check::Column::PieceId.eq(id.0))
+            .filter(touch_check::Column::Id.eq(which.0));
+        found(retrying(|| update.clone().exec(&self.store.db)).await)
+    }
+
+    /// Notes salt laid on or, negative, brushed off. The same form key never notes two.
+    pub async fn change_salt(&self, id: PieceId, form_key: &str, by_g: f64, at: Timestamp) -> Result<Noting<NoteId>, StoreError> {
+        let mine = || salt_change::Entity::find().filter(salt_change::Column::HouseholdId.eq(self.household.0));
+        let before = || async { mine().filter(salt_change::Column::FormKey.eq(form_key)).one(&self.store.db).await };
+        if let Some(row) = before().await? {
+            return Ok(Noting::Before(NoteId(row.id)));
+        }
+        self.has_piece(id).await?;
+        if mine().filter(salt_change::Column::PieceId.eq(id.0)).count(&self.store.db).await? >= MOST_NOTES {
+            return Ok(Noting::Full);
+        }
+        let key = Uuid::now_v7();
+        let row = || salt_change::ActiveModel {
+            id: Set(key),
+            household_id: Set(self.household.0),
+            piece_id: Set(id.0),
+            form_key: Set(form_key.to_owned()),
+            by_g: Set(by_g),
+            at: Set(at.into()),
+            deleted_at: Set(None),
+        };
+        match retrying(|| salt_change::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
+            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Noting::Full, |row| Noting::Before(NoteId(row.id)))),
+            outcome => outcome.map(|_| Noting::New(NoteId(key))).map_err(StoreError::from),
+        }
+    }
+
+    /// Takes a change of salt back, or puts it in again.
+    pub async fn set_salt_change_deleted(&self, id: PieceId, which: NoteId, at: Option<Timestamp>) -> Result<(), StoreError> {
+        let update = salt_change::Entity::update_many()
+            .col_expr(salt_change::Column::DeletedAt, Expr::value(at.map(Instant::from)))
+            .filter(salt_change::Column::HouseholdId.eq(self.household.0))
+            .filter(salt_change::Column::PieceId.eq(id.0))
+            .filter(salt_change::Column::Id.eq(which.0));
+        found(retrying(|| update.clone().exec(&self.store.db)).await)
+    }
+
+    /// Another household's piece is simply not here.
+    async fn has_piece(&self, id: PieceId) -> Result<(), StoreError> {
+        let here = piece::Entity::find().filter(piece::Column::HouseholdId.eq(self.household.0)).filter(piece::Column::Id.eq(id.0));
+        if here.count(&self.store.db).await? == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+    }
+}
+
+fn found(done: Result<sea_orm::UpdateResult, DbErr>) -> Result<(), StoreError> {
+    if done?.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
+fn read_weigh_in(row: weigh_in::Model) -> WeighIn {
+    WeighIn {
+        id: WeighInId(row.id),
+        noted: NewWeighIn {
+            tray: row.tray_id.map(TrayId),
+            tare_g: row.tare_g,
+            gross_g: row.gross_g,
+            fineness_g: row.fineness_g,
+            from_scale: row.from_scale,
+            at: row.at.timestamp(),
+            doubt: row.doubt.map(|kind| (kind, row.off_g.unwrap_or(0.0))),
+        },
+        answer: row.answer,
+    }
+}

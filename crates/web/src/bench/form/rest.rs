@@ -1,0 +1,103 @@
+//! The words about the refrigerator: how it lies, whose hours, and until what.
+
+use super::{BenchForm, short};
+use rauchkeller_core::units::{LengthIn, parse_length};
+use rauchkeller_store::Refrigerator;
+use serde_json::{Map, Value, json};
+use std::collections::BTreeMap;
+
+impl BenchForm {
+    pub(super) fn read_rest(&self, fridge: &Refrigerator, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
+        if !self.lies.is_empty() {
+            root.insert("lies".into(), self.lies.as_str().into());
+        }
+        if !self.by.is_empty() {
+            root.insert("hours_from".into(), self.by.as_str().into());
+        }
+        if !self.goal.trim().is_empty() {
+            match read_goal(&self.goal) {
+                Some(goal) => {
+                    root.insert("goal".into(), goal);
+                }
+                None => {
+                    let typed = short(&self.goal);
+                    slips.insert(
+                        "goal",
+                        format!("“{typed}” is no goal; write a depth like 12 mm, or 0.5 even, 20 g/kg at the rim, skin 0.95 dry."),
+                    );
+                }
+            }
+        }
+        if let Some(kitchen) = kitchen(fridge) {
+            root.insert("kitchen".into(), kitchen);
+        }
+    }
+}
+
+/// The household's own refrigerator, as far as anybody has said or weighed anything.
+fn kitchen(fridge: &Refrigerator) -> Option<Value> {
+    let mut said = Map::new();
+    if fridge.version > 0 {
+        said.insert("fridge_c".into(), json!(fridge.air_c));
+    }
+    if let Some(rh) = fridge.rh {
+        said.insert("fridge_rh".into(), json!(rh));
+    }
+    if let Some(h) = fridge.fit_h {
+        said.insert("fridge_h_w_m2k".into(), json!(h.clamp(0.5, 40.0)));
+    }
+    (!said.is_empty()).then_some(Value::Object(said))
+}
+
+/// `12 mm`, `½ in deep`, `0.5 even`, `evenness 50 %`, `rim 20 g/kg`, `skin 0.95 dry`.
+fn read_goal(typed: &str) -> Option<Value> {
+    let text = typed.trim().to_lowercase().replace(',', ".");
+    let number = || {
+        let digits: String =
+            text.chars().skip_while(|c| !c.is_ascii_digit() && *c != '.').take_while(|c| c.is_ascii_digit() || *c == '.').collect();
+        digits.parse::<f64>().ok()
+    };
+    let share = || number().map(|x| if text.contains('%') { x / 100.0 } else { x });
+    if text.contains("even") {
+        return Some(json!({"evenness": share()?}));
+    }
+    if text.contains("dry") || text.contains("skin") {
+        return Some(json!({"skin_dryness": share()?}));
+    }
+    if text.contains("rim") || text.contains("g/kg") {
+        return Some(json!({"rim_g_per_kg": number()?}));
+    }
+    let bare = text.trim_end_matches("deep").trim();
+    parse_length(bare).ok().map(|depth| json!({"depth_mm": depth.in_mm()}))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn goals_as_cooks_say_them() {
+        for (typed, field, value) in [
+            ("12 mm", "depth_mm", 12.0),
+            ("½ in deep", "depth_mm", 12.7),
+            ("0,5 even", "evenness", 0.5),
+            ("evenness 50 %", "evenness", 0.5),
+            ("rim 20", "rim_g_per_kg", 20.0),
+            ("25 g/kg", "rim_g_per_kg", 25.0),
+            ("skin 0.9 dry", "skin_dryness", 0.9),
+        ] {
+            let goal = read_goal(typed).unwrap_or_else(|| panic!("{typed}"));
+            assert!((goal[field].as_f64().unwrap() - value).abs() < 1e-6, "{typed}: {goal}");
+        }
+        assert!(read_goal("salty").is_none() && read_goal("even").is_none() && read_goal("12 kg").is_none());
+    }
+
+    #[test]
+    fn what_nobody_said_is_left_to_the_plan() {
+        assert!(kitchen(&Refrigerator::default()).is_none());
+        let learned = Refrigerator { fit_h: Some(7.2), fit_points: 4, ..Refrigerator::default() };
+        assert_eq!(kitchen(&learned), Some(json!({"fridge_h_w_m2k": 7.2})));
+        let typed = Refrigerator { air_c: 3.0, rh: Some(0.6), version: 1, ..Refrigerator::default() };
+        assert_eq!(kitchen(&typed), Some(json!({"fridge_c": 3.0, "fridge_rh": 0.6})));
+    }
+}

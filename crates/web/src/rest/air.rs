@@ -1,0 +1,96 @@
+//! The refrigerator's air, as the cook knows it.
+
+use super::learn::learn;
+use super::{Refused, RestQuery, after, show};
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::shell::Partial;
+use crate::state::AppState;
+use crate::words::trim;
+use axum::extract::{Form, Path, State};
+use axum::response::Response;
+use rauchkeller_core::units::{TemperatureIn, parse_temperature};
+use rauchkeller_store::{Refrigerator, RefrigeratorSaved};
+use serde::Deserialize;
+use std::collections::BTreeMap;
+
+/// The form as typed.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub struct AirForm {
+    pub c: String,
+    /// Empty where nobody knows.
+    pub rh: String,
+    pub version: i32,
+}
+
+impl AirForm {
+    /// As it is known.
+    pub fn of(fridge: &Refrigerator) -> Self {
+        Self {
+            c: if fridge.version > 0 { trim(fridge.air_c, 1) } else { String::new() },
+            rh: fridge.rh.map(|rh| trim(rh * 100.0, 0)).unwrap_or_default(),
+            version: fridge.version,
+        }
+    }
+
+    fn read(&self) -> Result<(f64, Option<f64>), BTreeMap<&'static str, String>> {
+        let mut slips = BTreeMap::new();
+        let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
+        let c = parse_temperature(&self.c).ok().map(TemperatureIn::in_c).filter(|c| (-2.0..=15.0).contains(c));
+        if c.is_none() {
+            let typed = short(&self.c);
+            slips.insert(
+                "c",
+                format!("“{typed}” is no refrigerator; −2 to 15 °C (28 to 59 °F). Put a thermometer into a glass of water in it."),
+            );
+        }
+        let bare = self.rh.trim().trim_end_matches('%').trim().replace(',', ".");
+        let rh = match bare.parse::<f64>() {
+            _ if bare.is_empty() => Some(None),
+            Ok(percent) if (5.0..=99.0).contains(&percent) => Some(Some(percent / 100.0)),
+            _ => None,
+        };
+        if rh.is_none() {
+            let typed = short(&self.rh);
+            slips.insert("rh", format!("“{typed}” is no humidity; 5 to 99 %, as a hygrometer shows it. Leave it empty if nobody knows."));
+        }
+        match (c, rh) {
+            (Some(c), Some(rh)) => Ok((c, rh)),
+            _ => Err(slips),
+        }
+    }
+}
+
+/// Says its air; what weighing taught is learned anew under it.
+pub async fn set_air(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path(id): Path<String>,
+    Form(form): Form<AirForm>,
+) -> Result<Response, WebError> {
+    let (c, rh) = match form.read() {
+        Ok(read) => read,
+        Err(slips) => {
+            let refused = Refused { air: Some(form), slips, ..Refused::default() };
+            return show(&state, &cook, partial, &id, RestQuery::default(), refused).await;
+        }
+    };
+    match cook.kitchen(&state).set_refrigerator(form.version, c, rh, state.now()).await? {
+        RefrigeratorSaved::Saved => {
+            learn(&state, &cook).await?;
+            after(&state, &cook, partial, &id, RestQuery::default()).await
+        }
+        RefrigeratorSaved::Theirs(theirs) => {
+            let humid = theirs.rh.map_or_else(|| "humidity unknown".to_owned(), |rh| format!("{:.0} % humid", rh * 100.0));
+            let said = Some(format!(
+                "Somebody said {} °C, {humid} meanwhile. Your words stand below: send them again to change it.",
+                trim(theirs.air_c, 1)
+            ));
+            let mine = AirForm { version: theirs.version, ..form };
+            show(&state, &cook, partial, &id, RestQuery::default(), Refused { air: Some(mine), said, conflict: true, ..Refused::default() })
+                .await
+        }
+    }
+}

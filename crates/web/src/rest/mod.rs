@@ -1,0 +1,130 @@
+//! The refrigerator rest of a piece: salt going in, water coming out, weighed and felt, and put right where it went wrong.
+
+mod act;
+mod air;
+mod learn;
+mod rescue;
+mod view;
+mod weigh;
+mod words;
+
+pub use act::{forget, remember};
+pub use air::set_air;
+pub use rescue::change;
+pub use weigh::{answer, touch, weigh_in};
+
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::kit::form_key;
+use crate::live::Live;
+use crate::piece::open;
+use crate::shell::{Partial, Rail, render};
+use crate::state::AppState;
+use askama::Template;
+use axum::extract::{Path, Query, State};
+use axum::http::{HeaderValue, StatusCode};
+use axum::response::{IntoResponse, Redirect, Response};
+use rescue::RescueForm;
+use serde::Deserialize;
+use std::collections::BTreeMap;
+use view::RestView;
+use weigh::WeighForm;
+
+/// What the address says: the hour looked at, and a rescue asked for.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub struct RestQuery {
+    /// Hours of salt.
+    hours: String,
+    /// What is really on it, as typed.
+    on: String,
+    /// Just taken back, to be put in again: kind and id.
+    removed: String,
+    id: String,
+}
+
+#[derive(Template)]
+#[template(path = "rest/page.html")]
+struct RestPage {
+    rail: Rail,
+    view: RestView,
+}
+
+#[derive(Template)]
+#[template(path = "rest/rest.html")]
+struct RestFragment {
+    view: RestView,
+}
+
+/// What a refused form leaves on the page: what was typed, and what is wrong with it, by field.
+#[derive(Debug, Clone, Default)]
+pub struct Refused {
+    weigh: Option<WeighForm>,
+    rescue: Option<RescueForm>,
+    air: Option<air::AirForm>,
+    slips: BTreeMap<&'static str, String>,
+    /// Said above everything.
+    said: Option<String>,
+    conflict: bool,
+}
+
+/// The rest without a piece: the first that lies salted in the cold; else the Cellar.
+pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Redirect, WebError> {
+    let pieces = cook.kitchen(&state).in_the_cellar().await?;
+    let ticked = |p: &rauchkeller_store::Piece, kind: &str| p.steps.iter().any(|s| s.kind == kind && s.done_at.is_some());
+    let rests = |p: &&rauchkeller_store::Piece| ticked(p, "salt") && !["temper", "brush-dry", "roast"].iter().any(|kind| ticked(p, kind));
+    let rests = pieces.iter().find(rests).or(pieces.first());
+    Ok(Redirect::to(&rests.map_or_else(|| "/cellar".to_owned(), |p| format!("/pieces/{}/rest", p.id))))
+}
+
+/// The rest of one piece; the hour looked at is in the address.
+pub async fn page(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path(id): Path<String>,
+    Query(query): Query<RestQuery>,
+) -> Result<Response, WebError> {
+    show(&state, &cook, partial, &id, query, Refused::default()).await
+}
+
+async fn show(
+    state: &AppState,
+    cook: &SignedIn,
+    partial: Partial,
+    id: &str,
+    query: RestQuery,
+    refused: Refused,
+) -> Result<Response, WebError> {
+    let opened = open(state, cook, id).await?;
+    let kitchen = cook.kitchen(state);
+    let trays = kitchen.trays().await?;
+    let live = Live::of(&kitchen, state.now()).await?;
+    let status = match (refused.slips.is_empty() && refused.said.is_none(), refused.conflict) {
+        (true, _) => StatusCode::OK,
+        (false, true) => StatusCode::CONFLICT,
+        (false, false) => StatusCode::UNPROCESSABLE_ENTITY,
+    };
+    let mut view = RestView::of(&opened, &query, &cook.now(state));
+    view.weigh_with(&opened, &trays, live.as_ref(), refused);
+    view.demo_scale.clone_from(&state.settings.demo_scale);
+    view.key = form_key("");
+    if !partial.0 {
+        return Ok((status, render(&RestPage { rail: Rail::at("cellar", cook), view })?).into_response());
+    }
+    let address = view.address.clone();
+    let mut response = (status, render(&RestFragment { view })?).into_response();
+    if let Ok(address) = HeaderValue::from_str(&address) {
+        response.headers_mut().insert("HX-Replace-Url", address);
+    }
+    Ok(response)
+}
+
+/// After a change: the fragment again for htmx, else back to the page.
+async fn after(state: &AppState, cook: &SignedIn, partial: Partial, id: &str, query: RestQuery) -> Result<Response, WebError> {
+    if partial.0 {
+        return show(state, cook, partial, id, query, Refused::default()).await;
+    }
+    let undo = if query.removed.is_empty() { String::new() } else { format!("?removed={}&id={}", query.removed, query.id) };
+    Ok(Redirect::to(&format!("/pieces/{id}/rest{undo}")).into_response())
+}

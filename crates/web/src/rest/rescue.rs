@@ -1,0 +1,129 @@
+//! Too much salt on, or too little: what was really laid on or brushed off, and the ways out core reckons.
+
+use super::view::WayLine;
+use super::{Refused, RestQuery, after, show};
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::kit::form_key;
+use crate::piece::{InTheCold, Opened, open, piece_id};
+use crate::salt::read_grams;
+use crate::shell::Partial;
+use crate::state::AppState;
+use crate::words::{grams as g, trim};
+use axum::extract::{Form, Path, State};
+use axum::response::Response;
+use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_core::plan::{Rescue, RescueAsk, rescue as reckon};
+use rauchkeller_core::units::{MassIn, TimeIn, grams, hours};
+use rauchkeller_store::Noting;
+use serde::Deserialize;
+use std::collections::BTreeMap;
+
+/// The form as typed.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub struct RescueForm {
+    /// Grams on the scale.
+    pub g: String,
+    /// `really` was on it from the start; `off` came off; `on` went on.
+    pub what: String,
+    pub key: String,
+    pub hours: String,
+}
+
+/// Nobody lays more on one piece, g.
+const MOST_G: f64 = 2000.0;
+
+/// What is on it, what is wanted, and what helps.
+pub fn rescue(opened: &Opened, cold: &InTheCold, now: &ZonedDateTime) -> Option<Rescue> {
+    let at = now.timestamp();
+    let salted = cold.hours_at(at.min(cold.out));
+    let left = hours((cold.hours_at(cold.out).in_h() - salted.in_h()).max(0.0));
+    let fridge = &opened.plan.fridge;
+    let at_most = fridge.keeps_red.as_deref().map(|red| cold.hours_at(crate::words::instant(red)));
+    let sauce = |line: &&rauchkeller_contract::LedgerEntryDoc| line.what != "added solution" && line.what != "salt already on";
+    let to_come = opened.plan.dose.ledger.iter().filter(sauce).map(|l| l.g).sum::<f64>();
+    let mut request = cold.request.clone();
+    request.kitchen.fridge = cold.air(&opened.fridge);
+    let ask = RescueAsk { really: cold.really.clone(), salted, left, at_most, to_come: grams(to_come) };
+    reckon(&request, &ask).ok()
+}
+
+/// The ways as lines; those with grams can be noted with one press.
+pub fn lines(found: &Rescue, purity: f64) -> Vec<WayLine> {
+    let line = |way: &rauchkeller_core::plan::RescueWay| WayLine {
+        what: way.what.clone(),
+        gives: way.gives.clone(),
+        // The scale shows more than sodium chloride where the salt is not all of it.
+        g: way.grams.map(|salt| trim(salt.in_g() / purity.max(0.01), 1)).unwrap_or_default(),
+        does: match way.id {
+            "brush-off" => "off",
+            "add" => "on",
+            _ => "",
+        },
+    };
+    found.ways.iter().map(line).collect()
+}
+
+/// Notes what was really on it, what came off, or what went on.
+pub async fn change(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path(id): Path<String>,
+    Form(form): Form<RescueForm>,
+) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    let now = cook.now(&state);
+    let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
+    let refuse = async |slip: String| {
+        let refused = Refused { rescue: Some(form.clone()), slips: BTreeMap::from([("salt", slip)]), ..Refused::default() };
+        show(&state, &cook, partial, &id, query.clone(), refused).await
+    };
+    let Some(cold) = InTheCold::of(&opened, &now) else {
+        return refuse("It is not salted yet: weigh it at the Salt station.".into()).await;
+    };
+    let typed: String = form.g.trim().chars().take(40).collect();
+    let Some(weighed) = read_grams(&form.g).filter(|g| (0.0..=MOST_G).contains(g)) else {
+        return refuse(format!("“{typed}” is no weight of salt; write grams from 0 to 2000, like 12.5.")).await;
+    };
+    let Some(found) = rescue(&opened, &cold, &now) else {
+        return refuse("This plan cannot be read any more, so nothing can be reckoned from it.".into()).await;
+    };
+    let salt = weighed * opened.plan.request.salt_purity;
+    let (by, at) = match change_of(&form.what, salt, &found, &opened) {
+        Ok(by) if form.what == "really" => (by, cold.salted),
+        Ok(by) => (by, state.now()),
+        Err(slip) => return refuse(slip).await,
+    };
+    if by.abs() < 0.05 {
+        return after(&state, &cook, partial, &id, query).await;
+    }
+    match cook.kitchen(&state).change_salt(piece_id(&id)?, &form_key(&form.key), by, moment(at)).await? {
+        Noting::Full => refuse("Its salt was changed 200 times; more is not kept.".into()).await,
+        Noting::New(_) | Noting::Before(_) => after(&state, &cook, partial, &id, query).await,
+    }
+}
+
+/// Whole microseconds, as the database keeps them.
+fn moment(at: Timestamp) -> Timestamp {
+    at.round(jiff::Unit::Microsecond).unwrap_or(at)
+}
+
+/// Sodium chloride by which what is on it changes.
+fn change_of(what: &str, salt: f64, found: &Rescue, opened: &Opened) -> Result<f64, String> {
+    // Sauces are in the sum, but nobody brushes them off.
+    let sauces = opened.plan.dose.from_ledger_g;
+    let dry = (found.on.in_g() - sauces).max(0.0);
+    match what {
+        "off" if salt > found.on.in_g() + 0.05 => Err(format!(
+            "{} g cannot have come off: {} g are on it in all. Weigh what came off without its plate.",
+            g(salt),
+            g(found.on.in_g())
+        )),
+        "off" => Ok(-salt),
+        "on" => Ok(salt),
+        "really" => Ok(salt - dry),
+        _ => Err("Say whether it was on from the start, came off, or went on.".into()),
+    }
+}

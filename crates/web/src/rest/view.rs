@@ -1,0 +1,500 @@
+//! What the rest shows.
+
+use super::air::AirForm;
+use super::rescue::{RescueForm, lines, rescue};
+use super::weigh::WeighForm;
+use super::words::{answer, made_of, question};
+use super::{Refused, RestQuery};
+use crate::draw::{Band, DryingCurve, Slice, Width, draw_band, draw_curve, draw_slice};
+use crate::live::Live;
+use crate::piece::{InTheCold, Opened, Standing, known_of, standing_words};
+use crate::words::{day_wall, grams as g, instant, other_system, sentence, span, trim, wall};
+use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_core::plan::{Resting, RestingAsk, lost_by_weighing, resting};
+use rauchkeller_core::skin::drying::{Answer, DoubtKind, Fit, Touch, touch};
+use rauchkeller_core::units::{Dryness, MassIn, TemperatureIn, Time, TimeIn, hours};
+use rauchkeller_store::KitTray;
+use std::collections::BTreeMap;
+
+/// A caution at the hour looked at.
+pub struct CautionLine {
+    pub severity: &'static str,
+    pub text: String,
+    pub source: &'static str,
+}
+
+/// When something is reached.
+pub struct GoalLine {
+    pub words: String,
+    pub when: String,
+}
+
+/// One note of the rest, to be taken back.
+pub struct NoteLine {
+    pub kind: &'static str,
+    pub id: String,
+    pub when: String,
+    pub figure: String,
+    pub says: String,
+}
+
+/// Something asked about a weighing.
+pub struct Question {
+    pub id: String,
+    pub when: String,
+    pub asks: String,
+    pub answers: Vec<(&'static str, &'static str)>,
+}
+
+/// A way out of too much salt or too little.
+pub struct WayLine {
+    pub what: String,
+    pub gives: String,
+    /// Grams as the scale shows them; empty where none are weighed.
+    pub g: String,
+    /// `off` or `on`, where it can be noted.
+    pub does: &'static str,
+}
+
+/// A tray to choose.
+pub struct TrayChoice {
+    pub id: String,
+    pub words: String,
+    pub chosen: bool,
+}
+
+/// The page.
+#[derive(Default)]
+#[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
+pub struct RestView {
+    pub id: String,
+    pub name: String,
+    /// This state's address.
+    pub address: String,
+    pub key: String,
+    pub salted: bool,
+    pub left: bool,
+    pub has_skin: bool,
+    /// The one number: a wall time.
+    pub figure: String,
+    pub figure_what: String,
+    pub figure_line: String,
+    pub standing: String,
+    /// How it stands now, figure by figure.
+    pub facts: Vec<(String, String)>,
+    pub hour: String,
+    pub shown: String,
+    pub dragged: bool,
+    pub slider_max: String,
+    pub slice_wide: String,
+    pub slice_narrow: String,
+    pub band_wide: String,
+    pub band_narrow: String,
+    pub curve_wide: String,
+    pub curve_narrow: String,
+    pub rim: String,
+    pub middle: String,
+    pub slice: String,
+    pub lost: String,
+    pub lost_other: String,
+    pub state_line: String,
+    pub why: String,
+    pub goals: Vec<GoalLine>,
+    pub plate: String,
+    pub cautions: Vec<CautionLine>,
+    pub air_line: String,
+    pub learned: String,
+    pub air: AirForm,
+    pub questions: Vec<Question>,
+    pub notes: Vec<NoteLine>,
+    pub weigh: WeighForm,
+    pub trays: Vec<TrayChoice>,
+    pub new_tray: bool,
+    pub no_tray: bool,
+    pub scale: Option<(String, String)>,
+    pub demo_scale: Option<String>,
+    pub feels: Vec<&'static str>,
+    pub on_line: String,
+    pub rescue: RescueForm,
+    pub ways: Vec<WayLine>,
+    pub slips: BTreeMap<&'static str, String>,
+    pub said: Option<String>,
+    pub removed: Option<(String, String)>,
+}
+
+impl RestView {
+    /// Reads the address and reckons the piece at its hour.
+    pub fn of(opened: &Opened, query: &RestQuery, now: &ZonedDateTime) -> Self {
+        let id = opened.piece.id.to_string();
+        let mut view = Self {
+            name: opened.piece.name.clone(),
+            address: format!("/pieces/{id}/rest"),
+            air: AirForm::of(&opened.fridge),
+            feels: Touch::ALL.iter().map(|t| t.word()).collect(),
+            removed: removed(query),
+            has_skin: opened.plan.request.skin_mm > 0.0,
+            id,
+            ..Self::default()
+        };
+        let Some(cold) = InTheCold::of(opened, now) else {
+            view.standing = "Not salted yet: the rest begins with the salt.".into();
+            return view;
+        };
+        view.salted = true;
+        view.left = cold.left;
+        let mut band = Band::of(&opened.plan.fridge, now.time_zone());
+        band.from = cold.salted;
+        let at = now.timestamp().min(cold.out);
+        let so_far = cold.hours_at(at);
+        let asked = query.hours.trim().replace(',', ".").parse::<f64>().ok().filter(|h| h.is_finite() && (0.0..=240.0).contains(h));
+        view.dragged = asked.is_some();
+        let shown = asked.map_or(so_far, hours);
+        if let Some(h) = asked {
+            view.address = format!("{}?hours={}", view.address, trim(h, 2));
+        }
+        let out = cold.hours_at(cold.out);
+        // As far as the longest, the way out, or wherever the cook dragged to.
+        let until = hours(band.span_h.max(out.in_h() * 1.05).max(shown.in_h()).max(12.0));
+        let air = cold.air(&opened.fridge);
+        let known = known_of(&opened.fridge, air);
+        let ask = RestingAsk { request: &cold.request, really: &cold.really, shown, until, air, known };
+        let Ok(seen) = resting(&ask) else {
+            view.salted = false;
+            view.standing = "This plan cannot be read any more.".into();
+            return view;
+        };
+        view.say(opened, &cold, &seen, now);
+        view.hours(opened, &seen, &cold, (shown, until), &mut band, now);
+        view.draw_curve(opened, &cold, &seen, &known, (shown, until), now);
+        view.note(opened, &cold, now);
+        if let Some(found) = rescue(opened, &cold, now) {
+            let purity = opened.plan.request.salt_purity;
+            view.on_line = format!(
+                "{} g of salt on it, {} g wanted: {} g/kg.{}",
+                g(found.on.in_g() / purity),
+                g(found.wanted.in_g() / purity),
+                trim(found.dose.0, 1),
+                if found.waiting.in_g() >= 0.5 {
+                    format!(" {} g still lie dry on it.", g(found.waiting.in_g() / purity))
+                } else {
+                    String::new()
+                }
+            );
+            view.ways = lines(&found, purity);
+        }
+        view
+    }
+
+    /// The one number, and how it stands now.
+    fn say(&mut self, opened: &Opened, cold: &InTheCold, seen: &Resting, now: &ZonedDateTime) {
+        let standing = Standing::of(opened, now);
+        self.standing = sentence(&standing.words);
+        self.facts = facts(&standing);
+        let when = |h: Option<Time>| h.map(|h| cold.moment(h));
+        let wanted_dry = opened.plan.skin.is_some() && seen.dry.is_some();
+        match seen.dry.filter(|_| wanted_dry) {
+            Some(dry) => match when(dry.now) {
+                Some(at) if at <= now.timestamp() => {
+                    self.figure = "dry enough".into();
+                    self.figure_what = format!("since about {}", about(at, now));
+                }
+                Some(at) => {
+                    self.figure = about(at, now);
+                    self.figure_what = "skin dry enough, about".into();
+                }
+                None => {
+                    self.figure = "not in a week".into();
+                    self.figure_what = "skin dry enough: this air is too humid, or the piece is closed in".into();
+                }
+            },
+            None => {
+                self.figure = wall(cold.out, now);
+                self.figure_what = if cold.left { "out of the cold" } else { "out of the cold, as planned" }.into();
+            }
+        }
+        if let Some(dry) = seen.dry.filter(|_| wanted_dry) {
+            let mut parts = Vec::new();
+            if let (Some(soon), Some(late)) = (when(dry.soonest), when(dry.latest)) {
+                parts.push(format!("19 times of 20 between {} and {}", about(soon, now), about(late, now)));
+            } else if let Some(soon) = when(dry.soonest) {
+                parts.push(format!("at the soonest {}, perhaps not within a week", about(soon, now)));
+            }
+            if let (true, Some(planned)) = (opened.fridge.fit_h.is_some(), when(dry.planned)) {
+                parts.push(format!("as planned it was {}", about(planned, now)));
+            }
+            parts.push(format!("out of the cold {}", day_wall(cold.out, now.time_zone())));
+            self.figure_line = sentence(&parts.join("; "));
+        }
+    }
+
+    /// The hour looked at: slice, mouthfuls, band, cautions.
+    fn hours(
+        &mut self,
+        opened: &Opened,
+        seen: &Resting,
+        cold: &InTheCold,
+        (shown, until): (Time, Time),
+        band: &mut Band,
+        now: &ZonedDateTime,
+    ) {
+        let state = &seen.state;
+        let slice = Slice::of(&opened.plan).at(state);
+        self.state_line = sentence(&standing_words(state, &slice));
+        self.slice_wide = draw_slice(&slice, Width::Wide);
+        self.slice_narrow = draw_slice(&slice, Width::Narrow);
+        self.rim = format!("{:.0}", state.rim.0);
+        self.middle = format!("{:.0}", state.middle.0);
+        self.slice = format!("{:.0}", state.slice.0);
+        self.lost = format!("{:.0}", state.lost.in_g());
+        self.lost_other = other_system(&self.lost, "g");
+        self.hour = trim(shown.in_h(), 2);
+        self.slider_max = format!("{:.0}", until.in_h().floor());
+        let at = cold.moment(shown);
+        let (hours_said, wall_said) = (trim(shown.in_h(), 1), day_wall(at, now.time_zone()));
+        self.shown = if self.dragged { format!("after {hours_said} h, {wall_said}") } else { format!("now, after {hours_said} h") };
+        let set = |school: &mut crate::draw::School, marks: [Option<Time>; 3]| school.marks = marks.map(|m| m.map(TimeIn::in_h));
+        let mut schools = band.schools.iter_mut();
+        if let Some(house) = schools.next() {
+            set(house, [Some(seen.house.shortest), Some(seen.house.ideal), Some(seen.house.longest)]);
+        }
+        if let Some(model) = schools.next() {
+            set(model, [seen.model.shortest, seen.model.ideal, seen.model.longest]);
+        }
+        band.span_h = until.in_h().floor();
+        band.planned_h = shown.in_h();
+        band.fits_h = cold.hours_at(cold.out).in_h();
+        band.now_h = (!cold.left).then(|| cold.hours_at(now.timestamp()).in_h());
+        self.band_wide = draw_band(band, Width::Wide);
+        self.band_narrow = draw_band(band, Width::Narrow);
+        self.why.clone_from(&seen.why);
+        self.goals = seen
+            .model
+            .goals
+            .iter()
+            .map(|goal| GoalLine {
+                words: goal.goal.words(),
+                when: goal.at.map_or_else(
+                    || "not within a week".into(),
+                    |h| format!("{} h, {}", trim(h.in_h(), 0), day_wall(cold.moment(h), now.time_zone())),
+                ),
+            })
+            .collect();
+        if let Some(wet) = seen.model.wet {
+            self.goals
+                .insert(0, GoalLine { words: "dry salt gone in".into(), when: span(jiff::SignedDuration::from_secs(wet.in_s() as i64)) });
+        }
+        self.plate = opened.plan.fridge.plate.as_ref().map_or_else(String::new, |plate| {
+            format!(
+                "On the plate, after the heat as planned: rim {:.0}, middle {:.0}, whole slice {:.0} g/kg, an estimate.",
+                plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
+            )
+        });
+        let said =
+            |c: &rauchkeller_core::caution::Caution| CautionLine { severity: c.severity.id(), text: c.text.clone(), source: c.source };
+        self.cautions = seen.cautions.iter().map(said).collect();
+        self.cautions.extend(keeps(opened, at));
+    }
+
+    fn draw_curve(
+        &mut self,
+        opened: &Opened,
+        cold: &InTheCold,
+        seen: &Resting,
+        known: &Fit,
+        (shown, until): (Time, Time),
+        now: &ZonedDateTime,
+    ) {
+        let piece = cold.weighed(&opened.piece.rest.weigh_ins);
+        let before = cold.really.open_before.in_h();
+        let air = cold.air(&opened.fridge);
+        let mut weighed: Vec<(f64, f64, bool)> =
+            lost_by_weighing(&piece, air, *known).into_iter().map(|(at, lost)| (at.in_h() - before, lost.in_g(), false)).collect();
+        // What is still asked about hangs where it would be, against the last good one.
+        for open in piece.weighings.iter().filter(|w| w.open) {
+            let row = opened.piece.rest.weigh_ins.iter().find(|w| w.is_open() && (cold.open_at(w.noted.at) - open.at).in_s().abs() < 1.0);
+            let off = row.and_then(|w| w.noted.doubt.as_ref()).map_or(0.0, |d| d.1);
+            let near =
+                seen.curve.iter().min_by(|a, b| (a.h - open.at.in_h() + before).abs().total_cmp(&(b.h - open.at.in_h() + before).abs()));
+            weighed.push((open.at.in_h() - before, near.map_or(0.0, |p| p.lost_g[0]) - off, true));
+        }
+        let curve = DryingCurve {
+            from: cold.salted,
+            until_h: until.in_h(),
+            points: seen.curve.iter().map(|p| (p.h, p.lost_g)).collect(),
+            weighed,
+            felt: opened.piece.rest.touches.iter().map(|t| (cold.hours_at(t.at).in_h(), t.feel.clone())).collect(),
+            touches: if self.has_skin { seen.touches.iter().map(|(t, at)| (t.word(), at.map(TimeIn::in_h))).collect() } else { vec![] },
+            dry_h: seen.dry.and_then(|d| d.now).map(TimeIn::in_h),
+            out_h: cold.hours_at(cold.out).in_h(),
+            now_h: cold.hours_at(now.timestamp()).in_h(),
+            shown_h: shown.in_h(),
+            learned: opened.fridge.fit_h.is_some(),
+            zone: now.time_zone().clone(),
+        };
+        self.curve_wide = draw_curve(&curve, Width::Wide);
+        self.curve_narrow = draw_curve(&curve, Width::Narrow);
+        let (c, humid) = (air.temperature.in_c(), air.humidity.0 * 100.0);
+        let guess = if opened.fridge.rh.is_none() { ", a guess" } else { "" };
+        self.air_line = format!("{} °C, {humid:.0} % humid{guess}", trim(c, 1));
+        let takes = format!("a wet side loses {:.1} g/dm² a day", seen.wet_loss);
+        self.learned = if opened.fridge.fit_h.is_some() {
+            let h = if opened.fridge.rh.is_some() { format!(" (h {:.1} W/m²K)", known.h.0) } else { String::new() };
+            format!("{takes}{h}, learned from {} weighings, ± {:.0} %", known.points, known.spread * 200.0)
+        } else {
+            format!("{takes}: an estimate until something was weighed in twice")
+        };
+    }
+
+    /// What was noted, and what is asked about it.
+    fn note(&mut self, opened: &Opened, cold: &InTheCold, now: &ZonedDateTime) {
+        let rest = &opened.piece.rest;
+        let mut notes: Vec<(Timestamp, NoteLine)> = Vec::new();
+        let first = rest.weigh_ins.iter().find(|w| w.noted.at >= cold.salted && w.noted.doubt.is_none());
+        for w in &rest.weigh_ins {
+            let n = &w.noted;
+            let net = n.gross_g - n.tare_g;
+            let made = w.answer.as_deref().and_then(Answer::find).map(made_of);
+            let lighter = first.filter(|f| f.id != w.id && made.is_none() && !w.is_open()).map(|f| f.noted.gross_g - f.noted.tare_g - net);
+            let says = match (w.is_open(), made, lighter) {
+                (true, ..) => "asked about: does not count yet".to_owned(),
+                (_, Some(made), _) => made.to_owned(),
+                (_, _, Some(lost)) if n.at < cold.salted => format!("before the salt, {} g against the first", g(-lost)),
+                (_, _, Some(lost)) if lost >= 0.0 => format!("{} g lighter than the first", g(lost)),
+                (_, _, Some(lost)) => format!("{} g heavier than the first", g(-lost)),
+                _ => "the first".to_owned(),
+            };
+            notes.push((
+                n.at,
+                NoteLine {
+                    kind: "weighed",
+                    id: w.id.to_string(),
+                    when: day_wall(n.at, now.time_zone()),
+                    figure: format!("{} g", g(n.gross_g)),
+                    says,
+                },
+            ));
+            if let Some((kind, off)) = n.doubt.as_ref().filter(|_| w.is_open())
+                && let Some(kind) = DoubtKind::find(kind)
+            {
+                self.questions.push(Question {
+                    id: w.id.to_string(),
+                    when: format!("{}, {} g", day_wall(n.at, now.time_zone()), g(n.gross_g)),
+                    asks: question(kind, *off, n.tare_g),
+                    answers: kind.answers().iter().map(|a| (a.id(), answer(*a))).collect(),
+                });
+            }
+        }
+        for t in &rest.touches {
+            notes.push((
+                t.at,
+                NoteLine {
+                    kind: "felt",
+                    id: t.id.to_string(),
+                    when: day_wall(t.at, now.time_zone()),
+                    figure: t.feel.clone(),
+                    says: "by touch".into(),
+                },
+            ));
+        }
+        for c in &rest.changes {
+            let purity = opened.plan.request.salt_purity;
+            let says = match (c.at <= cold.salted, c.by_g < 0.0) {
+                (true, false) => "more than planned went on at first",
+                (true, true) => "less than planned went on at first",
+                (false, true) => "salt brushed off",
+                (false, false) => "salt laid on",
+            };
+            notes.push((
+                c.at,
+                NoteLine {
+                    kind: "salt",
+                    id: c.id.to_string(),
+                    when: day_wall(c.at, now.time_zone()),
+                    figure: format!("{} g", g(c.by_g.abs() / purity)),
+                    says: says.into(),
+                },
+            ));
+        }
+        notes.sort_by_key(|(at, _)| std::cmp::Reverse(*at));
+        self.notes = notes.into_iter().map(|(_, line)| line).collect();
+    }
+
+    /// The forms, with trays and scale, and what a refused one left.
+    pub fn weigh_with(&mut self, opened: &Opened, trays: &[KitTray], live: Option<&Live>, refused: Refused) {
+        let last = opened.piece.rest.weigh_ins.last().map(|w| w.noted.tray.map(|t| t.to_string()));
+        self.weigh = refused.weigh.unwrap_or_default();
+        let chosen = match (self.weigh.tray.as_str(), last) {
+            ("", Some(Some(tray))) => tray,
+            ("", Some(None)) => "none".into(),
+            ("", None) => trays.first().map_or_else(|| "new".into(), |t| t.id.to_string()),
+            (typed, _) => typed.to_owned(),
+        };
+        self.trays = trays
+            .iter()
+            .map(|t| TrayChoice {
+                id: t.id.to_string(),
+                words: format!("{}, {} g empty", t.name, g(t.empty_g)),
+                chosen: t.id.to_string() == chosen,
+            })
+            .collect();
+        self.no_tray = chosen == "none";
+        self.new_tray = !self.no_tray && !self.trays.iter().any(|t| t.chosen);
+        self.scale = live.map(|l| (l.name.clone(), l.shows.clone()));
+        self.rescue = refused.rescue.unwrap_or_default();
+        self.air = refused.air.unwrap_or_else(|| std::mem::take(&mut self.air));
+        (self.slips, self.said) = (refused.slips, refused.said);
+    }
+
+    /// What is wrong with a field.
+    pub fn slip(&self, field: &str) -> Option<&String> {
+        self.slips.get(field)
+    }
+}
+
+/// How it stands now: salted so deep, so dry, so much lighter.
+fn facts(standing: &Standing) -> Vec<(String, String)> {
+    let slice = &standing.slice;
+    let mut facts = vec![if slice.salted_mm >= slice.thickness_mm - 0.1 {
+        ("through".to_owned(), "salted all the way".to_owned())
+    } else {
+        (format!("{:.0} mm", slice.salted_mm), "salted deep".to_owned())
+    }];
+    facts.extend(slice.dryness.map(|d| (format!("{d:.2}"), format!("of 0.95 dry, feels {}", touch(Dryness(d))))));
+    facts.extend(standing.lost_g.filter(|g| *g >= 0.5).map(|g| (format!("{g:.0} g"), "lighter".to_owned())));
+    facts
+}
+
+/// A wall time to the half hour, with its day in words where it is near: `16:00 today`, `02:30 tomorrow`, `Sat 16:00`.
+fn about(at: Timestamp, now: &ZonedDateTime) -> String {
+    let half = 1800;
+    let rounded = (at.as_second() + half / 2).div_euclid(half) * half;
+    let at = Timestamp::from_second(rounded).unwrap_or(at).to_zoned_datetime(now.time_zone().clone());
+    let clock = at.strftime("%H:%M");
+    match at.date() {
+        day if day == now.date() => format!("{clock} today"),
+        day if now.date().tomorrow().is_ok_and(|tomorrow| tomorrow == day) => format!("{clock} tomorrow"),
+        _ => at.strftime("%a %H:%M").to_string(),
+    }
+}
+
+/// The storage limit at the hour looked at.
+fn keeps(opened: &Opened, at: Timestamp) -> Option<CautionLine> {
+    const SOURCE: &str = "USDA FSIS / FoodKeeper";
+    let fridge = &opened.plan.fridge;
+    let line = |severity, text: &str| Some(CautionLine { severity, text: text.into(), source: SOURCE });
+    let Some((amber, red)) = fridge.keeps_amber.as_deref().zip(fridge.keeps_red.as_deref()) else {
+        return line("note", "Day bought unknown: nobody can say how long it keeps. Local rules prevail.");
+    };
+    if at > instant(red) {
+        line("red", "Past what the authority lets raw meat keep. Cook it before, or do not eat it.")
+    } else if at > instant(amber) {
+        line("amber", "Past the lower figure of what raw meat keeps: cook it soon.")
+    } else {
+        None
+    }
+}
+
+fn removed(query: &RestQuery) -> Option<(String, String)> {
+    let id = uuid::Uuid::parse_str(&query.id).ok()?;
+    matches!(query.removed.as_str(), "weighed" | "felt" | "salt").then(|| (query.removed.clone(), id.to_string()))
+}

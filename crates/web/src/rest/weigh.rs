@@ -1,0 +1,242 @@
+//! Weighing in: two taps, or what the scale shows. What does not fit is asked about, not silently fitted.
+
+use super::learn::{learn, unweighed};
+use super::{Refused, RestQuery, after, show};
+use crate::auth::SignedIn;
+use crate::error::WebError;
+use crate::kit::form_key;
+use crate::live::Live;
+use crate::piece::{InTheCold, Opened, known_of, open, piece_id};
+use crate::salt::read_grams;
+use crate::shell::Partial;
+use crate::state::AppState;
+use crate::words::grams as g;
+use axum::extract::{Form, Path, State};
+use axum::response::Response;
+use rauchkeller_core::plan::doubt_about;
+use rauchkeller_core::skin::drying::{Answer, Touch, Weighing};
+use rauchkeller_core::units::{MassIn, grams};
+use rauchkeller_store::{Added, KitTray, NewWeighIn, Noting, TrayId, WeighInId};
+use serde::Deserialize;
+use std::collections::BTreeMap;
+use uuid::Uuid;
+
+/// The form as typed.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub struct WeighForm {
+    /// What the scale showed: piece, rack and tray together.
+    pub gross: String,
+    /// A tray of the Kit, `new`, or `none`.
+    pub tray: String,
+    /// Name and empty weight of a tray met for the first time.
+    pub trayname: String,
+    pub trayempty: String,
+    /// Whether the number was taken from the scale.
+    pub from: String,
+    pub key: String,
+    pub hours: String,
+}
+
+/// No household scale weighs more, g.
+const MOST_G: f64 = 30_000.0;
+/// Fineness of a scale that does not speak, g: as kitchen scales are.
+const USUAL_STEP: f64 = 1.0;
+
+/// A weighing as read.
+struct Read {
+    gross: f64,
+    tray: TrayRead,
+}
+
+enum TrayRead {
+    Known(KitTray),
+    New(String, f64),
+    None,
+}
+
+impl WeighForm {
+    fn read(&self, trays: &[KitTray]) -> Result<Read, BTreeMap<&'static str, String>> {
+        let mut slips = BTreeMap::new();
+        let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
+        let gross = read_grams(&self.gross).filter(|g| (1.0..=MOST_G).contains(g));
+        if gross.is_none() {
+            let said = if self.gross.trim().is_empty() {
+                "Nothing is typed".to_owned()
+            } else {
+                format!("“{}” is no weight", short(&self.gross))
+            };
+            slips.insert("gross", format!("{said}; write what the scale shows, from 1 g to 30 kg, like 3041 or 6 lb 11 oz."));
+        }
+        let tray = match self.tray.as_str() {
+            "none" => Some(TrayRead::None),
+            "new" => {
+                let name = self.trayname.trim();
+                if name.is_empty() || name.chars().count() > 60 {
+                    slips.insert("trayname", "A tray needs a name of 1 to 60 letters, like black tray.".into());
+                }
+                let empty = read_grams(&self.trayempty).filter(|g| (1.0..=10_000.0).contains(g));
+                if empty.is_none() {
+                    let typed = short(&self.trayempty);
+                    slips.insert("trayempty", format!("“{typed}” is no weight of a tray; weigh it empty, with its rack: 1 g to 10 kg."));
+                }
+                if let (Some(empty), Some(gross)) = (empty, gross)
+                    && empty >= gross
+                {
+                    slips.insert(
+                        "trayempty",
+                        format!("{} g empty is not less than {} g with the piece. Weigh both again.", g(empty), g(gross)),
+                    );
+                }
+                empty.map(|empty| TrayRead::New(name.to_owned(), empty))
+            }
+            id => trays.iter().find(|t| t.id.to_string() == id).cloned().map(TrayRead::Known),
+        };
+        if tray.is_none() && !slips.contains_key("trayempty") {
+            slips.insert("tray", "That tray hangs in the Kit no more. Choose one of the list.".into());
+        }
+        match (gross, tray) {
+            (Some(gross), Some(tray)) if slips.is_empty() => Ok(Read { gross, tray }),
+            _ => Err(slips),
+        }
+    }
+}
+
+/// Notes a weighing, asks about it where it does not fit, and lets the refrigerator learn from it where it does.
+pub async fn weigh_in(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path(id): Path<String>,
+    Form(form): Form<WeighForm>,
+) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    let kitchen = cook.kitchen(&state);
+    let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
+    let refuse = async |slips, said: Option<&str>| {
+        let refused = Refused { weigh: Some(form.clone()), slips, said: said.map(str::to_owned), ..Refused::default() };
+        show(&state, &cook, partial, &id, query.clone(), refused).await
+    };
+    let read = match form.read(&kitchen.trays().await?) {
+        Ok(read) => read,
+        Err(slips) => return refuse(slips, None).await,
+    };
+    let key = form_key(&form.key);
+    let (tray, tare) = match read.tray {
+        TrayRead::None => (None, 0.0),
+        TrayRead::Known(tray) => (Some(tray.id), tray.empty_g),
+        TrayRead::New(name, empty) => match kitchen.add_tray(&key, &name, empty, state.now()).await? {
+            Added::New(id) | Added::Before(id) => (Some(id), empty),
+            Added::NameTaken => {
+                let slip = format!("A tray called {name} hangs in the Kit already. Choose it from the list, or name this one otherwise.");
+                return refuse(BTreeMap::from([("trayname", slip)]), None).await;
+            }
+            Added::Full => return refuse(BTreeMap::new(), Some("The Kit is full of trays. Take one out first.")).await,
+        },
+    };
+    let fineness = match (form.from.as_str(), Live::of(&kitchen, state.now()).await?) {
+        ("scale", Some(live)) => live.fineness.in_g(),
+        _ => USUAL_STEP,
+    };
+    let doubt = doubt(&opened, &cook, &state, tray, Numbers { gross: read.gross, tare, fineness });
+    let new = NewWeighIn {
+        tray,
+        tare_g: tare,
+        gross_g: read.gross,
+        fineness_g: fineness,
+        from_scale: form.from == "scale",
+        at: state.now(),
+        doubt,
+    };
+    match kitchen.weigh_in(piece_id(&id)?, &key, &new).await? {
+        Noting::Full => refuse(BTreeMap::new(), Some("This piece was weighed 200 times; more is not kept.")).await,
+        Noting::New(_) | Noting::Before(_) => {
+            learn(&state, &cook).await?;
+            after(&state, &cook, partial, &id, query).await
+        }
+    }
+}
+
+/// What the scale and the Kit say.
+struct Numbers {
+    gross: f64,
+    tare: f64,
+    fineness: f64,
+}
+
+/// What looks wrong with a new weighing, by its stable name and grams.
+fn doubt(opened: &Opened, cook: &SignedIn, state: &AppState, _tray: Option<TrayId>, said: Numbers) -> Option<(String, f64)> {
+    let cold = InTheCold::of(opened, &cook.now(state))?;
+    let planned = cold.request.kitchen.fridge;
+    let new = Weighing {
+        at: cold.open_at(state.now()),
+        gross: grams(said.gross),
+        tare: grams(said.tare),
+        fineness: grams(said.fineness),
+        answer: None,
+        open: false,
+    };
+    let air = unweighed(&opened.fridge, planned);
+    let before = cold.weighed(&opened.piece.rest.weigh_ins);
+    let found = doubt_about(&before, air, &known_of(&opened.fridge, air), &new)?;
+    Some((found.kind.id().to_owned(), found.off.in_g()))
+}
+
+/// What was answered.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct AnswerForm {
+    answer: String,
+}
+
+/// Answers what was asked about a weighing; an empty answer asks again.
+pub async fn answer(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path((id, which)): Path<(String, String)>,
+    Form(form): Form<AnswerForm>,
+) -> Result<Response, WebError> {
+    let which = Uuid::parse_str(&which).map(WeighInId).map_err(|_| WebError::NotFound)?;
+    if !form.answer.is_empty() && Answer::find(&form.answer).is_none() {
+        let typed: String = form.answer.chars().take(40).collect();
+        let said = Some(format!("“{typed}” is no answer this kitchen knows. Press one of the buttons."));
+        return show(&state, &cook, partial, &id, RestQuery::default(), Refused { said, ..Refused::default() }).await;
+    }
+    let answer = Some(form.answer.as_str()).filter(|a| !a.is_empty());
+    cook.kitchen(&state).answer_weigh_in(piece_id(&id)?, which, answer).await?;
+    learn(&state, &cook).await?;
+    after(&state, &cook, partial, &id, RestQuery::default()).await
+}
+
+/// How it feels.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct TouchForm {
+    feel: String,
+    key: String,
+    hours: String,
+}
+
+/// Notes how the skin feels.
+pub async fn touch(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    partial: Partial,
+    Path(id): Path<String>,
+    Form(form): Form<TouchForm>,
+) -> Result<Response, WebError> {
+    let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
+    let Some(feel) = Touch::find(&form.feel) else {
+        let typed: String = form.feel.chars().take(40).collect();
+        let said = Some(format!("“{typed}” is not on the scale; wet, tacky, dry and parchment are. Press one of the four."));
+        return show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await;
+    };
+    match cook.kitchen(&state).touch(piece_id(&id)?, &form_key(&form.key), feel.word(), state.now()).await? {
+        Noting::Full => {
+            let said = Some("This piece was felt 200 times; more is not kept.".into());
+            show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await
+        }
+        Noting::New(_) | Noting::Before(_) => after(&state, &cook, partial, &id, query).await,
+    }
+}
