@@ -6,6 +6,7 @@ use rstest::rstest;
 use serde_json::{Value, json};
 
 mod knife;
+mod rest;
 mod salting;
 
 fn now() -> ZonedDateTime {

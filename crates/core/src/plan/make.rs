@@ -61,10 +61,10 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     };
     let draft = write(no_time());
     let sum = |phase: Phase| draft.iter().filter(|s| s.phase == phase).fold(no_time(), |sum, s| sum + s.takes);
-    let laid = laid_on_thickest(request, &with, &dose, dose.dose.to_weigh);
-    let before = before_clock(request, &with, &laid, dose.dose.to_weigh);
     let kept_from = if request.frozen { request.bought_on.map(|_| request.now.date()) } else { request.bought_on };
     let keeps = keeps(cut.storage, kept_from, request.use_by, request.now.time_zone());
+    let laid = laid_on_thickest(request, &with, &dose, dose.dose.to_weigh);
+    let before = before_clock(request, &with, &laid, dose.dose.to_weigh, keeps);
     let ask = ColdAsk {
         now: request.now.clone(),
         serve_at: request.serve_at.clone(),
@@ -79,8 +79,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     };
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     let heating = Heating { tempering, start, stages: &stages, rest: with.method.rest(cut) };
-    let mut fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(cut, with.largest, with.thickness, &fire, &heating));
-    fridge.keeps = keeps;
+    let fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(cut, with.largest, with.thickness, &fire, &heating));
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
     let out_min: f64 =
         draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();

@@ -5,7 +5,7 @@ use super::course::{Course, SaltChange};
 use super::model_hours::{ModelHours, model_hours, why_they_differ};
 use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
-use crate::clock::{ColdPlan, kitchen};
+use crate::clock::{ColdPlan, Keeps, kitchen};
 use crate::method::StepKind;
 use crate::salt::{FaceGrams, RestHours, house_table};
 use crate::units::{LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
@@ -21,12 +21,19 @@ pub(super) struct BeforeClock<'a> {
     pub course: Course<'a>,
     pub model: ModelHours,
     pub rest: RestHours,
+    pub keeps: Option<Keeps>,
 }
 
 /// The piece with its salt on, the two schools' hours for it, and those the clock is to take.
 ///
 /// `laid` is all salt on the faces, put on earlier or still to be weighed.
-pub(super) fn before_clock<'a>(request: &'a PlanRequest, with: &'a Resolved, laid: &[FaceGrams], top_up: Mass) -> BeforeClock<'a> {
+pub(super) fn before_clock<'a>(
+    request: &'a PlanRequest,
+    with: &'a Resolved,
+    laid: &[FaceGrams],
+    top_up: Mass,
+    keeps: Option<Keeps>,
+) -> BeforeClock<'a> {
     let open_before = open_before(request);
     let course = Course::new(request, with, laid, &changes(request, top_up), open_before);
     let model = model_hours(request, with, &course, open_before);
@@ -35,7 +42,7 @@ pub(super) fn before_clock<'a>(request: &'a PlanRequest, with: &'a Resolved, lai
         (HoursFrom::Model, Some(shortest), Some(ideal)) => RestHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) },
         _ => house,
     };
-    BeforeClock { course, model, rest }
+    BeforeClock { course, model, rest, keeps }
 }
 
 /// What the hours give.
@@ -66,7 +73,7 @@ pub(super) fn fridge_plan(
         house: rest_hours(with),
         model: before.model,
         open,
-        keeps: None,
+        keeps: before.keeps,
     }
 }
 

@@ -6,6 +6,7 @@ use sea_orm::{ConnectionTrait, Database};
 use uuid::Uuid;
 
 mod knife;
+mod rest;
 mod salt;
 
 /// A database of its own for one test.

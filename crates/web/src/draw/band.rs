@@ -111,11 +111,11 @@ pub fn draw_band(band: &Band, width: Width) -> String {
             }
         }
     }
+    let at = x(band.planned_h);
+    let _ = write!(svg, r#"<path class="band-planned" d="M{} {}V{}"/>"#, n(at), n(TOP - 4.0), n(bottom + 4.0));
     for (i, school) in band.schools.iter().enumerate() {
         row(&mut svg, school, TOP + ROW * i as f64, wide, &x, width);
     }
-    let at = x(band.planned_h);
-    let _ = write!(svg, r#"<path class="band-planned" d="M{} {}V{}"/>"#, n(at), n(TOP - 4.0), n(bottom + 4.0));
     if let Some(now) = band.now_h.filter(|h| (0.0..=band.span_h).contains(h)) {
         let _ = write!(svg, r#"<path class="band-now" d="M{} {}V{}"/>"#, n(x(now)), n(TOP), n(bottom));
         let anchor = anchor(x(now), wide, 40.0);
@@ -232,7 +232,7 @@ fn limits(svg: &mut String, band: &Band, wide: f64, x: &impl Fn(f64) -> f64, bot
     // Both limits at one place say the harder one.
     match band.keeps_h {
         Some((_, red)) if (red - band.fits_h).abs() / band.span_h < 0.14 => {
-            said(red.min(band.fits_h), if red < band.fits_h { "keeps no longer" } else { "no more fits" })
+            said(red.min(band.fits_h), if red < band.fits_h { "keeps no longer" } else { "no more fits" });
         }
         Some((_, red)) => {
             said(red, "keeps no longer");

@@ -4,6 +4,7 @@ use super::learn::learn;
 use super::{Refused, RestQuery, after, show};
 use crate::auth::SignedIn;
 use crate::error::WebError;
+use crate::piece::open;
 use crate::shell::Partial;
 use crate::state::AppState;
 use crate::words::trim;
@@ -70,6 +71,8 @@ pub async fn set_air(
     Path(id): Path<String>,
     Form(form): Form<AirForm>,
 ) -> Result<Response, WebError> {
+    // The refrigerator is said where a piece rests; another kitchen's piece is not here.
+    open(&state, &cook, &id).await?;
     let (c, rh) = match form.read() {
         Ok(read) => read,
         Err(slips) => {

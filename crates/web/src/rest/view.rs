@@ -190,41 +190,33 @@ impl RestView {
         let standing = Standing::of(opened, now);
         self.standing = sentence(&standing.words);
         self.facts = facts(&standing);
+        // Only skin that is worked on is waited for.
+        let Some(dry) = seen.dry.filter(|_| opened.plan.skin.is_some()) else {
+            self.figure = wall(cold.out, now);
+            self.figure_what = if cold.left { "out of the cold" } else { "out of the cold, as planned" }.into();
+            return;
+        };
         let when = |h: Option<Time>| h.map(|h| cold.moment(h));
-        let wanted_dry = opened.plan.skin.is_some() && seen.dry.is_some();
-        match seen.dry.filter(|_| wanted_dry) {
-            Some(dry) => match when(dry.now) {
-                Some(at) if at <= now.timestamp() => {
-                    self.figure = "dry enough".into();
-                    self.figure_what = format!("since about {}", about(at, now));
-                }
-                Some(at) => {
-                    self.figure = about(at, now);
-                    self.figure_what = "skin dry enough, about".into();
-                }
-                None => {
-                    self.figure = "not in a week".into();
-                    self.figure_what = "skin dry enough: this air is too humid, or the piece is closed in".into();
-                }
-            },
-            None => {
-                self.figure = wall(cold.out, now);
-                self.figure_what = if cold.left { "out of the cold" } else { "out of the cold, as planned" }.into();
+        let mut parts = Vec::new();
+        let (what, figure) = match when(dry.now) {
+            Some(at) if at <= now.timestamp() => {
+                parts.push(format!("since about {}", about(at, now)));
+                ("the skin is", "dry enough".to_owned())
             }
+            Some(at) => ("skin dry enough, about", about(at, now)),
+            None => ("skin dry enough: this air is too humid, or the piece is closed in", "not in a week".to_owned()),
+        };
+        (self.figure_what, self.figure) = (what.into(), figure);
+        match (when(dry.soonest), when(dry.latest)) {
+            (Some(soon), Some(late)) => parts.push(format!("19 times of 20 between {} and {}", about(soon, now), about(late, now))),
+            (Some(soon), None) => parts.push(format!("at the soonest {}, perhaps not within a week", about(soon, now))),
+            _ => {}
         }
-        if let Some(dry) = seen.dry.filter(|_| wanted_dry) {
-            let mut parts = Vec::new();
-            if let (Some(soon), Some(late)) = (when(dry.soonest), when(dry.latest)) {
-                parts.push(format!("19 times of 20 between {} and {}", about(soon, now), about(late, now)));
-            } else if let Some(soon) = when(dry.soonest) {
-                parts.push(format!("at the soonest {}, perhaps not within a week", about(soon, now)));
-            }
-            if let (true, Some(planned)) = (opened.fridge.fit_h.is_some(), when(dry.planned)) {
-                parts.push(format!("as planned it was {}", about(planned, now)));
-            }
-            parts.push(format!("out of the cold {}", day_wall(cold.out, now.time_zone())));
-            self.figure_line = sentence(&parts.join("; "));
+        if let (true, Some(planned)) = (opened.fridge.fit_h.is_some(), when(dry.planned)) {
+            parts.push(format!("as planned it was {}", about(planned, now)));
         }
+        parts.push(format!("out of the cold {}", day_wall(cold.out, now.time_zone())));
+        self.figure_line = sentence(&parts.join("; "));
     }
 
     /// The hour looked at: slice, mouthfuls, band, cautions.

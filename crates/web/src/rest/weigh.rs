@@ -16,7 +16,7 @@ use axum::response::Response;
 use rauchkeller_core::plan::doubt_about;
 use rauchkeller_core::skin::drying::{Answer, Touch, Weighing};
 use rauchkeller_core::units::{MassIn, grams};
-use rauchkeller_store::{Added, KitTray, NewWeighIn, Noting, TrayId, WeighInId};
+use rauchkeller_store::{Added, KitTray, NewWeighIn, Noting, WeighInId};
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -138,7 +138,7 @@ pub async fn weigh_in(
         ("scale", Some(live)) => live.fineness.in_g(),
         _ => USUAL_STEP,
     };
-    let doubt = doubt(&opened, &cook, &state, tray, Numbers { gross: read.gross, tare, fineness });
+    let doubt = doubt(&opened, &cook, &state, &Numbers { gross: read.gross, tare, fineness });
     let new = NewWeighIn {
         tray,
         tare_g: tare,
@@ -165,7 +165,7 @@ struct Numbers {
 }
 
 /// What looks wrong with a new weighing, by its stable name and grams.
-fn doubt(opened: &Opened, cook: &SignedIn, state: &AppState, _tray: Option<TrayId>, said: Numbers) -> Option<(String, f64)> {
+fn doubt(opened: &Opened, cook: &SignedIn, state: &AppState, said: &Numbers) -> Option<(String, f64)> {
     let cold = InTheCold::of(opened, &cook.now(state))?;
     let planned = cold.request.kitchen.fridge;
     let new = Weighing {

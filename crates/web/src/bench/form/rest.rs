@@ -15,17 +15,14 @@ impl BenchForm {
             root.insert("hours_from".into(), self.by.as_str().into());
         }
         if !self.goal.trim().is_empty() {
-            match read_goal(&self.goal) {
-                Some(goal) => {
-                    root.insert("goal".into(), goal);
-                }
-                None => {
-                    let typed = short(&self.goal);
-                    slips.insert(
-                        "goal",
-                        format!("“{typed}” is no goal; write a depth like 12 mm, or 0.5 even, 20 g/kg at the rim, skin 0.95 dry."),
-                    );
-                }
+            if let Some(goal) = read_goal(&self.goal) {
+                root.insert("goal".into(), goal);
+            } else {
+                let typed = short(&self.goal);
+                slips.insert(
+                    "goal",
+                    format!("“{typed}” is no goal; write a depth like 12 mm, or 0.5 even, 20 g/kg at the rim, skin 0.95 dry."),
+                );
             }
         }
         if let Some(kitchen) = kitchen(fridge) {

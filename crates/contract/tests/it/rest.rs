@@ -1,0 +1,88 @@
+//! The refrigerator rest on the wire: how it lies, whose hours, until what, and what came off again.
+
+use super::now;
+use rauchkeller_contract::{EXAMPLE, Problems, plan_from};
+use serde_json::{Value, json};
+
+fn request(change: impl FnOnce(&mut Value)) -> Value {
+    let mut value: Value = serde_json::from_str(EXAMPLE).unwrap();
+    change(&mut value);
+    value
+}
+
+fn problem_of(problems: &Problems, field: &str) -> bool {
+    problems.problems.iter().any(|p| p.field.starts_with(field))
+}
+
+#[test]
+fn both_schools_come_back_with_each_goal_and_the_plate() {
+    let plan = plan_from(&request(|r| r["goal"] = json!({"depth_mm": 10})), &now()).unwrap();
+    let fridge = &plan.fridge;
+    let model = fridge.model.as_ref().unwrap();
+    assert_eq!((model.goal.as_str(), fridge.lies.as_str(), fridge.hours_from.as_str()), ("seasoned 10 mm deep", "open", "house"));
+    // Handbook sections 4 and 6: the open-air school's own hours, and 0.95 dry for 2.5 mm after a little more than 26 × 2.5/2 h.
+    assert_eq!(fridge.house_h, Some((12.0, 24.0, 48.0)));
+    let kinds: Vec<&str> = model.goals.iter().map(|g| g.kind.as_str()).collect();
+    assert_eq!(kinds, ["depth", "evenness", "rim", "dryness"]);
+    let dry = model.goals[3].at_h.unwrap();
+    assert!((dry - 32.5).abs() < 1.0, "{dry}");
+    assert!(fridge.lost_g > 0.0 && fridge.wet_h.unwrap() > 1.5 && fridge.plate.as_ref().unwrap().slice_g_per_kg > 0.0);
+    assert!(fridge.keeps_red.as_ref().unwrap() > fridge.keeps_amber.as_ref().unwrap());
+}
+
+#[test]
+fn the_models_hours_can_be_taken() {
+    let by = |from: &str| plan_from(&request(|r| r["hours_from"] = from.into()), &now()).unwrap().fridge;
+    let (house, model) = (by("house"), by("model"));
+    assert!((house.ideal_h - 24.0).abs() < 1e-9 && (model.ideal_h - model.model.as_ref().unwrap().ideal_h.unwrap()).abs() < 1e-9);
+    assert_eq!(model.house_h, house.house_h);
+}
+
+#[test]
+fn covered_skin_stays_wet_and_says_so() {
+    let fridge = plan_from(&request(|r| r["lies"] = "covered".into()), &now()).unwrap().fridge;
+    assert_eq!((fridge.skin_dryness, fridge.lost_g, fridge.lies.as_str()), (Some(0.0), 0.0, "covered"));
+    assert!(fridge.model.unwrap().ideal_h.is_none(), "skin that must crackle never gets there");
+}
+
+#[test]
+fn what_came_off_again_is_counted() {
+    let done = json!([
+        {"kind": "salt", "at": "2026-12-10T08:00[Europe/Vienna]", "g": 30},
+        {"kind": "brush-off", "at": "2026-12-10T08:10[Europe/Vienna]", "g": 12}
+    ]);
+    let plan = plan_from(&request(|r| (r["done"], r["ledger"]) = (done, json!([]))), &now()).unwrap();
+    // 7.5 g/kg × 2.4 kg = 18 g wanted; 30 − 12 are on.
+    assert!((plan.dose.from_ledger_g - 18.0).abs() < 1e-9 && plan.dose.to_weigh_g < 0.05);
+}
+
+#[test]
+fn what_cannot_be_is_named_at_its_field() {
+    for (change, field) in [
+        (json!({"lies": "sideways"}), "lies"),
+        (json!({"hours_from": "neighbour"}), "hours_from"),
+        (json!({"goal": {"depth_mm": 900}}), "goal.depth_mm"),
+        (json!({"goal": {"depth_mm": 9, "evenness": 0.5}}), "goal"),
+        (json!({"goal": {"taste": 3}}), "goal.taste"),
+        (json!({"done": [{"kind": "brush-off", "at": "2026-12-10T08:10[Europe/Vienna]"}]}), "done"),
+        (json!({"done": [{"kind": "brush-off", "at": "2026-12-10T08:10[Europe/Vienna]", "g": 3}]}), "done"),
+    ] {
+        let request = request(|r| change.as_object().unwrap().iter().for_each(|(k, v)| r[k] = v.clone()));
+        let problems = plan_from(&request, &now()).unwrap_err();
+        assert!(problem_of(&problems, field), "{change}: {problems:?}");
+    }
+    // A cut without skin has none to dry.
+    let steak = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 500}, "goal": {"skin_dryness": 0.9}});
+    assert!(problem_of(&plan_from(&steak, &now()).unwrap_err(), "goal.skin_dryness"));
+}
+
+#[test]
+fn a_plan_stored_before_there_was_a_model_stays_readable() {
+    let mut stored = serde_json::to_value(plan_from(&request(|_| ()), &now()).unwrap()).unwrap();
+    let fridge = stored["fridge"].as_object_mut().unwrap();
+    for new in ["lies", "open_h", "lost_g", "wet_h", "plate", "model", "keeps_amber", "keeps_red", "hours_from", "house_h"] {
+        assert!(fridge.remove(new).is_some(), "{new}");
+    }
+    let plan: rauchkeller_contract::PlanDoc = serde_json::from_value(stored).unwrap();
+    assert!(plan.fridge.model.is_none() && plan.fridge.lost_g.abs() < 1e-12);
+}
