@@ -407,6 +407,9 @@ pub struct ModelHoursDoc {
     pub longest_h: Option<f64>,
     /// Each thing one could rest for.
     pub goals: Vec<GoalDoc>,
+    /// Why it differs from the house.
+    #[serde(default)]
+    pub differs: String,
 }
 
 /// When one thing is reached.

@@ -217,7 +217,7 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
             slice_g_per_kg: r4(fridge.plate.slice.0),
             evenness: r4(fridge.plate.evenness.0),
         }),
-        model: Some(model_doc(&fridge.model)),
+        model: Some(ModelHoursDoc { differs: fridge.differs.clone(), ..model_doc(&fridge.model) }),
         why: fridge.why.clone(),
     }
 }
@@ -236,6 +236,7 @@ fn model_doc(model: &ModelHours) -> ModelHoursDoc {
         ideal_h: h(model.ideal),
         longest_h: h(model.longest),
         goals: model.goals.iter().map(goal).collect(),
+        differs: String::new(),
     }
 }
 

@@ -35,6 +35,15 @@ document.addEventListener("click", (event) => {
   field.dispatchEvent(new Event("input", { bubbles: true }));
 });
 
+/* ---------- what was noted is noted: the form it came from shows what the server says, nothing typed before ---------- */
+document.addEventListener("htmx:after:swap", (event) => {
+  const { request } = event.detail.ctx;
+  if (request?.method?.toUpperCase() !== "POST") return;
+  for (const field of document.querySelectorAll(`form[hx-post="${request.action}"] input[type="text"], form[hx-post="${request.action}"] input:not([type])`)) {
+    field.value = field.getAttribute("value");
+  }
+});
+
 /* ---------- a choice that opens more fields; a number typed by hand is not the scale's ---------- */
 document.addEventListener("change", (event) => {
   const { shows, when } = event.target.dataset;

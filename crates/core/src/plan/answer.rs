@@ -154,6 +154,8 @@ pub struct FridgePlan {
     pub plate: PlateSalt,
     /// The second school of hours.
     pub model: ModelHours,
+    /// Why the two schools differ.
+    pub differs: String,
     /// How long it stands open in all.
     pub open: Time,
     /// Until when it keeps, where that is known.

@@ -5,6 +5,7 @@ use super::course::{Course, SaltChange};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use super::{ColdState, ReallyOn, Refusal, with_course};
+use crate::salt::travel::{Cell, Tissue};
 use crate::units::{GramsPerKg, Mass, MassIn, Share, Time, TimeIn, grams, hours};
 
 /// A piece that has the wrong salt on it.
@@ -70,7 +71,7 @@ pub fn rescue(request: &PlanRequest, ask: &RescueAsk) -> Result<Rescue, Vec<Refu
         vec![]
     } else if off.in_g() > 0.0 {
         let ways = [brush_off(request, ask, &scene)?, leave_off_sauce(ask, &scene), longer(request, ask, &scene)?];
-        let plates = [trim_rim(&scene), Some(unsalted_sides(&scene)), Some(thinner_slices(&scene))];
+        let plates = [trim_rim(&scene).filter(|_| !request.cut.is_bird()), Some(unsalted_sides(&scene)), Some(thinner_slices(&scene))];
         ways.into_iter().chain(plates).flatten().collect()
     } else {
         [add(request, ask, &scene)?, Some(at_table(&scene))].into_iter().flatten().collect()
@@ -183,12 +184,15 @@ fn trim_rim(scene: &Scene) -> Option<RescueWay> {
     const DEEP: f64 = 3.0;
     let profile = &scene.as_is.profile;
     let thick = profile.thickness_mm();
-    let faces = profile.salted.iter().filter(|s| **s).count() as f64;
+    // Only bare lean is carved away: under skin or fat it would cost those first.
+    let lean = |cell: Option<&Cell>| cell.is_some_and(|c| c.tissue == Tissue::Lean);
+    let carved = [profile.salted[0] && lean(profile.cells.first()), profile.salted[1] && lean(profile.cells.last())];
+    let faces = carved.iter().filter(|s| **s).count() as f64;
     if thick < 4.0 * DEEP || faces == 0.0 {
         return None;
     }
-    let from = if profile.salted[0] { DEEP } else { 0.0 };
-    let to = if profile.salted[1] { thick - DEEP } else { thick };
+    let from = if carved[0] { DEEP } else { 0.0 };
+    let to = if carved[1] { thick - DEEP } else { thick };
     let kept = profile.mean_between(from, to);
     let meat = Share(faces * DEEP / thick);
     (kept < scene.as_is.slice.0 - 0.5).then(|| RescueWay {

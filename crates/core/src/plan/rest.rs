@@ -60,6 +60,7 @@ pub(super) fn fridge_plan(
         travel.run(*time, *temperature);
     }
     let plate = travel.profile();
+    let differs = why_they_differ(with, rest_hours(with).ideal, &before.model);
     FridgePlan {
         state,
         planned: cold.planned,
@@ -68,7 +69,8 @@ pub(super) fn fridge_plan(
         to: cold.to,
         wet: before.model.wet,
         plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness() },
-        why: why(request, with, before.rest, cold) + " " + &why_they_differ(with, rest_hours(with).ideal, &before.model),
+        why: why(request, with, before.rest, cold) + " " + &differs,
+        differs,
         rest: before.rest,
         house: rest_hours(with),
         model: before.model,

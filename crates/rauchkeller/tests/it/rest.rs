@@ -69,6 +69,7 @@ async fn a_belly_is_weighed_in_on_the_scale_and_the_forecast_moves() {
     browser.retype("#r-trayempty", "640").await;
     weigh(&browser, 2980.0).await;
     eventually("the first weighing stands", || async { (notes(&browser).await == 1).then_some(()) }).await;
+    assert_eq!(browser.js("return document.querySelector('#r-gross').value").await, json!(""), "noted, so the field is free again");
     assert!(browser.text_when("#learned", |t| t.contains("estimate")).await.contains("weighed in twice"), "one weighing teaches nothing");
     // The next one lies in time to come for nobody: it is moved back as if the first had been weighed ten hours ago.
     long_ago(&browser, &server, &piece).await;

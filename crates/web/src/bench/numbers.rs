@@ -131,6 +131,8 @@ pub struct Numbers {
     pub goals: Vec<(String, String)>,
     /// Salt in what is eaten.
     pub plate: String,
+    /// Why the two schools differ.
+    pub differs: String,
     pub planned: String,
     pub slider: String,
     pub slider_max: String,
@@ -204,6 +206,7 @@ impl Numbers {
             ),
             lost: format!("{:.0} g lighter", fridge.lost_g),
             goals: goals(fridge),
+            differs: fridge.model.as_ref().map(|m| m.differs.clone()).unwrap_or_default(),
             plate: fridge.plate.as_ref().map_or_else(String::new, |plate| {
                 format!(
                     "on the plate rim {:.0}, middle {:.0}, slice {:.0} g/kg, an estimate",

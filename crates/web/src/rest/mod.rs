@@ -3,6 +3,7 @@
 mod act;
 mod air;
 mod learn;
+mod noted;
 mod rescue;
 mod view;
 mod weigh;

@@ -1,9 +1,9 @@
 //! What the rest shows.
 
 use super::air::AirForm;
+use super::noted::{NoteLine, Question};
 use super::rescue::{RescueForm, lines, rescue};
 use super::weigh::WeighForm;
-use super::words::{answer, made_of, question};
 use super::{Refused, RestQuery};
 use crate::draw::{Band, DryingCurve, Slice, Width, draw_band, draw_curve, draw_slice};
 use crate::live::Live;
@@ -11,7 +11,7 @@ use crate::piece::{InTheCold, Opened, Standing, known_of, standing_words};
 use crate::words::{day_wall, grams as g, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::plan::{Resting, RestingAsk, lost_by_weighing, resting};
-use rauchkeller_core::skin::drying::{Answer, DoubtKind, Fit, Touch, touch};
+use rauchkeller_core::skin::drying::{Fit, Touch, touch};
 use rauchkeller_core::units::{Dryness, MassIn, TemperatureIn, Time, TimeIn, hours};
 use rauchkeller_store::KitTray;
 use std::collections::BTreeMap;
@@ -27,23 +27,6 @@ pub struct CautionLine {
 pub struct GoalLine {
     pub words: String,
     pub when: String,
-}
-
-/// One note of the rest, to be taken back.
-pub struct NoteLine {
-    pub kind: &'static str,
-    pub id: String,
-    pub when: String,
-    pub figure: String,
-    pub says: String,
-}
-
-/// Something asked about a weighing.
-pub struct Question {
-    pub id: String,
-    pub when: String,
-    pub asks: String,
-    pub answers: Vec<(&'static str, &'static str)>,
 }
 
 /// A way out of too much salt or too little.
@@ -96,6 +79,7 @@ pub struct RestView {
     pub middle: String,
     pub slice: String,
     pub lost: String,
+    pub evenness: String,
     pub lost_other: String,
     pub state_line: String,
     pub why: String,
@@ -166,7 +150,7 @@ impl RestView {
         view.say(opened, &cold, &seen, now);
         view.hours(opened, &seen, &cold, (shown, until), &mut band, now);
         view.draw_curve(opened, &cold, &seen, &known, (shown, until), now);
-        view.note(opened, &cold, now);
+        view.note(opened, &cold, &seen, now);
         if let Some(found) = rescue(opened, &cold, now) {
             let purity = opened.plan.request.salt_purity;
             view.on_line = format!(
@@ -237,6 +221,7 @@ impl RestView {
         self.rim = format!("{:.0}", state.rim.0);
         self.middle = format!("{:.0}", state.middle.0);
         self.slice = format!("{:.0}", state.slice.0);
+        self.evenness = format!("{:.2}", state.evenness.0);
         self.lost = format!("{:.0}", state.lost.in_g());
         self.lost_other = other_system(&self.lost, "g");
         self.hour = trim(shown.in_h(), 2);
@@ -335,80 +320,6 @@ impl RestView {
         } else {
             format!("{takes}: an estimate until something was weighed in twice")
         };
-    }
-
-    /// What was noted, and what is asked about it.
-    fn note(&mut self, opened: &Opened, cold: &InTheCold, now: &ZonedDateTime) {
-        let rest = &opened.piece.rest;
-        let mut notes: Vec<(Timestamp, NoteLine)> = Vec::new();
-        let first = rest.weigh_ins.iter().find(|w| w.noted.at >= cold.salted && w.noted.doubt.is_none());
-        for w in &rest.weigh_ins {
-            let n = &w.noted;
-            let net = n.gross_g - n.tare_g;
-            let made = w.answer.as_deref().and_then(Answer::find).map(made_of);
-            let lighter = first.filter(|f| f.id != w.id && made.is_none() && !w.is_open()).map(|f| f.noted.gross_g - f.noted.tare_g - net);
-            let says = match (w.is_open(), made, lighter) {
-                (true, ..) => "asked about: does not count yet".to_owned(),
-                (_, Some(made), _) => made.to_owned(),
-                (_, _, Some(lost)) if n.at < cold.salted => format!("before the salt, {} g against the first", g(-lost)),
-                (_, _, Some(lost)) if lost >= 0.0 => format!("{} g lighter than the first", g(lost)),
-                (_, _, Some(lost)) => format!("{} g heavier than the first", g(-lost)),
-                _ => "the first".to_owned(),
-            };
-            notes.push((
-                n.at,
-                NoteLine {
-                    kind: "weighed",
-                    id: w.id.to_string(),
-                    when: day_wall(n.at, now.time_zone()),
-                    figure: format!("{} g", g(n.gross_g)),
-                    says,
-                },
-            ));
-            if let Some((kind, off)) = n.doubt.as_ref().filter(|_| w.is_open())
-                && let Some(kind) = DoubtKind::find(kind)
-            {
-                self.questions.push(Question {
-                    id: w.id.to_string(),
-                    when: format!("{}, {} g", day_wall(n.at, now.time_zone()), g(n.gross_g)),
-                    asks: question(kind, *off, n.tare_g),
-                    answers: kind.answers().iter().map(|a| (a.id(), answer(*a))).collect(),
-                });
-            }
-        }
-        for t in &rest.touches {
-            notes.push((
-                t.at,
-                NoteLine {
-                    kind: "felt",
-                    id: t.id.to_string(),
-                    when: day_wall(t.at, now.time_zone()),
-                    figure: t.feel.clone(),
-                    says: "by touch".into(),
-                },
-            ));
-        }
-        for c in &rest.changes {
-            let purity = opened.plan.request.salt_purity;
-            let says = match (c.at <= cold.salted, c.by_g < 0.0) {
-                (true, false) => "more than planned went on at first",
-                (true, true) => "less than planned went on at first",
-                (false, true) => "salt brushed off",
-                (false, false) => "salt laid on",
-            };
-            notes.push((
-                c.at,
-                NoteLine {
-                    kind: "salt",
-                    id: c.id.to_string(),
-                    when: day_wall(c.at, now.time_zone()),
-                    figure: format!("{} g", g(c.by_g.abs() / purity)),
-                    says: says.into(),
-                },
-            ));
-        }
-        notes.sort_by_key(|(at, _)| std::cmp::Reverse(*at));
-        self.notes = notes.into_iter().map(|(_, line)| line).collect();
     }
 
     /// The forms, with trays and scale, and what a refused one left.
