@@ -29,7 +29,9 @@ pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, t
     if guessed("piece.salt_thickness_mm") && !own_hours {
         let ideal = |mm: f64| house_table(millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
         let moves = f64::midpoint((ideal(5.0) - ideal(0.0)).abs(), (ideal(0.0) - ideal(-5.0)).abs());
-        push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm of thickness either way moves the start by {moves:.0} h"));
+        if moves >= 0.5 {
+            push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm of thickness either way moves the start by {moves:.0} h"));
+        }
     }
     if guessed("piece.skin_mm") {
         let dry = |mm: f64| skin_dryness(millimetres(with.skin.in_mm() + mm), planned, with.air).0;
