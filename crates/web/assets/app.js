@@ -39,9 +39,8 @@ document.addEventListener("click", (event) => {
 document.addEventListener("htmx:after:swap", (event) => {
   const { request } = event.detail.ctx;
   if (request?.method?.toUpperCase() !== "POST") return;
-  for (const field of document.querySelectorAll(`form[hx-post="${request.action}"] input[type="text"], form[hx-post="${request.action}"] input:not([type])`)) {
-    field.value = field.getAttribute("value");
-  }
+  const form = `form[hx-post="${CSS.escape(request.action)}"]`;
+  for (const field of document.querySelectorAll(`${form} input:not([type])`)) field.value = field.getAttribute("value");
 });
 
 /* ---------- a choice that opens more fields; a number typed by hand is not the scale's ---------- */

@@ -273,7 +273,9 @@ impl<'a> Course<'a> {
 
     /// Whether any dry salt is laid on at all, and how much of it still waits, 0–1.
     pub(super) fn waits(&self, travel: &Travel) -> Option<f64> {
-        let laid: f64 = self.per_gram.iter().map(|d| d * self.first).sum();
+        // What was laid on later counts too; what was brushed off was laid on before.
+        let grams = self.first + self.changes.iter().map(|(_, by)| by.max(0.0)).sum::<f64>();
+        let laid: f64 = self.per_gram.iter().map(|d| d * grams).sum();
         (laid > 1e-6).then(|| travel.waiting().iter().map(|w| w.0).sum::<f64>() / laid)
     }
 

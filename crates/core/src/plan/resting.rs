@@ -89,18 +89,18 @@ pub fn resting(ask: &RestingAsk) -> Result<Resting, Vec<Refusal>> {
     let mut request = ask.request.clone();
     let planned_air = request.kitchen.fridge;
     request.kitchen.fridge = ask.air;
-    let salted_after = ask.really.open_before;
+    let before = ask.really.open_before;
     with_course(&request, ask.really, |course, with, _| {
-        let model = model_hours(&request, with, course, salted_after);
+        let model = model_hours(&request, with, course, before);
         let house = rest_hours(with);
         let (_, drying) = course.through(if ask.until > ask.shown { ask.until } else { ask.shown });
-        let state = state_at(course, &drying, ask, salted_after);
+        let state = state_at(course, &drying, ask, before);
         let at = RestAt { hours: ask.shown, rest: house, state: &state, wet: model.wet };
         Resting {
             cautions: rest_cautions(with, &at),
-            curve: curve(&drying, ask, planned_air, salted_after),
-            dry: state.dryness.map(|_| dry_when(&drying, ask, planned_air, salted_after)),
-            touches: touches(&drying, ask.air, salted_after),
+            curve: curve(&drying, ask, planned_air, before),
+            dry: state.dryness.map(|_| dry_when(&drying, ask, planned_air, before)),
+            touches: touches(&drying, ask.air, before),
             why: why_they_differ(with, house.ideal, &model),
             wet_loss: crate::skin::drying::evaporation(ask.air, 0.997) * 86_400.0 * 10.0,
             house,

@@ -218,7 +218,7 @@ impl<'a> Kitchen<'a> {
         transaction.commit().await
     }
 
-    fn pieces_query(&self) -> sea_orm::Select<piece::Entity> {
+    pub(super) fn pieces_query(&self) -> sea_orm::Select<piece::Entity> {
         piece::Entity::find().filter(piece::Column::HouseholdId.eq(self.household.0))
     }
 
@@ -279,7 +279,7 @@ impl<'a> Kitchen<'a> {
     }
 
     /// Joins steps, bowls, tubs, notes of the rest and verdicts to pieces: seven queries, however many pieces.
-    async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
+    pub(super) async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
         let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();
         if ids.is_empty() {
             return Ok(vec![]);

@@ -130,7 +130,7 @@ impl Kitchen<'_> {
         Ok(found)
     }
 
-    /// The latest pieces that were weighed while they rested, those in the Book too.
+    /// The latest pieces that were weighed while they rested, those in the Book too, in no order.
     pub async fn weighed_pieces(&self) -> Result<Vec<Piece>, StoreError> {
         let rows: Vec<Uuid> = weigh_in::Entity::find()
             .select_only()
@@ -143,14 +143,8 @@ impl Kitchen<'_> {
             .into_tuple()
             .all(&self.store.db)
             .await?;
-        let mut pieces = Vec::new();
-        for id in rows {
-            let piece = self.piece(PieceId(id)).await?;
-            if piece.deleted_at.is_none() {
-                pieces.push(piece);
-            }
-        }
-        Ok(pieces)
+        let pieces = self.pieces_query().filter(piece::Column::Id.is_in(rows)).filter(piece::Column::DeletedAt.is_null());
+        self.fill(pieces.all(&self.store.db).await?).await
     }
 
     /// Notes a weighing. The same form key never notes two.
@@ -284,7 +278,7 @@ impl Kitchen<'_> {
 
     /// Another household's piece is simply not here.
     async fn has_piece(&self, id: PieceId) -> Result<(), StoreError> {
-        let here = piece::Entity::find().filter(piece::Column::HouseholdId.eq(self.household.0)).filter(piece::Column::Id.eq(id.0));
+        let here = self.pieces_query().filter(piece::Column::Id.eq(id.0));
         if here.count(&self.store.db).await? == 0 { Err(StoreError::NotFound) } else { Ok(()) }
     }
 }

@@ -97,3 +97,20 @@ pub async fn set_air(
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn air_as_cooks_say_it() {
+        let read = |c: &str, rh: &str| AirForm { c: c.into(), rh: rh.into(), version: 0 }.read();
+        assert_eq!(read("4", ""), Ok((4.0, None)));
+        assert_eq!(read("3,5 °C", "62 %"), Ok((3.5, Some(0.62))));
+        // Closed form: (39 − 32) × 5/9.
+        assert!((read("39 °F", "50").unwrap().0 - 3.888_888).abs() < 1e-4);
+        let slips = read("warm", "damp").unwrap_err();
+        assert!(slips["c"].contains("“warm”") && slips["rh"].contains("“damp”"));
+        assert!(read("40", "50").unwrap_err().contains_key("c") && read("4", "150").unwrap_err().contains_key("rh"));
+    }
+}

@@ -127,3 +127,44 @@ fn change_of(what: &str, salt: f64, found: &Rescue, opened: &Opened) -> Result<f
         _ => Err("Say whether it was on from the start, came off, or went on.".into()),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::kept_cut;
+
+    fn steak() -> (Opened, ZonedDateTime) {
+        let opened = kept_cut("beef-rib-steak", 500.0, &[("salt", "2026-12-11T08:00:00Z")]);
+        (opened, "2026-12-11T09:05[Europe/Vienna]".parse().unwrap())
+    }
+
+    #[test]
+    fn what_happened_becomes_grams_of_salt() {
+        let (opened, now) = steak();
+        let cold = InTheCold::of(&opened, &now).unwrap();
+        let found = rescue(&opened, &cold, &now).unwrap();
+        let on = found.on.in_g();
+        assert_eq!(change_of("off", 2.0, &found, &opened), Ok(-2.0));
+        assert_eq!(change_of("on", 2.0, &found, &opened), Ok(2.0));
+        // Twenty really on it are so many more than what the plan laid on.
+        assert!((change_of("really", 20.0, &found, &opened).unwrap() - (20.0 - on)).abs() < 1e-9);
+        assert!(change_of("off", on + 1.0, &found, &opened).unwrap_err().contains("cannot have come off"));
+        assert!(change_of("eaten", 1.0, &found, &opened).is_err());
+    }
+
+    #[test]
+    fn lines_show_what_the_scale_shows() {
+        let (mut opened, now) = steak();
+        opened.piece.rest.changes = vec![rauchkeller_store::SaltChanged {
+            id: rauchkeller_store::NoteId(uuid::Uuid::nil()),
+            by_g: 8.0,
+            at: "2026-12-11T08:00:00Z".parse().unwrap(),
+        }];
+        let cold = InTheCold::of(&opened, &now).unwrap();
+        let found = rescue(&opened, &cold, &now).unwrap();
+        let off = found.ways.iter().find(|w| w.id == "brush-off").unwrap().grams.unwrap().in_g();
+        let way = |purity| lines(&found, purity).into_iter().find(|l| l.does == "off").unwrap().g.parse::<f64>().unwrap();
+        // A salt that is only half sodium chloride shows twice the grams.
+        assert!((way(1.0) - off).abs() < 0.051 && (way(0.5) - 2.0 * off).abs() < 0.051);
+    }
+}

@@ -401,3 +401,83 @@ fn removed(query: &RestQuery) -> Option<(String, String)> {
     let id = uuid::Uuid::parse_str(&query.id).ok()?;
     matches!(query.removed.as_str(), "weighed" | "felt" | "salt").then(|| (query.removed.clone(), id.to_string()))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::opened;
+    use rauchkeller_store::{NewWeighIn, WeighIn, WeighInId};
+
+    fn at(text: &str) -> Timestamp {
+        text.parse().unwrap()
+    }
+
+    fn now() -> ZonedDateTime {
+        "2026-12-12T07:00[Europe/Vienna]".parse().unwrap()
+    }
+
+    fn salted() -> Opened {
+        opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")])
+    }
+
+    fn weighed(h: i64, gross_g: f64, doubt: Option<(String, f64)>) -> WeighIn {
+        let at = at("2026-12-11T13:00:00Z") + jiff::SignedDuration::from_hours(h);
+        let noted = NewWeighIn { tray: None, tare_g: 640.0, gross_g, fineness_g: 1.0, from_scale: false, at, doubt };
+        WeighIn { id: WeighInId(uuid::Uuid::now_v7()), noted, answer: None }
+    }
+
+    #[test]
+    fn times_to_the_half_hour_with_their_day() {
+        let about = |text: &str| about(at(text), &now());
+        assert_eq!(about("2026-12-12T15:10:00Z"), "16:00 today");
+        assert_eq!(about("2026-12-12T15:20:00Z"), "16:30 today");
+        assert_eq!(about("2026-12-13T15:00:00Z"), "16:00 tomorrow");
+        assert_eq!(about("2026-12-15T15:00:00Z"), "Tue 16:00");
+    }
+
+    #[test]
+    fn the_one_number_is_when_the_skin_is_dry_enough() {
+        let view = RestView::of(&salted(), &RestQuery::default(), &now());
+        // Salted at 14:00; two millimetres take 26 ± 0.5 h at h 5 and 50 % (handbook section 6), 2.5 mm 2.5/2 times that:
+        // between 21:52 and 23:08, said to the half hour.
+        assert!(["22:00 today", "22:30 today", "23:00 today"].contains(&view.figure.as_str()), "{}", view.figure);
+        assert_eq!(view.figure_what, "skin dry enough, about");
+        assert!(view.figure_line.contains("19 times of 20") && view.learned.contains("estimate"), "{}", view.figure_line);
+        assert!(view.cautions.iter().any(|c| c.text.contains("chewy")) && !view.goals.is_empty());
+        let later = RestView::of(&salted(), &RestQuery { hours: "40".into(), ..RestQuery::default() }, &now());
+        assert!(later.dragged && later.address.ends_with("?hours=40") && later.shown.starts_with("after 40 h"));
+        assert!(later.lost.parse::<f64>().unwrap() > view.lost.parse::<f64>().unwrap());
+        // Nonsense in the address is the present hour.
+        for hours in ["NaN", "-3", "1e9", "soon"] {
+            assert!(!RestView::of(&salted(), &RestQuery { hours: hours.into(), ..RestQuery::default() }, &now()).dragged, "{hours}");
+        }
+    }
+
+    #[test]
+    fn a_piece_without_salt_has_no_rest_yet() {
+        let view = RestView::of(&opened(&[]), &RestQuery::default(), &now());
+        assert!(!view.salted && view.standing.starts_with("Not salted yet"));
+    }
+
+    #[test]
+    fn what_is_asked_about_stands_on_top_and_notes_say_what_they_mean() {
+        let mut opened = salted();
+        opened.piece.rest.weigh_ins =
+            vec![weighed(0, 3057.0, None), weighed(8, 2990.0, None), weighed(12, 2330.0, Some(("tray-missing".into(), -639.0)))];
+        let view = RestView::of(&opened, &RestQuery::default(), &now());
+        assert_eq!((view.questions.len(), view.notes.len()), (1, 3));
+        assert!(view.questions[0].asks.contains("639 g less") && view.questions[0].answers[0].0 == "tray-missing");
+        assert!(view.notes[0].says.contains("asked about") && view.notes[1].says == "67.0 g lighter than the first");
+        opened.piece.rest.weigh_ins[2].answer = Some("tray-missing".into());
+        let view = RestView::of(&opened, &RestQuery::default(), &now());
+        assert!(view.questions.is_empty() && view.notes[0].says == "without the tray");
+    }
+
+    #[test]
+    fn past_what_it_keeps_is_said_in_red() {
+        let opened = salted();
+        let red = instant(opened.plan.fridge.keeps_red.as_ref().unwrap());
+        let said = |after: i64| keeps(&opened, red + jiff::SignedDuration::from_hours(after)).map(|c| c.severity);
+        assert_eq!((said(1), said(-1), said(-100)), (Some("red"), Some("amber"), None));
+    }
+}

@@ -240,3 +240,36 @@ pub async fn touch(
         Noting::New(_) | Noting::Before(_) => after(&state, &cook, partial, &id, query).await,
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn form(gross: &str, tray: &str) -> WeighForm {
+        WeighForm { gross: gross.into(), tray: tray.into(), ..WeighForm::default() }
+    }
+
+    #[test]
+    fn weighings_as_cooks_type_them() {
+        let read = |gross: &str| form(gross, "none").read(&[]).map(|r| r.gross);
+        assert_eq!((read("3041"), read("3,041 kg"), read("3041.2 g")), (Ok(3041.0), Ok(3041.0), Ok(3041.2)));
+        // By definition of the pound: 6.5 lb.
+        assert!((read("6.5 lb").unwrap() - 2948.35).abs() < 0.01);
+        for wrong in ["", "heavy", "-4", "0", "40 kg", "3041 °C"] {
+            assert!(read(wrong).unwrap_err()["gross"].contains("write what the scale shows"), "{wrong}");
+        }
+    }
+
+    #[test]
+    fn a_tray_is_known_new_or_none() {
+        let known = KitTray { id: rauchkeller_store::TrayId(Uuid::nil()), name: "black tray".into(), empty_g: 640.0 };
+        let id = known.id.to_string();
+        assert!(matches!(form("3000", &id).read(std::slice::from_ref(&known)), Ok(Read { tray: TrayRead::Known(_), .. })));
+        assert!(form("3000", &id).read(&[]).err().unwrap()["tray"].contains("no more"));
+        let new = |name: &str, empty: &str| WeighForm { trayname: name.into(), trayempty: empty.into(), ..form("3000", "new") }.read(&[]);
+        assert!(matches!(new("black tray", "640 g"), Ok(Read { tray: TrayRead::New(_, empty), .. }) if (empty - 640.0).abs() < 1e-9));
+        assert!(new("", "640").err().unwrap().contains_key("trayname"));
+        assert!(new("black tray", "light").err().unwrap()["trayempty"].contains("“light”"));
+        assert!(new("black tray", "3100").err().unwrap()["trayempty"].contains("not less than"));
+    }
+}
