@@ -136,4 +136,22 @@ mod tests {
             }
         }
     }
+
+    proptest::proptest! {
+        /// Whatever the matrix, as long as its diagonal rules: put back in, the answer gives the right side again.
+        #[test]
+        fn tridiagonal_answers_any_dominant_matrix(rows in proptest::collection::vec((-1.0..1.0f64, 2.1..9.0f64, -1.0..1.0f64, -50.0..50.0f64), 1..60)) {
+            let pick = |f: fn(&(f64, f64, f64, f64)) -> f64| rows.iter().map(f).collect::<Vec<f64>>();
+            let (low, mid, up, right) = (pick(|r| r.0), pick(|r| r.1), pick(|r| r.2), pick(|r| r.3));
+            let mut matrix = Tridiagonal::default();
+            matrix.factor(&low, &mid, &up);
+            let mut x = right.clone();
+            matrix.solve(&mut x);
+            for i in 0..rows.len() {
+                let before = if i > 0 { low[i] * x[i - 1] } else { 0.0 };
+                let after = if i + 1 < rows.len() { up[i] * x[i + 1] } else { 0.0 };
+                proptest::prop_assert!((before + mid[i] * x[i] + after - right[i]).abs() < 1e-9, "row {i}");
+            }
+        }
+    }
 }

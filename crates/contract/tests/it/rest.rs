@@ -1,6 +1,7 @@
 //! The refrigerator rest on the wire: how it lies, whose hours, until what, and what came off again.
 
 use super::now;
+use proptest::prelude::*;
 use rauchkeller_contract::{EXAMPLE, Problems, plan_from};
 use serde_json::{Value, json};
 
@@ -85,4 +86,38 @@ fn a_plan_stored_before_there_was_a_model_stays_readable() {
     }
     let plan: rauchkeller_contract::PlanDoc = serde_json::from_value(stored).unwrap();
     assert!(plan.fridge.model.is_none() && plan.fridge.lost_g.abs() < 1e-12);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(96))]
+
+    /// Whatever numbers come: a plan with finite figures, or problems at fields; never a panic.
+    #[test]
+    fn any_numbers_give_a_plan_or_problems(
+        (which, value) in (0usize..4, prop_oneof![-1e3..1e3f64, Just(0.0), Just(1e9), Just(-1e-9)]),
+        lies in prop_oneof![Just("open"), Just("hung"), Just("covered"), Just("boxed"), Just("weighted")],
+        (c, rh, h) in (-5.0..20.0f64, 0.0..1.2f64, 0.0..50.0f64),
+        (on, off, hours) in (0.0..80.0f64, -5.0..90.0f64, 0i64..40),
+        model in any::<bool>(),
+    ) {
+        let field = ["depth_mm", "evenness", "rim_g_per_kg", "skin_dryness"][which];
+        let salted = now().checked_sub(jiff::SignedDuration::from_hours(hours)).unwrap().to_string();
+        let request = request(|r| {
+            r["goal"] = json!({ field: value });
+            r["lies"] = lies.into();
+            r["hours_from"] = if model { "model" } else { "house" }.into();
+            r["kitchen"] = json!({"fridge_c": c, "fridge_rh": rh, "fridge_h_w_m2k": h});
+            r["done"] = json!([{"kind": "salt", "at": salted, "g": on}, {"kind": "brush-off", "at": now().to_string(), "g": off}]);
+        });
+        match plan_from(&request, &now()) {
+            Ok(plan) => {
+                let fridge = &plan.fridge;
+                let figures = [fridge.lost_g, fridge.open_h, fridge.rim_g_per_kg, fridge.middle_g_per_kg, fridge.slice_g_per_kg, fridge.ideal_h];
+                prop_assert!(figures.iter().all(|x| x.is_finite()), "{figures:?}");
+                prop_assert!(fridge.shortest_h <= fridge.ideal_h + 1e-9 && fridge.ideal_h <= fridge.longest_h + 1e-9);
+                prop_assert!(fridge.skin_dryness.unwrap() <= 1.1);
+            }
+            Err(problems) => prop_assert!(!problems.problems.is_empty()),
+        }
+    }
 }

@@ -5,6 +5,7 @@ use super::resolve::Resolved;
 use super::ways_out::RIM_AT_MOST;
 use crate::caution::{Caution, Severity};
 use crate::method::{SkinWork, StepKind};
+use crate::piece::FaceKind;
 use crate::salt::RestHours;
 use crate::skin::drying;
 use crate::units::{LengthIn, Time, TimeIn};
@@ -51,13 +52,13 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
         ));
     }
     if let Some(dry) = at.state.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
-        said.push(Caution::new(
-            "skin-wet",
-            Amber,
-            format!("Skin only {:.2} dry: expect chewy patches. More hours, or drier air.", dry.0),
-            MODEL,
-            Some(StepKind::Chill),
-        ));
+        let helps = if with.lies.open(FaceKind::Skin) > 0.0 {
+            "More hours, or drier air."
+        } else {
+            "Closed in it does not dry at all: leave it open on a rack."
+        };
+        let text = format!("Skin only {:.2} dry: expect chewy patches. {helps}", dry.0);
+        said.push(Caution::new("skin-wet", Amber, text, MODEL, Some(StepKind::Chill)));
     }
     if at.state.rim.0 > RIM_AT_MOST {
         said.push(Caution::new(

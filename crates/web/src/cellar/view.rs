@@ -332,4 +332,31 @@ mod tests {
     fn poultry_lies_lowest() {
         assert_eq!((lane("refrigerator", Some(Species::Poultry)), lane("refrigerator", Some(Species::Beef))), (2, 1));
     }
+
+    #[test]
+    fn a_drying_piece_wants_to_be_weighed_now_and_then() {
+        let mut opened = opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")]);
+        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &now(text)).by_hand;
+        let asks = |lines: &[HandLine]| lines.iter().any(|l| l.what.contains("weigh in") && l.href.ends_with("/rest"));
+        assert!(asks(&at("2026-12-11T15:00[Europe/Vienna]")), "never weighed");
+        let noted = rauchkeller_store::NewWeighIn {
+            tray: None,
+            tare_g: 0.0,
+            gross_g: 2418.0,
+            fineness_g: 1.0,
+            from_scale: false,
+            at: "2026-12-11T13:30:00Z".parse().unwrap(),
+            doubt: None,
+        };
+        let id = rauchkeller_store::WeighInId(uuid::Uuid::nil());
+        opened.piece.rest.weigh_ins = vec![rauchkeller_store::WeighIn { id, noted: noted.clone(), answer: None }];
+        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &now(text)).by_hand;
+        assert!(!asks(&at("2026-12-11T16:00[Europe/Vienna]")), "just weighed");
+        assert!(asks(&at("2026-12-11T22:00[Europe/Vienna]")), "seven hours later");
+        // A weighing that does not fit is watched until somebody answers.
+        let doubted = rauchkeller_store::NewWeighIn { doubt: Some(("tray-missing".into(), -640.0)), ..noted };
+        opened.piece.rest.weigh_ins = vec![rauchkeller_store::WeighIn { id, noted: doubted, answer: None }];
+        let view = CellarView::of(std::slice::from_ref(&opened), &now("2026-12-11T16:00[Europe/Vienna]"));
+        assert!(view.watch.iter().any(|w| w.text.contains("does not fit")));
+    }
 }

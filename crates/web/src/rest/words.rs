@@ -47,3 +47,23 @@ pub fn made_of(answer: Answer) -> &'static str {
         Answer::Forget => "left out",
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_doubt_is_asked_with_its_grams_and_can_be_answered() {
+        use DoubtKind::{DripPoured, Faster, Gained, OtherPiece, Slower, TrayMissing, TrayTwice};
+        for kind in [TrayMissing, TrayTwice, DripPoured, Faster, Slower, Gained, OtherPiece] {
+            let asks = question(kind, -41.25, 640.0);
+            assert!(asks.contains("41.2 g") && asks.ends_with('?'), "{asks}");
+            assert_eq!(asks.contains("640 g"), matches!(kind, TrayMissing | TrayTwice), "{asks}");
+            let words: Vec<&str> = kind.answers().iter().map(|a| answer(*a)).collect();
+            assert!(words.len() >= 2 && words.iter().all(|w| !w.is_empty()));
+        }
+        for given in Answer::ALL {
+            assert!(!made_of(given).is_empty());
+        }
+    }
+}

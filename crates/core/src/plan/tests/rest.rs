@@ -112,7 +112,9 @@ fn skin_that_must_crackle_keeps_the_model_waiting() {
     assert!(half.goals.iter().any(|g| g.goal == Goal::Dryness(Dryness(0.5)) && g.at.unwrap() < hours(15.0)));
     for lies in [Lies::Covered, Lies::Boxed] {
         request.lies = lies;
-        let closed = make_plan(&request).unwrap().fridge;
+        let plan = make_plan(&request).unwrap();
+        assert!(plan.cautions.iter().any(|c| c.code == "skin-wet" && c.text.contains("leave it open")));
+        let closed = plan.fridge;
         assert!(closed.model.ideal.is_none() && closed.state.dryness.unwrap().0.abs() < 1e-12 && closed.state.lost.in_g().abs() < 1e-9);
     }
 }
@@ -302,4 +304,59 @@ fn a_forgotten_tray_is_asked_about_and_salt_laid_on_later_is_not() {
     piece.really.changes = vec![SaltChange { after: hours(10.0), by: grams(60.0) }];
     let heavier = Weighing { gross: new.gross + grams(60.0), ..new };
     assert!(doubt_about(&piece, air, &known, &heavier).is_none_or(|d| d.off.in_g().abs() < 20.0));
+}
+
+#[test]
+fn a_bird_is_salted_from_its_skin_and_from_its_cavity() {
+    let duck = PlanRequest::new(cut("duck-whole"), grams(2200.0), now());
+    let plan = make_plan(&duck).unwrap();
+    let profile = &plan.fridge.state.profile;
+    let rim = |from: f64, to: f64| profile.mean_between(from, to);
+    let thick = profile.thickness_mm();
+    // Both ends hold more than the middle; what lies under the breast's skin and fat comes slowly.
+    assert!(rim(0.0, 3.0) > 0.5 && rim(thick - 5.0, thick) > rim(thick / 2.0 - 1.0, thick / 2.0 + 1.0));
+    assert_eq!(profile.salted, [true, true]);
+    // A loosened turkey's breast is salted under its skin, where no air comes.
+    let turkey = PlanRequest::new(cut("turkey-whole"), grams(5200.0), now());
+    let really = ReallyOn::default();
+    let sides = with_course(&turkey, &really, |course, with, _| {
+        assert!(with.faces.iter().any(|f| f.id == "under-skin"));
+        course.through(hours(12.0)).1.sides.len() + 1 == with.faces.len()
+    });
+    assert!(sides.unwrap(), "the side under the skin does not dry");
+}
+
+#[test]
+fn looking_in_on_a_course_does_not_change_it() {
+    let request = steak(38.0);
+    let changes = vec![SaltChange { after: hours(3.0), by: grams(2.0) }, SaltChange { after: hours(3.2), by: grams(-1.0) }];
+    let really = ReallyOn { grams: Some(grams(5.0)), changes, open_before: hours(0.0) };
+    with_course(&request, &really, |course, _, _| {
+        let straight = course.travel(hours(30.0)).profile();
+        let mut seen = Vec::new();
+        course.follow([1.0, 5.0, 12.0, 30.0].map(hours).into_iter(), |at, travel| {
+            seen.push((at.in_h(), travel.profile()));
+            true
+        });
+        assert_eq!(seen.len(), 4);
+        let followed = &seen[3].1;
+        // The same grams to the last, on a column cut half as finely: the mouthfuls agree within two per cent.
+        assert!((followed.load().0 / straight.load().0 - 1.0).abs() < 1e-6);
+        assert!((followed.rim().0 / straight.rim().0 - 1.0).abs() < 0.02 && (followed.slice().0 / straight.slice().0 - 1.0).abs() < 1e-6);
+        // Dragging the same hour again gives the same number.
+        assert_eq!(course.state(hours(30.0), hours(30.0)).rim, course.state(hours(30.0), hours(30.0)).rim);
+    })
+    .unwrap();
+}
+
+#[test]
+fn drying_hours_scale_with_the_thickness_of_the_skin() {
+    // Handbook section 6: drying hours scale with skin thickness. Twice as thick takes twice as long.
+    let dry = |mm: f64| {
+        let mut request = belly();
+        request.skin = Some(millimetres(mm));
+        let goals = make_plan(&request).unwrap().fridge.model.goals;
+        goals.iter().find(|g| g.goal.id() == "dryness").unwrap().at.unwrap().in_h()
+    };
+    assert!((dry(3.0) / dry(1.5) - 2.0).abs() < 0.03, "{} and {}", dry(3.0), dry(1.5));
 }

@@ -63,4 +63,12 @@ mod tests {
         assert!((brine_activity(9.0) - 0.757).abs() < 1e-12);
         assert!((brine_activity(6.0999) - 0.757).abs() < 3e-3, "no step where the solution saturates");
     }
+
+    proptest::proptest! {
+        #[test]
+        fn more_salt_holds_water_harder(molal in 0.0..6.0f64, more in 0.001..1.0f64) {
+            proptest::prop_assert!(brine_activity(molal + more) < brine_activity(molal) + 1e-12);
+            proptest::prop_assert!(brine_activity(molal) <= 1.0 && brine_activity(molal) >= SATURATED_ACTIVITY - 3e-3);
+        }
+    }
 }

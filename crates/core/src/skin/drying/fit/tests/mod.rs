@@ -159,3 +159,47 @@ fn the_model_meets_the_same_losses_as_scipy() {
         assert!(hours(h).in_h() <= 24.0);
     }
 }
+
+proptest::proptest! {
+    #![proptest_config(proptest::prelude::ProptestConfig::with_cases(40))]
+
+    /// Whatever is weighed, the answer is a coefficient some refrigerator could have, with a band no wider than before.
+    #[test]
+    fn any_weighings_give_a_coefficient(rows in proptest::collection::vec((0.0..90.0f64, 1.0..20_000.0f64, 0usize..3), 0..9)) {
+        let mut rows = rows;
+        rows.sort_by(|a, b| a.0.total_cmp(&b.0));
+        let points = rows.iter().map(|(h, g, stretch)| WeighedPoint { stretch: *stretch, ..point(*h, *g) }).collect();
+        let fit = fit(&[series(points)], HeatTransfer(5.0));
+        proptest::prop_assert!(fit.h.0.is_finite() && fit.h.0 >= 0.049 && fit.h.0 <= 60.1, "{fit:?}");
+        proptest::prop_assert!(fit.spread > 0.0 && fit.spread <= 0.7 + 1e-9);
+        proptest::prop_assert!(fit.away(-2.0).0 < fit.h.0 && fit.h.0 < fit.away(2.0).0);
+    }
+
+    /// What a scale of one gram may err is never asked about.
+    #[test]
+    fn noise_is_never_asked_about(off in -3.0..3.0f64) {
+        proptest::prop_assert!(asked(off).is_none());
+    }
+}
+
+#[test]
+fn every_doubt_and_every_answer_has_its_name() {
+    use DoubtKind::{DripPoured, Faster, Gained, OtherPiece, Slower, TrayMissing, TrayTwice};
+    for kind in [TrayMissing, TrayTwice, DripPoured, Faster, Slower, Gained, OtherPiece] {
+        assert_eq!(DoubtKind::find(kind.id()), Some(kind));
+    }
+    for answer in Answer::ALL {
+        assert_eq!(Answer::find(answer.id()), Some(answer));
+    }
+    assert!(DoubtKind::find("tired").is_none() && Answer::find("perhaps").is_none());
+}
+
+#[test]
+fn nothing_on_the_tray_is_no_tray_forgotten() {
+    // The piece alone, without a tray: being light by some grams is never called a forgotten tray.
+    let rows = belly();
+    let before: Vec<_> = rows[..3].iter().map(|(h, g)| point(*h, 2400.0 - g)).collect();
+    let known = fit(&[series(before.clone())], HeatTransfer(5.0));
+    let new = Weighing { at: hours(24.0), gross: grams(1700.0), tare: grams(0.0), fineness: grams(1.0), answer: None, open: false };
+    assert_eq!(look_for_doubt(&series(before), &known, &new, grams(2400.0)).map(|d| d.kind), Some(DoubtKind::DripPoured));
+}
