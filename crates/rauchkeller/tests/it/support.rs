@@ -81,12 +81,6 @@ impl Server {
         Self { base, database: database.to_owned(), child }
     }
 
-    /// Changes what no cook can: the clock of what was noted.
-    pub async fn sql(&self, statement: &str) {
-        let database = Database::connect(&self.database).await.unwrap();
-        database.execute_unprepared(statement).await.unwrap();
-    }
-
     /// One number out of the database, column `n`.
     pub async fn count(&self, query: &str) -> i64 {
         use sea_orm::{DbBackend, Statement};

@@ -252,7 +252,8 @@ fn lies(id: &str) -> &'static str {
 fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
     let at = |h: Option<f64>| h.map_or_else(|| "not within a week".to_owned(), |h| format!("{h:.0} h"));
-    goals.iter().map(|goal| (at(goal.at_h), goal.words.clone())).collect()
+    let wet = fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until dry salt has gone in".to_owned()));
+    wet.into_iter().chain(goals.iter().map(|goal| (at(goal.at_h), goal.words.clone()))).collect()
 }
 
 fn fahrenheit(air_c: Option<f64>) -> String {

@@ -13,10 +13,12 @@ use crate::state::AppState;
 use crate::words::grams as g;
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
+use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_core::clock::{Toward, read_wall};
 use rauchkeller_core::plan::doubt_about;
 use rauchkeller_core::skin::drying::{Answer, Touch, Weighing};
 use rauchkeller_core::units::{MassIn, grams};
-use rauchkeller_store::{Added, KitTray, NewWeighIn, Noting, WeighInId};
+use rauchkeller_store::{Added, KitTray, NewWeighIn, Noting, WeighIn, WeighInId};
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -32,6 +34,8 @@ pub struct WeighForm {
     /// Name and empty weight of a tray met for the first time.
     pub trayname: String,
     pub trayempty: String,
+    /// When it was weighed; empty is now.
+    pub when: String,
     /// Whether the number was taken from the scale.
     pub from: String,
     pub key: String,
@@ -47,6 +51,7 @@ const USUAL_STEP: f64 = 1.0;
 struct Read {
     gross: f64,
     tray: TrayRead,
+    at: Timestamp,
 }
 
 enum TrayRead {
@@ -56,8 +61,19 @@ enum TrayRead {
 }
 
 impl WeighForm {
-    fn read(&self, trays: &[KitTray]) -> Result<Read, BTreeMap<&'static str, String>> {
+    fn read(&self, trays: &[KitTray], now: &ZonedDateTime) -> Result<Read, BTreeMap<&'static str, String>> {
         let mut slips = BTreeMap::new();
+        let at = match self.when.trim() {
+            "" | "now" => Ok(now.timestamp()),
+            said => read_wall(said, now, Toward::Past).map(|at| at.timestamp()),
+        };
+        match &at {
+            Err(error) => drop(slips.insert("when", format!("{error}."))),
+            Ok(at) if *at > now.timestamp() => {
+                drop(slips.insert("when", "That is still to come; say when it was weighed, like 14:30.".into()))
+            }
+            Ok(_) => {}
+        }
         let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
         let gross = read_grams(&self.gross).filter(|g| (1.0..=MOST_G).contains(g));
         if gross.is_none() {
@@ -95,8 +111,8 @@ impl WeighForm {
         if tray.is_none() && !slips.contains_key("trayempty") {
             slips.insert("tray", "That tray hangs in the Kit no more. Choose one of the list.".into());
         }
-        match (gross, tray) {
-            (Some(gross), Some(tray)) if slips.is_empty() => Ok(Read { gross, tray }),
+        match (gross, tray, at) {
+            (Some(gross), Some(tray), Ok(at)) if slips.is_empty() => Ok(Read { gross, tray, at }),
             _ => Err(slips),
         }
     }
@@ -117,7 +133,7 @@ pub async fn weigh_in(
         let refused = Refused { weigh: Some(form.clone()), slips, said: said.map(str::to_owned), ..Refused::default() };
         show(&state, &cook, partial, &id, query.clone(), refused).await
     };
-    let read = match form.read(&kitchen.trays().await?) {
+    let read = match form.read(&kitchen.trays().await?, &cook.now(&state)) {
         Ok(read) => read,
         Err(slips) => return refuse(slips, None).await,
     };
@@ -138,16 +154,9 @@ pub async fn weigh_in(
         ("scale", Some(live)) => live.fineness.in_g(),
         _ => USUAL_STEP,
     };
-    let doubt = doubt(&opened, &cook, &state, &Numbers { gross: read.gross, tare, fineness });
-    let new = NewWeighIn {
-        tray,
-        tare_g: tare,
-        gross_g: read.gross,
-        fineness_g: fineness,
-        from_scale: form.from == "scale",
-        at: state.now(),
-        doubt,
-    };
+    let doubt = doubt(&opened, &cook.now(&state), &Numbers { gross: read.gross, tare, fineness, at: read.at });
+    let new =
+        NewWeighIn { tray, tare_g: tare, gross_g: read.gross, fineness_g: fineness, from_scale: form.from == "scale", at: read.at, doubt };
     match kitchen.weigh_in(piece_id(&id)?, &key, &new).await? {
         Noting::Full => refuse(BTreeMap::new(), Some("This piece was weighed 200 times; more is not kept.")).await,
         Noting::New(_) | Noting::Before(_) => {
@@ -162,14 +171,15 @@ struct Numbers {
     gross: f64,
     tare: f64,
     fineness: f64,
+    at: Timestamp,
 }
 
 /// What looks wrong with a new weighing, by its stable name and grams.
-fn doubt(opened: &Opened, cook: &SignedIn, state: &AppState, said: &Numbers) -> Option<(String, f64)> {
-    let cold = InTheCold::of(opened, &cook.now(state))?;
+fn doubt(opened: &Opened, now: &ZonedDateTime, said: &Numbers) -> Option<(String, f64)> {
+    let cold = InTheCold::of(opened, now)?;
     let planned = cold.request.kitchen.fridge;
     let new = Weighing {
-        at: cold.open_at(state.now()),
+        at: cold.open_at(said.at),
         gross: grams(said.gross),
         tare: grams(said.tare),
         fineness: grams(said.fineness),
@@ -177,7 +187,9 @@ fn doubt(opened: &Opened, cook: &SignedIn, state: &AppState, said: &Numbers) -> 
         open: false,
     };
     let air = unweighed(&opened.fridge, planned);
-    let before = cold.weighed(&opened.piece.rest.weigh_ins);
+    // Held against what was weighed before it, whenever it is noted.
+    let earlier: Vec<WeighIn> = opened.piece.rest.weigh_ins.iter().filter(|w| w.noted.at < said.at).cloned().collect();
+    let before = cold.weighed(&earlier);
     let found = doubt_about(&before, air, &known_of(&opened.fridge, air), &new)?;
     Some((found.kind.id().to_owned(), found.off.in_g()))
 }
@@ -249,9 +261,25 @@ mod tests {
         WeighForm { gross: gross.into(), tray: tray.into(), ..WeighForm::default() }
     }
 
+    fn now() -> ZonedDateTime {
+        "2026-12-12T07:00[Europe/Vienna]".parse().unwrap()
+    }
+
+    #[test]
+    fn a_weighing_may_be_noted_later() {
+        let read = |when: &str| WeighForm { when: when.into(), ..form("3000", "none") }.read(&[], &now()).map(|r| r.at.to_string());
+        assert_eq!((read("").unwrap().as_str(), read("05:30").unwrap().as_str()), ("2026-12-12T06:00:00Z", "2026-12-12T04:30:00Z"));
+        // An hour that has not come yet today was yesterday's.
+        assert_eq!(read("22:15").unwrap(), "2026-12-11T21:15:00Z");
+        assert!(
+            read("soon").unwrap_err().contains_key("when")
+                && read("2026-12-12T09:00[Europe/Vienna]").unwrap_err()["when"].contains("still to come")
+        );
+    }
+
     #[test]
     fn weighings_as_cooks_type_them() {
-        let read = |gross: &str| form(gross, "none").read(&[]).map(|r| r.gross);
+        let read = |gross: &str| form(gross, "none").read(&[], &now()).map(|r| r.gross);
         assert_eq!((read("3041"), read("3,041 kg"), read("3041.2 g")), (Ok(3041.0), Ok(3041.0), Ok(3041.2)));
         // By definition of the pound: 6.5 lb.
         assert!((read("6.5 lb").unwrap() - 2948.35).abs() < 0.01);
@@ -264,9 +292,10 @@ mod tests {
     fn a_tray_is_known_new_or_none() {
         let known = KitTray { id: rauchkeller_store::TrayId(Uuid::nil()), name: "black tray".into(), empty_g: 640.0 };
         let id = known.id.to_string();
-        assert!(matches!(form("3000", &id).read(std::slice::from_ref(&known)), Ok(Read { tray: TrayRead::Known(_), .. })));
-        assert!(form("3000", &id).read(&[]).err().unwrap()["tray"].contains("no more"));
-        let new = |name: &str, empty: &str| WeighForm { trayname: name.into(), trayempty: empty.into(), ..form("3000", "new") }.read(&[]);
+        assert!(matches!(form("3000", &id).read(std::slice::from_ref(&known), &now()), Ok(Read { tray: TrayRead::Known(_), .. })));
+        assert!(form("3000", &id).read(&[], &now()).err().unwrap()["tray"].contains("no more"));
+        let new =
+            |name: &str, empty: &str| WeighForm { trayname: name.into(), trayempty: empty.into(), ..form("3000", "new") }.read(&[], &now());
         assert!(matches!(new("black tray", "640 g"), Ok(Read { tray: TrayRead::New(_, empty), .. }) if (empty - 640.0).abs() < 1e-9));
         assert!(new("", "640").err().unwrap().contains_key("trayname"));
         assert!(new("black tray", "light").err().unwrap()["trayempty"].contains("“light”"));
