@@ -12,6 +12,7 @@ mod reader;
 mod readings;
 mod request;
 mod rest;
+mod rest_doc;
 mod salting;
 mod to_doc;
 
@@ -21,6 +22,7 @@ pub use plan_doc::*;
 pub use problem::{Problem, Problems};
 pub use readings::{ReadingDoc, ReadingRead, ReadingsDoc, ReceivedDoc, read_readings};
 pub use request::{EXAMPLE, read_request, read_request_text};
+pub use rest_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 pub use to_doc::plan_doc;
 
 use rauchkeller_core::plan::make_plan;

@@ -3,9 +3,10 @@
 use crate::SCHEMA;
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, FridgeDoc, GoalDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc,
-    MixPartDoc, ModelHoursDoc, PlanDoc, PlateDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc, PlanDoc,
+    PortionDoc, RequestDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
+use crate::rest_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::Hands;

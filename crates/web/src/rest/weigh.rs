@@ -67,13 +67,12 @@ impl WeighForm {
             "" | "now" => Ok(now.timestamp()),
             said => read_wall(said, now, Toward::Past).map(|at| at.timestamp()),
         };
-        match &at {
-            Err(error) => drop(slips.insert("when", format!("{error}."))),
-            Ok(at) if *at > now.timestamp() => {
-                drop(slips.insert("when", "That is still to come; say when it was weighed, like 14:30.".into()))
-            }
-            Ok(_) => {}
-        }
+        let when = match &at {
+            Err(error) => Some(format!("{error}.")),
+            Ok(at) if *at > now.timestamp() => Some("That is still to come; say when it was weighed, like 14:30.".to_owned()),
+            Ok(_) => None,
+        };
+        slips.extend(when.map(|slip| ("when", slip)));
         let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
         let gross = read_grams(&self.gross).filter(|g| (1.0..=MOST_G).contains(g));
         if gross.is_none() {
