@@ -172,8 +172,12 @@ fn lines(svg: &mut String, curve: &DryingCurve, frame: &Frame, width: Width) {
         let _ = write!(svg, r#"<text class="label {class}" x="{}" y="{}" text-anchor="middle">{words}</text>"#, n(x), n(y));
     };
     let lower = now >= planned;
-    name("expected-name", if lower { now + 20.0 } else { now - 10.0 }, if curve.learned { "expected now" } else { "expected" });
-    if curve.learned && width == Width::Wide {
+    // Under the line there may be no room left, nor where "dry enough" stands: then over both lines.
+    let both = curve.learned && width == Width::Wide;
+    let over = now.min(planned) - if both { 27.0 } else { 10.0 };
+    let under = if now + 20.0 < frame.bottom - 24.0 { now + 20.0 } else { over };
+    name("expected-name", if lower { under } else { now - 10.0 }, if curve.learned { "expected now" } else { "expected" });
+    if both {
         name("planned-name", if lower { planned - 10.0 } else { planned + 20.0 }, "as planned");
     }
 }
