@@ -9,6 +9,11 @@ use crate::salt::{
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
+/// Ledger line of what the packer injected.
+pub(super) const ADDED_SOLUTION: &str = "added solution";
+/// Ledger line of salt put on before the plan was asked for.
+pub(super) const ALREADY_ON: &str = "salt already on";
+
 /// What goes on the scale, and where from here on everything else comes from.
 pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
     let total = total_of(with);
@@ -20,10 +25,10 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
         ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath_cap: None, source });
     };
     if let Some(mg) = request.solution_sodium_mg_per_100g {
-        line("added solution".into(), salt_in_solution(&request.cut, with.weight, mg), true, "the label, less natural sodium [mem]");
+        line(ADDED_SOLUTION.into(), salt_in_solution(&request.cut, with.weight, mg), true, "the label, less natural sodium [mem]");
     }
     if already.in_g() > 0.0 {
-        line("salt already on".into(), already, false, "as weighed, or the whole dose");
+        line(ALREADY_ON.into(), already, false, "as weighed, or the whole dose");
     }
     if let Some(CoverPlan { cover, .. }) = &cover {
         let source = if cover.left_said { "as you found it" } else { "handbook section 4 [est]" };
@@ -121,7 +126,7 @@ fn cover_plan(request: &PlanRequest, with: &Resolved) -> Option<CoverPlan> {
 /// or in a sauce; not what the packer injected, nor what a crust leaves on the skin.
 pub(super) fn laid_on_thickest(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass) -> Vec<FaceGrams> {
     let thick = with.thickest();
-    let on_surface = |line: &&LedgerLineDone| line.what != "added solution" && !line.what.starts_with("left by ");
+    let on_surface = |line: &&LedgerLineDone| line.what != ADDED_SOLUTION && !line.what.starts_with("left by ");
     let brought = dose.ledger.iter().filter(on_surface).fold(grams(0.0), |sum, line| sum + line.salt);
     let of_basis = (with.basis_of(thick.weight) / with.basis_weight()).value;
     let own = dose.by_portion.get(with.thickest_index()).map_or(grams(0.0), |p| p.salt);

@@ -30,7 +30,7 @@ pub use inspection::InspectionNote;
 pub use make::{ReallyOn, make_plan, state_after, with_course};
 pub use model_hours::{Goal, GoalHours, ModelHours};
 pub use request::{BoughtScoring, BrushedOff, CoverAsk, Done, HoursFrom, Kitchen, MixUse, PlanRequest, Portion, Refusal, SkinAsk};
-pub use rescue::{Rescue, RescueAsk, RescueWay, rescue};
+pub use rescue::{Happened, Rescue, RescueAsk, RescueWay, rescue};
 pub use resolve::{FilledPortion, Resolved};
 pub use rest_cautions::{RestAt, rest_cautions};
 pub use resting::{CurvePoint, DryWhen, Resting, RestingAsk, WeighedPiece, doubt_about, fit_refrigerator, lost_by_weighing, resting};

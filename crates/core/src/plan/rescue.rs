@@ -2,6 +2,7 @@
 
 use super::DosePlan;
 use super::course::{Course, SaltChange};
+use super::grams::{ADDED_SOLUTION, ALREADY_ON};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use super::{ColdState, ReallyOn, Refusal, with_course};
@@ -19,8 +20,17 @@ pub struct RescueAsk {
     pub left: Time,
     /// The longest it may lie: to the storage limit; `None` where that is unknown.
     pub at_most: Option<Time>,
-    /// Sauces and pastes that are counted but not on yet, as sodium chloride.
-    pub to_come: Mass,
+}
+
+/// What happened to its salt.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Happened {
+    /// So much was really laid on at first, sauces and what the packer injected left out.
+    Really,
+    /// So much came off just now.
+    CameOff,
+    /// So much more went on just now.
+    WentOn,
 }
 
 /// One way out.
@@ -45,12 +55,26 @@ pub struct Rescue {
     pub wanted: Mass,
     /// Dose that comes to.
     pub dose: GramsPerKg,
+    /// Of that what sauces, mixes and the packer brought: nobody lays it on by the gram, nobody brushes it off.
+    pub brought: Mass,
     /// What still waits dry on its faces.
     pub waiting: Mass,
     /// Where it would end if nothing were done.
     pub as_is: ColdState,
     /// The ways, the most certain first.
     pub ways: Vec<RescueWay>,
+}
+
+impl Rescue {
+    /// By how much sodium chloride what happened changes what is on it; `None` where more came off than there is.
+    pub fn change(&self, happened: Happened, salt: Mass) -> Option<Mass> {
+        match happened {
+            Happened::CameOff if salt.in_g() > self.on.in_g() + 0.05 => None,
+            Happened::CameOff => Some(-salt),
+            Happened::WentOn => Some(salt),
+            Happened::Really => Some(salt - (self.on - self.brought)),
+        }
+    }
 }
 
 /// Off by less than this is what spoons and scales do anyway, g/kg [est].
@@ -70,13 +94,13 @@ pub fn rescue(request: &PlanRequest, ask: &RescueAsk) -> Result<Rescue, Vec<Refu
     let ways = if (off.in_g() / basis.in_kg().max(1e-9)).abs() < CLOSE_ENOUGH {
         vec![]
     } else if off.in_g() > 0.0 {
-        let ways = [brush_off(request, ask, &scene)?, leave_off_sauce(ask, &scene), longer(request, ask, &scene)?];
+        let ways = [brush_off(request, ask, &scene)?, leave_off_sauce(&scene), longer(request, ask, &scene)?];
         let plates = [trim_rim(&scene).filter(|_| !request.cut.is_bird()), Some(unsalted_sides(&scene)), Some(thinner_slices(&scene))];
         ways.into_iter().chain(plates).flatten().collect()
     } else {
         [add(request, ask, &scene)?, Some(at_table(&scene))].into_iter().flatten().collect()
     };
-    Ok(Rescue { on: *on, wanted: *wanted, dose, waiting: *waiting, as_is: as_is.clone(), ways })
+    Ok(Rescue { brought: scene.brought, on: *on, wanted: *wanted, dose, waiting: *waiting, as_is: as_is.clone(), ways })
 }
 
 /// What all ways look at.
@@ -84,6 +108,10 @@ struct Scene {
     on: Mass,
     wanted: Mass,
     basis: Mass,
+    /// In the ledger beside the salt that was on already.
+    brought: Mass,
+    /// Of that what a cook can still leave off.
+    to_come: Mass,
     waiting: Mass,
     as_is: ColdState,
     out: Time,
@@ -99,7 +127,11 @@ impl Scene {
         let share = (with.basis_of(with.thickest().weight) / with.basis_weight()).value;
         let waiting = course.waiting(ask.salted) / share.max(1e-9);
         let out = ask.salted + ask.left;
+        let lines =
+            |skip: &[&str]| dose.ledger.iter().filter(|l| !skip.contains(&l.what.as_str())).fold(grams(0.0), |sum, line| sum + line.salt);
         Self {
+            brought: lines(&[ALREADY_ON]),
+            to_come: lines(&[ALREADY_ON, ADDED_SOLUTION]),
             on: dose.dose.from_ledger + put_on,
             wanted: dose.dose.total,
             basis: with.basis_weight(),
@@ -152,8 +184,8 @@ fn brush_off(request: &PlanRequest, ask: &RescueAsk, scene: &Scene) -> Result<Op
     }))
 }
 
-fn leave_off_sauce(ask: &RescueAsk, scene: &Scene) -> Option<RescueWay> {
-    let off = if ask.to_come < scene.excess() { ask.to_come } else { scene.excess() };
+fn leave_off_sauce(scene: &Scene) -> Option<RescueWay> {
+    let off = if scene.to_come < scene.excess() { scene.to_come } else { scene.excess() };
     (off.in_g() >= 0.3).then(|| RescueWay {
         id: "leave-off-sauce",
         what: format!("Leave off sauce or paste that brings {:.1} g of salt, if it is not on yet", off.in_g()),

@@ -13,7 +13,7 @@ use crate::words::{grams as g, trim};
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_core::plan::{Rescue, RescueAsk, rescue as reckon};
+use rauchkeller_core::plan::{Happened, Rescue, RescueAsk, rescue as reckon};
 use rauchkeller_core::units::{MassIn, TimeIn, grams, hours};
 use rauchkeller_store::Noting;
 use serde::Deserialize;
@@ -41,11 +41,9 @@ pub fn rescue(opened: &Opened, cold: &InTheCold, now: &ZonedDateTime) -> Option<
     let left = hours((cold.hours_at(cold.out).in_h() - salted.in_h()).max(0.0));
     let fridge = &opened.plan.fridge;
     let at_most = fridge.keeps_red.as_deref().map(|red| cold.hours_at(crate::words::instant(red)));
-    let sauce = |line: &&rauchkeller_contract::LedgerEntryDoc| line.what != "added solution" && line.what != "salt already on";
-    let to_come = opened.plan.dose.ledger.iter().filter(sauce).map(|l| l.g).sum::<f64>();
     let mut request = cold.request.clone();
     request.kitchen.fridge = cold.air(&opened.fridge);
-    let ask = RescueAsk { really: cold.really.clone(), salted, left, at_most, to_come: grams(to_come) };
+    let ask = RescueAsk { really: cold.really.clone(), salted, left, at_most };
     reckon(&request, &ask).ok()
 }
 
@@ -91,10 +89,16 @@ pub async fn change(
         return refuse("This plan cannot be read any more, so nothing can be reckoned from it.".into()).await;
     };
     let salt = weighed * opened.plan.request.salt_purity;
-    let (by, at) = match change_of(&form.what, salt, &found, &opened) {
-        Ok(by) if form.what == "really" => (by, cold.salted),
-        Ok(by) => (by, state.now()),
-        Err(slip) => return refuse(slip).await,
+    let (happened, at) = match form.what.as_str() {
+        "really" => (Happened::Really, cold.salted),
+        "off" => (Happened::CameOff, state.now()),
+        "on" => (Happened::WentOn, state.now()),
+        _ => return refuse("Say whether it was on from the start, came off, or went on.".into()).await,
+    };
+    let Some(by) = found.change(happened, grams(salt)).map(MassIn::in_g) else {
+        let all = g(found.on.in_g());
+        return refuse(format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt)))
+            .await;
     };
     if by.abs() < 0.05 {
         return after(&state, &cook, partial, &id, query).await;
@@ -110,24 +114,6 @@ fn moment(at: Timestamp) -> Timestamp {
     at.round(jiff::Unit::Microsecond).unwrap_or(at)
 }
 
-/// Sodium chloride by which what is on it changes.
-fn change_of(what: &str, salt: f64, found: &Rescue, opened: &Opened) -> Result<f64, String> {
-    // Sauces are in the sum, but nobody brushes them off.
-    let sauces = opened.plan.dose.from_ledger_g;
-    let dry = (found.on.in_g() - sauces).max(0.0);
-    match what {
-        "off" if salt > found.on.in_g() + 0.05 => Err(format!(
-            "{} g cannot have come off: {} g are on it in all. Weigh what came off without its plate.",
-            g(salt),
-            g(found.on.in_g())
-        )),
-        "off" => Ok(-salt),
-        "on" => Ok(salt),
-        "really" => Ok(salt - dry),
-        _ => Err("Say whether it was on from the start, came off, or went on.".into()),
-    }
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -136,20 +122,6 @@ mod tests {
     fn steak() -> (Opened, ZonedDateTime) {
         let opened = kept_cut("beef-rib-steak", 500.0, &[("salt", "2026-12-11T08:00:00Z")]);
         (opened, "2026-12-11T09:05[Europe/Vienna]".parse().unwrap())
-    }
-
-    #[test]
-    fn what_happened_becomes_grams_of_salt() {
-        let (opened, now) = steak();
-        let cold = InTheCold::of(&opened, &now).unwrap();
-        let found = rescue(&opened, &cold, &now).unwrap();
-        let on = found.on.in_g();
-        assert_eq!(change_of("off", 2.0, &found, &opened), Ok(-2.0));
-        assert_eq!(change_of("on", 2.0, &found, &opened), Ok(2.0));
-        // Twenty really on it are so many more than what the plan laid on.
-        assert!((change_of("really", 20.0, &found, &opened).unwrap() - (20.0 - on)).abs() < 1e-9);
-        assert!(change_of("off", on + 1.0, &found, &opened).unwrap_err().contains("cannot have come off"));
-        assert!(change_of("eaten", 1.0, &found, &opened).is_err());
     }
 
     #[test]
