@@ -248,6 +248,8 @@ pub struct Doubt {
 
 /// So many standard deviations are asked about.
 const ASK_FROM: f64 = 4.0;
+/// A wiped tray, a drop on the rack, another corner of the scale: so many grams mean nothing, however fine the scale [est].
+const HANDLING_G: f64 = 1.5;
 /// Share of the expected loss that the model may be off by without a question [est].
 const MODEL_ERROR: f64 = 0.15;
 /// No refrigerator blows harder than this, W/m²K [est]: twice a place in front of the fan.
@@ -292,7 +294,7 @@ pub fn look_for_doubt(before: &Series, known: &Fit, new: &Weighing, said: Mass) 
     let new_at = moments.len() - 1;
     let since = lost[new_at] - lost[new_at - 1];
     let unsure = (high[new_at] - high[new_at - 1]) - since;
-    let sigma = (point.sigma_g.powi(2) + 1.0 / weights + unsure.powi(2) + (MODEL_ERROR * since).powi(2)).sqrt();
+    let sigma = (point.sigma_g.powi(2) + HANDLING_G.powi(2) + 1.0 / weights + unsure.powi(2) + (MODEL_ERROR * since).powi(2)).sqrt();
     judge(start - lost[new_at], sigma, &|off| {
         // The most that any air could have taken since the last weighing: all sides as wet as fresh.
         let hardest = (before.lost)(HARDEST, &[new.at - last.at])[0];

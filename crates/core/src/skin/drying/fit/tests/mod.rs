@@ -202,3 +202,18 @@ fn nothing_on_the_tray_is_no_tray_forgotten() {
     let new = Weighing { at: hours(24.0), gross: grams(1700.0), tare: grams(0.0), fineness: grams(1.0), answer: None, open: false };
     assert_eq!(look_for_doubt(&series(before), &known, &new, grams(2400.0)).map(|d| d.kind), Some(DoubtKind::DripPoured));
 }
+
+#[test]
+fn a_fine_scale_asks_about_no_drop_on_the_rack() {
+    // Half an hour after the last weighing, on a scale of 0.1 g: five grams are handling, forty are not.
+    let rows = belly();
+    let before: Vec<_> = rows[..3].iter().map(|(h, g)| point(*h, 2400.0 - g)).collect();
+    let known = fit(&[series(before.clone())], HeatTransfer(5.0));
+    let asked = |off: f64| {
+        let gross = grams(2400.0 - lost(HeatTransfer(5.0), &[hours(16.5)])[0] + off);
+        let new = Weighing { at: hours(16.5), gross, tare: grams(0.0), fineness: grams(0.1), answer: None, open: false };
+        look_for_doubt(&series(before.clone()), &known, &new, grams(2400.0))
+    };
+    assert_eq!((asked(-5.0), asked(5.0)), (None, None));
+    assert!(asked(-40.0).is_some() && asked(40.0).is_some());
+}
