@@ -38,7 +38,12 @@ impl Store {
         // The lock belongs to one connection; the transaction holds on to it meanwhile.
         let guard = self.db.begin().await?;
         let backend = guard.get_database_backend();
-        guard.query_one_raw(Statement::from_string(backend, "SELECT GET_LOCK('rauchkeller-migrate', 60)")).await?;
+        let lock = Statement::from_string(backend, "SELECT GET_LOCK('rauchkeller-migrate', 60) AS got");
+        let got: Option<i64> = guard.query_one_raw(lock).await?.and_then(|row| row.try_get("", "got").ok().flatten());
+        if got != Some(1) {
+            // Another server has been at it for a minute: the caller waits and asks again.
+            return Err(StoreError::Away("the schema is being changed by another server".into()));
+        }
         let done = Migrator::up(&self.db, None).await;
         guard.query_one_raw(Statement::from_string(backend, "SELECT RELEASE_LOCK('rauchkeller-migrate')")).await?;
         guard.commit().await?;
@@ -46,8 +51,13 @@ impl Store {
     }
 
     /// Whether the database answers.
+    ///
+    /// A statement and not the driver's `ping`: that one, dropped half-way, leaves its reply on the connection, and whoever
+    /// gets the connection next reads it as the answer to a question of their own.
     pub async fn ping(&self) -> Result<(), StoreError> {
-        self.db.ping().await.map_err(StoreError::from)
+        let backend = self.db.get_database_backend();
+        self.db.query_one_raw(Statement::from_string(backend, "SELECT 1")).await?;
+        Ok(())
     }
 
     /// The rows of one household: the only door to them.

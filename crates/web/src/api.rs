@@ -1,5 +1,7 @@
 //! The JSON API: the same types and the same answer as the command line.
 
+use crate::compute::compute;
+use crate::error::{Says, in_words};
 use crate::state::AppState;
 use axum::Json;
 use axum::body::Body;
@@ -90,6 +92,12 @@ async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
     })
 }
 
+/// The token of an `Authorization: Bearer` header; the scheme's name has no case (RFC 9110, 11.1).
+fn bearer(header: &str) -> Option<&str> {
+    let (scheme, token) = header.trim().split_once(' ')?;
+    scheme.eq_ignore_ascii_case("bearer").then_some(token.trim())
+}
+
 /// Takes readings of a device.
 ///
 /// A device sends its token; the same sequence number is stored once, however often it comes. One reading that cannot
@@ -110,7 +118,7 @@ async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
     )
 )]
 pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: Body) -> Response {
-    let token = headers.get(header::AUTHORIZATION).and_then(|v| v.to_str().ok()).and_then(|v| v.strip_prefix("Bearer "));
+    let token = headers.get(header::AUTHORIZATION).and_then(|v| v.to_str().ok()).and_then(bearer);
     let away = || {
         refuse(
             StatusCode::SERVICE_UNAVAILABLE,
@@ -175,17 +183,10 @@ pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Body)
         Err(refused) => return refused,
     };
     let now = state.now().to_zoned_datetime(TimeZone::system());
-    let answer = tokio::task::spawn_blocking(move || plan_from(&value, &now)).await;
-    match answer {
+    match compute(move || plan_from(&value, &now)).await {
         Ok(Ok(plan)) => Json(plan).into_response(),
         Ok(Err(problems)) => (StatusCode::UNPROCESSABLE_ENTITY, Json(problems)).into_response(),
-        Err(error) => {
-            tracing::error!(%error, "plan failed");
-            refuse(
-                StatusCode::INTERNAL_SERVER_ERROR,
-                Problem::new("request", "this request", "any request", "It failed on our side and was noted. Try again."),
-            )
-        }
+        Err(_) => in_words(StatusCode::SERVICE_UNAVAILABLE, Some("crowded"), Says::Json),
     }
 }
 

@@ -1,31 +1,93 @@
 //! Files shipped inside the binary: script, style, fonts.
 
-use axum::extract::Path;
-use axum::http::{StatusCode, header};
+use axum::extract::{Path, Query};
+use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rust_embed::RustEmbed;
+use serde::Deserialize;
+use sha2::{Digest, Sha256};
+use std::borrow::Cow;
+use std::collections::HashMap;
+use std::fmt::Write;
+use std::sync::LazyLock;
 
 #[derive(RustEmbed)]
 #[folder = "assets/"]
 struct Assets;
 
-/// Serves a shipped file. Pages link it with its hash, so that it may be kept for a year.
-pub async fn asset(Path(path): Path<String>) -> Response {
-    let Some(file) = Assets::get(&path) else { return StatusCode::NOT_FOUND.into_response() };
+/// A file as it is served, with its hash.
+struct Shipped {
+    data: Cow<'static, [u8]>,
+    hash: String,
+}
+
+fn short_hash(data: &[u8]) -> String {
+    Sha256::digest(data)[..6].iter().fold(String::new(), |mut hex, byte| {
+        let _ = write!(hex, "{byte:02x}");
+        hex
+    })
+}
+
+/// Every file but the style sheet, as it stands; and the style sheet with the files it names by their hashes, so that a
+/// browser which was told to fetch a font early finds the same one.
+static SHIPPED: LazyLock<HashMap<String, Shipped>> = LazyLock::new(|| {
+    let mut all = HashMap::new();
+    for path in Assets::iter() {
+        let Some(file) = Assets::get(&path) else { continue };
+        all.insert(path.to_string(), Shipped { hash: short_hash(&file.data), data: file.data });
+    }
+    if let Some(mut style) = all.remove("app.css") {
+        let mut text = String::from_utf8_lossy(&style.data).into_owned();
+        for (path, file) in &all {
+            for (open, close) in [("url(\"", "\")"), ("url(", ")")] {
+                let plain = format!("{open}/assets/{path}{close}");
+                text = text.replace(&plain, &format!("{open}/assets/{path}?v={}{close}", file.hash));
+            }
+        }
+        style = Shipped { hash: short_hash(text.as_bytes()), data: Cow::Owned(text.into_bytes()) };
+        all.insert("app.css".to_owned(), style);
+    }
+    all
+});
+
+/// The hash an address says.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct Version {
+    v: String,
+}
+
+/// Serves a shipped file. Pages link it with its hash: so asked for it may be kept for a year, else it is asked about again.
+pub async fn asset(Path(path): Path<String>, Query(version): Query<Version>, headers: HeaderMap) -> Response {
+    let Some(file) = SHIPPED.get(&path) else { return StatusCode::NOT_FOUND.into_response() };
+    let tag = format!("\"{}\"", file.hash);
+    let keep = if version.v == file.hash { "public, max-age=31536000, immutable" } else { "no-cache" };
+    let known = headers.get(header::IF_NONE_MATCH).and_then(|v| v.to_str().ok()).is_some_and(|said| said.contains(&tag));
+    let kept = [(header::CACHE_CONTROL, keep.to_owned()), (header::ETAG, tag)];
+    if known {
+        return (StatusCode::NOT_MODIFIED, kept).into_response();
+    }
     let kind = mime_guess::from_path(&path).first_or_octet_stream();
-    let headers =
-        [(header::CONTENT_TYPE, kind.as_ref().to_owned()), (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned())];
-    (headers, file.data).into_response()
+    (kept, [(header::CONTENT_TYPE, kind.as_ref().to_owned())], file.data.clone()).into_response()
 }
 
 /// Address of a shipped file with its hash, for templates.
 pub fn link(path: &str) -> String {
-    use std::fmt::Write;
-    let mut hash = String::new();
-    if let Some(file) = Assets::get(path) {
-        for byte in &file.metadata.sha256_hash()[..6] {
-            let _ = write!(hash, "{byte:02x}");
+    let hash = SHIPPED.get(path).map_or("", |file| &file.hash);
+    format!("/assets/{path}?v={hash}")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_style_sheet_names_every_file_by_its_hash() {
+        let style = String::from_utf8_lossy(&SHIPPED["app.css"].data).into_owned();
+        let named: Vec<&str> = style.split("/assets/").skip(1).map(|rest| rest.split([')', '"', '\'']).next().unwrap_or_default()).collect();
+        assert!(!named.is_empty());
+        for name in named {
+            assert_eq!(link(name.split('?').next().unwrap()), format!("/assets/{name}"), "{name}");
         }
     }
-    format!("/assets/{path}?v={hash}")
 }

@@ -4,6 +4,7 @@ use crate::shell::render;
 use askama::Template;
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use rauchkeller_contract::{Problem, Problems};
 use rauchkeller_store::StoreError;
 
 /// Why a page cannot be shown.
@@ -15,15 +16,21 @@ pub enum WebError {
     /// A template; never the cook's doing.
     #[error(transparent)]
     Template(#[from] askama::Error),
-    /// A stored plan that cannot be read.
-    #[error("stored plan: {0}")]
-    StoredPlan(#[from] serde_json::Error),
+    /// What a piece was asked with cannot be read.
+    #[error("stored request: {0}")]
+    StoredRequest(#[from] serde_json::Error),
+    /// Said already, in a page of its own.
+    #[error("said in a page of its own")]
+    Said(Box<Response>),
     /// Nothing at this address.
     #[error("not here")]
     NotFound,
     /// A page for the printer; never the cook's doing.
     #[error(transparent)]
     Print(#[from] crate::print::PrintError),
+    /// More is asked than can be computed just now.
+    #[error("too many computations at once")]
+    Busy,
     /// The session could not be read or written.
     #[error("session: {0}")]
     Session(String),
@@ -33,54 +40,128 @@ pub enum WebError {
 #[template(path = "shell/failure.html")]
 struct Failure {
     title: &'static str,
+    /// For programs.
+    allowed: &'static str,
     text: &'static str,
     retry: bool,
 }
 
-/// A page that says what is wrong and what to do. A page about the database being away asks the
-/// browser to try again by itself.
-pub fn failure_page(status: StatusCode) -> Response {
-    let failure = match status {
-        StatusCode::SERVICE_UNAVAILABLE => Failure {
-            title: "The book is shut for a moment",
-            text: "The database does not answer. What was ticked is safe. This page tries again by itself.",
-            retry: true,
-        },
-        StatusCode::NOT_FOUND => Failure {
-            title: "Nothing hangs here",
-            text: "This piece is not in your kitchen, or the address has a slip in it.",
-            retry: false,
-        },
-        StatusCode::PAYLOAD_TOO_LARGE => {
-            Failure { title: "Too much at once", text: "What was sent is larger than this kitchen takes: 64 KB.", retry: false }
+/// Who is answered: a cook with a page, a program with problems in JSON.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Says {
+    /// A page.
+    Page,
+    /// JSON.
+    Json,
+}
+
+impl Says {
+    /// Who asks at this path.
+    pub fn to(path: &str) -> Self {
+        if path.starts_with("/api/") || path == "/health" { Self::Json } else { Self::Page }
+    }
+}
+
+/// A refusal in words, as a page or as problems. `why` tells apart what shares a status: `crowded`, `slow`.
+pub fn in_words(status: StatusCode, why: Option<&str>, says: Says) -> Response {
+    let failure = failure(status, why);
+    let mut response = match says {
+        Says::Page => {
+            let body = render(&failure).unwrap_or_else(|_| failure.title.into_response());
+            (status, body).into_response()
         }
-        StatusCode::FORBIDDEN => Failure {
-            title: "Sent from another page",
-            text: "This form did not come from this site, so it was refused. Open the page again and repeat it.",
-            retry: false,
-        },
-        StatusCode::TOO_MANY_REQUESTS => {
-            Failure { title: "Slowly", text: "Too many requests in a moment. Wait a few seconds and go on.", retry: false }
+        Says::Json => {
+            let problem = Problem::new("request", failure.title, failure.allowed, failure.text);
+            (status, axum::Json(Problems { problems: vec![problem] })).into_response()
         }
-        _ => Failure {
-            title: "That went wrong on our side",
-            text: "It was noted. Nothing you typed was half-stored; go back and try again.",
-            retry: false,
-        },
     };
-    let body = render(&failure).unwrap_or_else(|_| failure.title.into_response());
-    let mut response = (status, body).into_response();
     if failure.retry {
         response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from_static("3"));
     }
     response
 }
 
+/// A page that says what is wrong and what to do. A page about the database being away asks the
+/// browser to try again by itself.
+pub fn failure_page(status: StatusCode) -> Response {
+    in_words(status, None, Says::Page)
+}
+
+fn failure(status: StatusCode, why: Option<&str>) -> Failure {
+    let says = |title, allowed, text| Failure { title, allowed, text, retry: false };
+    match (status, why) {
+        (StatusCode::SERVICE_UNAVAILABLE, Some("crowded")) => Failure {
+            title: "Too many at the bench",
+            allowed: "fewer requests at once",
+            text: "More is asked than can be worked out just now. Nothing was changed; send it again in a moment.",
+            retry: true,
+        },
+        (StatusCode::SERVICE_UNAVAILABLE, Some("slow")) => Failure {
+            title: "That took too long",
+            allowed: "an answer within ten seconds",
+            text: "The answer did not come within ten seconds. What was sent may have been kept: look before you send it again.",
+            retry: true,
+        },
+        (StatusCode::SERVICE_UNAVAILABLE, _) => Failure {
+            title: "The book is shut for a moment",
+            allowed: "a database that answers",
+            text: "The database does not answer. What was ticked is safe. This page tries again by itself.",
+            retry: true,
+        },
+        (StatusCode::BAD_REQUEST, _) => says(
+            "That could not be read",
+            "each field once, numbers where numbers belong",
+            "Something in the address or the form cannot be read: a field that stands twice, or a word where a number belongs. Go back and send it from the page.",
+        ),
+        (StatusCode::NOT_FOUND, _) => says(
+            "Nothing hangs here",
+            "an address of this kitchen",
+            "This piece is not in your kitchen, or the address has a slip in it.",
+        ),
+        (StatusCode::METHOD_NOT_ALLOWED, _) => says(
+            "Not in that way",
+            "another method at this address",
+            "This address is there, but it is not asked like that. Go back and use the page’s own buttons.",
+        ),
+        (StatusCode::REQUEST_TIMEOUT, _) => says(
+            "It stopped half-way",
+            "a request that arrives whole",
+            "What was sent broke off half-way, and nothing of it was kept. Send it again.",
+        ),
+        (StatusCode::PAYLOAD_TOO_LARGE, _) => {
+            says("Too much at once", "at most 64 KB", "What was sent is larger than this kitchen takes: 64 KB.")
+        }
+        (StatusCode::UNSUPPORTED_MEDIA_TYPE, _) => says(
+            "Not in that form",
+            "a form of this site; JSON at the API",
+            "What was sent is not a form of this site. Go back and send it from the page.",
+        ),
+        (StatusCode::UNPROCESSABLE_ENTITY, _) => says(
+            "That could not be read",
+            "the fields of the page",
+            "A field of the form is missing, or holds something that cannot be read. Go back and send it from the page.",
+        ),
+        (StatusCode::FORBIDDEN, _) => says(
+            "Sent from another page",
+            "a form of this site",
+            "This form did not come from this site, so it was refused. Open the page again and repeat it.",
+        ),
+        (StatusCode::TOO_MANY_REQUESTS, _) => {
+            says("Slowly", "fewer requests a second", "Too many requests in a moment. Wait a few seconds and go on.")
+        }
+        _ => says(
+            "That went wrong on our side",
+            "any request",
+            "It was noted. Nothing you typed was half-stored; go back and try again.",
+        ),
+    }
+}
+
 impl WebError {
     /// The status that says whose turn it is.
     pub fn status(&self) -> StatusCode {
         match self {
-            Self::Store(StoreError::Away(_)) => StatusCode::SERVICE_UNAVAILABLE,
+            Self::Store(StoreError::Away(_)) | Self::Busy => StatusCode::SERVICE_UNAVAILABLE,
             Self::Store(StoreError::NotFound) | Self::NotFound => StatusCode::NOT_FOUND,
             Self::Store(StoreError::Conflict | StoreError::AddressTaken) => StatusCode::CONFLICT,
             _ => StatusCode::INTERNAL_SERVER_ERROR,
@@ -90,10 +171,13 @@ impl WebError {
 
 impl IntoResponse for WebError {
     fn into_response(self) -> Response {
+        if let Self::Said(page) = self {
+            return *page;
+        }
         let status = self.status();
         if status.is_server_error() {
             tracing::error!(error = %self, "request failed");
         }
-        failure_page(status)
+        in_words(status, matches!(self, Self::Busy).then_some("crowded"), Says::Page)
     }
 }

@@ -9,6 +9,7 @@ mod auth;
 mod bench;
 mod book;
 mod cellar;
+mod compute;
 mod draw;
 mod error;
 mod kit;
@@ -21,6 +22,7 @@ mod routes;
 mod salt;
 mod shell;
 mod state;
+mod to_its_end;
 mod words;
 
 pub use api::openapi;

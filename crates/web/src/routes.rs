@@ -1,10 +1,13 @@
 //! Every route of the server, in one place.
 
+use crate::error::Says;
 use crate::state::AppState;
+use crate::to_its_end::{AtWork, to_its_end};
 use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, rest, salt, shell};
 use axum::Router;
-use axum::extract::DefaultBodyLimit;
+use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::middleware::Next;
 use axum::response::Response;
 use axum::routing::{get, post};
 use std::time::Duration;
@@ -14,8 +17,11 @@ use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::csrf::CsrfLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
-use tower_http::timeout::TimeoutLayer;
+use tower_http::timeout::RequestBodyTimeoutLayer;
 use tower_http::trace::TraceLayer;
+
+/// How long the next piece of a body may take.
+const BODY_PATIENCE: Duration = Duration::from_secs(10);
 
 /// Largest body a page or the API takes.
 const BODY_LIMIT: usize = 64 * 1024;
@@ -26,7 +32,7 @@ const CONTENT_SECURITY_POLICY: &str = "default-src 'self'; script-src 'self'; st
 
 /// The whole server.
 pub fn router(state: AppState) -> Router {
-    // Only for cooks who are signed in: the extractor `Kitchen` in a handler is the authorisation.
+    // Only for cooks who are signed in: the extractor `SignedIn` in a handler is the authorisation.
     let stations = Router::new()
         .route("/", get(shell::home))
         .route("/bench", get(bench::page))
@@ -40,6 +46,8 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/verdict", get(piece::verdict).post(piece::give_verdict))
         .route("/pieces/{piece}/remove", post(piece::remove))
         .route("/pieces/{piece}/restore", post(piece::restore))
+        .route("/pieces/{piece}/renew", post(piece::renew))
+        .route("/pieces/{piece}/record.json", get(piece::record))
         .route("/knife", get(knife::next))
         .route("/pieces/{piece}/knife", get(knife::page).post(knife::keep))
         .route("/pieces/{piece}/knife.pdf", get(knife::sheet_pdf))
@@ -81,6 +89,9 @@ pub fn router(state: AppState) -> Router {
         .route("/sign-in", get(auth::sign_in_page).post(auth::sign_in))
         .route("/sign-up", get(auth::sign_up_page).post(auth::sign_up))
         .route("/sign-out", post(auth::sign_out))
+        .route("/account", get(auth::account))
+        .route("/account/password", post(auth::change_password))
+        .route("/account/end-others", post(auth::end_others))
         .route("/demo", post(auth::enter_demo));
     let pages = auth::with_sessions(stations.merge(door).fallback(shell::not_found), &state);
     // No session here: these answer while the database is away.
@@ -92,20 +103,26 @@ pub fn router(state: AppState) -> Router {
         .route("/health", get(api::health))
         .route("/assets/{*path}", get(assets::asset));
     let secured = |name, value| SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value));
-    flood_guarded(open.merge(pages), &state)
+    let routes = flood_guarded(open.merge(pages), &state)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        // A body that stops coming is let go.
+        .layer(RequestBodyTimeoutLayer::new(BODY_PATIENCE))
         .layer(csrf(&state))
-        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, Duration::from_secs(10)))
+        .layer(axum::middleware::from_fn_with_state(AtWork::default(), to_its_end))
         // Around all layers that refuse in bare words; a panic outside it stays a plain 500.
-        .layer(axum::middleware::map_response(in_words))
+        .layer(axum::middleware::from_fn(say_it_in_words))
         .layer(CatchPanicLayer::new())
         .layer(secured(header::CONTENT_SECURITY_POLICY, CONTENT_SECURITY_POLICY))
         .layer(secured(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(secured(header::REFERRER_POLICY, "same-origin"))
-        .layer(secured(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
-        .layer(CompressionLayer::new())
-        .layer(TraceLayer::new_for_http())
-        .with_state(state)
+        .layer(secured(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"));
+    // Only where browsers reach it by TLS may they be told to use nothing else.
+    let routes = if state.settings.is_secure() {
+        routes.layer(secured(header::STRICT_TRANSPORT_SECURITY, "max-age=31536000"))
+    } else {
+        routes
+    };
+    routes.layer(CompressionLayer::new()).layer(TraceLayer::new_for_http()).with_state(state)
 }
 
 /// A guard against floods from one address, before any work is done; sign-in has its own brake, in the database.
@@ -127,21 +144,18 @@ fn csrf(state: &AppState) -> CsrfLayer {
     }
 }
 
-/// Bare refusals of the layers below become pages in words; what handlers rendered passes.
-async fn in_words(response: Response) -> Response {
+/// Bare refusals of the layers and extractors below become pages in words, or problems for a program; what handlers rendered passes.
+async fn say_it_in_words(request: Request, next: Next) -> Response {
+    let says = Says::to(request.uri().path());
+    let asset = request.uri().path().starts_with("/assets/");
+    let response = next.run(request).await;
     let status = response.status();
     let bare = response.headers().get(header::CONTENT_TYPE).is_none_or(|kind| kind.as_bytes().starts_with(b"text/plain"));
-    let from_layer = matches!(
-        status,
-        StatusCode::INTERNAL_SERVER_ERROR
-            | StatusCode::SERVICE_UNAVAILABLE
-            | StatusCode::PAYLOAD_TOO_LARGE
-            | StatusCode::FORBIDDEN
-            | StatusCode::TOO_MANY_REQUESTS
-    );
-    if !(bare && from_layer) {
+    if !bare || asset || !(status.is_client_error() || status.is_server_error()) || response.headers().contains_key("HX-Redirect") {
         return response;
     }
     // The session layer answers a missing database with a bare 500: that is the database being away.
-    error::failure_page(if status == StatusCode::INTERNAL_SERVER_ERROR { StatusCode::SERVICE_UNAVAILABLE } else { status })
+    let status = if status == StatusCode::INTERNAL_SERVER_ERROR { StatusCode::SERVICE_UNAVAILABLE } else { status };
+    // Extractors say a form they cannot read as 422, the API's own word for problems; a page's address is just unreadable.
+    error::in_words(status, None, says)
 }

@@ -3,6 +3,7 @@
 mod api;
 mod axe;
 mod cli;
+mod doors;
 mod evening;
 mod failure;
 mod job;

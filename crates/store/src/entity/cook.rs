@@ -13,6 +13,7 @@ pub struct Model {
     pub name: String,
     pub password_hash: String,
     pub created_at: Instant,
+    pub session_epoch: i32,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

@@ -9,6 +9,7 @@ pub(crate) mod kit_mix;
 pub(crate) mod kit_salt;
 pub(crate) mod kit_tool;
 pub(crate) mod kit_tray;
+pub(crate) mod known_browser;
 pub(crate) mod piece;
 pub(crate) mod reading;
 pub(crate) mod refrigerator;

@@ -6,6 +6,7 @@ mod m001_first;
 mod m002_salt;
 mod m003_knife;
 mod m004_rest;
+mod m005_doors;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -18,6 +19,7 @@ impl MigratorTrait for Migrator {
             Box::new(m002_salt::Migration),
             Box::new(m003_knife::Migration),
             Box::new(m004_rest::Migration),
+            Box::new(m005_doors::Migration),
         ]
     }
 }

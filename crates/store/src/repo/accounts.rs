@@ -1,12 +1,12 @@
-//! Households and cooks: signing up, signing in, and the brake on guessing.
+//! Households and cooks: signing up, signing in, passwords and the end of sessions.
 
 use super::{CookId, HouseholdId};
 use crate::connect::Store;
-use crate::entity::{cook, household, sign_in_failure};
+use crate::entity::{cook, household};
 use crate::error::StoreError;
-use crate::instant::Instant;
-use jiff::{SignedDuration, Timestamp};
-use sea_orm::{ActiveModelTrait, ColumnTrait, DbErr, EntityTrait, PaginatorTrait, QueryFilter, Set, SqlErr, TransactionTrait};
+use jiff::Timestamp;
+use sea_orm::sea_query::{Expr, SimpleExpr};
+use sea_orm::{ActiveModelTrait, ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, Set, SqlErr, TransactionTrait};
 use uuid::Uuid;
 
 /// A cook as signed in.
@@ -22,8 +22,12 @@ pub struct Cook {
     pub household_name: String,
     /// The household's time zone.
     pub time_zone: String,
+    /// Sign-in address.
+    pub address: String,
     /// PHC string of the password; also binds sessions to it.
     pub password_hash: String,
+    /// Raised when all sessions are to end; binds sessions too.
+    pub session_epoch: i32,
 }
 
 /// A new household with its first cook.
@@ -40,11 +44,6 @@ pub struct SignUp {
     /// PHC string.
     pub password_hash: String,
 }
-
-/// Failures within this span count.
-const BRAKE_MINUTES: i64 = 15;
-/// After so many, signing in waits.
-const BRAKE_AFTER: u64 = 8;
 
 impl Store {
     /// Makes a household and its first cook, both or neither.
@@ -65,6 +64,7 @@ impl Store {
             name: Set(new.name.clone()),
             password_hash: Set(new.password_hash.clone()),
             created_at: Set(now.into()),
+            session_epoch: Set(0),
         };
         cook::Entity::insert(row).exec_without_returning(&transaction).await.map_err(address_taken)?;
         transaction.commit().await?;
@@ -74,7 +74,9 @@ impl Store {
             name: new.name,
             household_name: new.household,
             time_zone: new.time_zone,
+            address: new.address,
             password_hash: new.password_hash,
+            session_epoch: 0,
         })
     }
 
@@ -99,35 +101,31 @@ impl Store {
             name: row.name,
             household_name: home.name,
             time_zone: home.time_zone,
+            address: row.address,
             password_hash: row.password_hash,
+            session_epoch: row.session_epoch,
         }))
     }
 
-    /// Notes a failed sign-in.
-    pub async fn note_failure(&self, who: &str, now: Timestamp) -> Result<(), StoreError> {
-        let row = sign_in_failure::ActiveModel { id: Set(Uuid::now_v7()), who: Set(who.to_owned()), at: Set(now.into()) };
-        sign_in_failure::Entity::insert(row).exec_without_returning(&self.db).await?;
-        let old = Instant::from(now - SignedDuration::from_hours(24));
-        sign_in_failure::Entity::delete_many().filter(sign_in_failure::Column::At.lt(old)).exec(&self.db).await?;
-        Ok(())
+    /// Changes a cook's password; every session but those begun after it ends.
+    pub async fn change_password(&self, cook: CookId, password_hash: String) -> Result<(), StoreError> {
+        self.end_sessions(cook, vec![(cook::Column::PasswordHash, Expr::value(password_hash))]).await
     }
 
-    /// Whether this address has to wait: eight failures within a quarter of an hour.
-    /// Counted in the database, so that several servers share one brake.
-    pub async fn must_wait(&self, who: &str, now: Timestamp) -> Result<bool, StoreError> {
-        let since = Instant::from(now - SignedDuration::from_mins(BRAKE_MINUTES));
-        let failures = sign_in_failure::Entity::find()
-            .filter(sign_in_failure::Column::Who.eq(who))
-            .filter(sign_in_failure::Column::At.gt(since))
-            .count(&self.db)
+    /// Ends every session of a cook.
+    pub async fn end_all_sessions(&self, cook: CookId) -> Result<(), StoreError> {
+        self.end_sessions(cook, vec![]).await
+    }
+
+    async fn end_sessions(&self, cook: CookId, besides: Vec<(cook::Column, SimpleExpr)>) -> Result<(), StoreError> {
+        let done = besides
+            .into_iter()
+            .fold(cook::Entity::update_many(), |update, (column, value)| update.col_expr(column, value))
+            .col_expr(cook::Column::SessionEpoch, Expr::col(cook::Column::SessionEpoch).add(1))
+            .filter(cook::Column::Id.eq(cook.0))
+            .exec(&self.db)
             .await?;
-        Ok(failures >= BRAKE_AFTER)
-    }
-
-    /// Forgets an address's failures after it signed in.
-    pub async fn forget_failures(&self, who: &str) -> Result<(), StoreError> {
-        sign_in_failure::Entity::delete_many().filter(sign_in_failure::Column::Who.eq(who)).exec(&self.db).await?;
-        Ok(())
+        if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
     }
 
     /// Sets a household's time zone.

@@ -7,7 +7,9 @@ use crate::entity::{device, reading};
 use crate::error::StoreError;
 use jiff::{SignedDuration, Timestamp};
 use sea_orm::sea_query::Expr;
-use sea_orm::{ColumnTrait, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
+use sea_orm::{
+    ColumnTrait, ConnectionTrait, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
+};
 use sha2::{Digest, Sha256};
 use std::fmt::Write;
 use uuid::Uuid;
@@ -113,11 +115,16 @@ impl Store {
         Ok(Received { accepted, repeated: batch.len() - accepted })
     }
 
-    /// Drops readings that came in before a moment; a scale's are of no use after the pour.
+    /// Drops readings that came in before a moment, some thousands at once; gives how many went. A scale's are of no use
+    /// after the pour. The caller goes on until none are left: no other statement waits for a million rows.
     pub async fn drop_readings_before(&self, moment: Timestamp) -> Result<u64, StoreError> {
-        let done =
-            reading::Entity::delete_many().filter(reading::Column::ReceivedAt.lt(crate::Instant::from(moment))).exec(&self.db).await?;
-        Ok(done.rows_affected)
+        self.delete_some("DELETE FROM readings WHERE received_at < ? ORDER BY received_at LIMIT 2000", moment).await
+    }
+
+    /// Runs a bounded DELETE of rows older than a moment.
+    pub(super) async fn delete_some(&self, sql: &str, moment: Timestamp) -> Result<u64, StoreError> {
+        let statement = Statement::from_sql_and_values(self.db.get_database_backend(), sql, [crate::Instant::from(moment).0.into()]);
+        Ok(retrying(|| self.db.execute_raw(statement.clone())).await?.rows_affected())
     }
 }
 

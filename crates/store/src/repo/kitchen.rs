@@ -8,7 +8,8 @@ use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::Expr;
 use sea_orm::{
-    ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QuerySelect, Set, SqlErr, TransactionTrait,
+    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QueryResult, QuerySelect, Set, SqlErr,
+    Statement, TransactionTrait,
 };
 use uuid::Uuid;
 
@@ -135,6 +136,19 @@ pub struct Verdict {
     pub given_at: Timestamp,
 }
 
+/// A dose and how it tasted.
+#[derive(Debug, Clone, PartialEq)]
+pub struct JudgedDose {
+    /// Stable name of the cut.
+    pub cut: String,
+    /// The dose as planned.
+    pub g_per_kg: f64,
+    /// −2 … +2.
+    pub rim: i32,
+    /// −2 … +2.
+    pub middle: i32,
+}
+
 /// What saving a verdict did.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum VerdictSaved {
@@ -241,17 +255,34 @@ impl<'a> Kitchen<'a> {
         self.fill(rows).await
     }
 
-    /// Pieces that have been eaten, newest first.
-    pub async fn book(&self, most: u64) -> Result<Vec<Piece>, StoreError> {
-        let rows = self
-            .pieces_query()
-            .filter(piece::Column::DeletedAt.is_null())
-            .filter(piece::Column::FinishedAt.is_not_null())
-            .order_by_desc(piece::Column::FinishedAt)
-            .limit(most)
-            .all(&self.store.db)
-            .await?;
+    /// Pieces that have been eaten, newest first: those eaten before a moment, and whose name holds some words, where said.
+    pub async fn book(&self, most: u64, before: Option<Timestamp>, words: &str) -> Result<Vec<Piece>, StoreError> {
+        let mut eaten = self.pieces_query().filter(piece::Column::DeletedAt.is_null()).filter(piece::Column::FinishedAt.is_not_null());
+        if let Some(before) = before {
+            eaten = eaten.filter(piece::Column::FinishedAt.lt(crate::Instant::from(before)));
+        }
+        for word in words.split_whitespace().take(8) {
+            eaten = eaten.filter(piece::Column::Name.contains(word));
+        }
+        let rows = eaten.order_by_desc(piece::Column::FinishedAt).limit(most).all(&self.store.db).await?;
         self.fill(rows).await
+    }
+
+    /// What the latest verdicts say of doses: without the plans themselves, of which only the dose is read.
+    pub async fn judged_doses(&self, most: u64) -> Result<Vec<JudgedDose>, StoreError> {
+        let sql = "SELECT p.cut AS cut, CAST(JSON_VALUE(p.plan, '$.request.g_per_kg') AS DOUBLE) AS dose, v.rim AS rim, v.middle AS middle \
+            FROM (SELECT id FROM pieces WHERE household_id = ? AND deleted_at IS NULL AND finished_at IS NOT NULL \
+                ORDER BY finished_at DESC LIMIT ?) latest \
+            JOIN pieces p ON p.id = latest.id JOIN verdicts v ON v.piece_id = p.id AND v.household_id = p.household_id";
+        let values = [self.household.0.into(), most.into()];
+        let statement = Statement::from_sql_and_values(self.store.db.get_database_backend(), sql, values);
+        let rows = self.store.db.query_all_raw(statement).await?;
+        let read = |row: &QueryResult| -> Result<Option<JudgedDose>, DbErr> {
+            let Some(g_per_kg) = row.try_get::<Option<f64>>("", "dose")? else { return Ok(None) };
+            Ok(Some(JudgedDose { cut: row.try_get("", "cut")?, g_per_kg, rim: row.try_get("", "rim")?, middle: row.try_get("", "middle")? }))
+        };
+        let read: Result<Vec<Option<JudgedDose>>, DbErr> = rows.iter().map(read).collect();
+        Ok(read?.into_iter().flatten().collect())
     }
 
     /// The last eaten piece of a cut that has a verdict on its skin, other than this one: its name and bad patches.

@@ -2,6 +2,7 @@
 
 mod accounts;
 mod bowls;
+mod brake;
 mod devices;
 mod kit;
 mod kitchen;
@@ -13,10 +14,11 @@ mod sessions;
 mod tools;
 
 pub use accounts::{Cook, SignUp};
+pub use brake::{Door, Try};
 pub use bowls::{Bowl, ByEye, NewBowl, Noted};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
 pub use kit::{Added, KitMix, KitSalt};
-pub use kitchen::{Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
+pub use kitchen::{JudgedDose, Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
 pub use refrigerator::{KitTray, Refrigerator, RefrigeratorSaved};
 pub use replan::Replanned;
 pub use rest::{NewWeighIn, Noting, Rest, SaltChanged, TouchCheck, WeighIn};

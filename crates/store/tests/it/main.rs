@@ -5,19 +5,26 @@ use rauchkeller_store::{HouseholdId, Kept, NewPiece, PieceId, SessionRow, SignUp
 use sea_orm::{ConnectionTrait, Database};
 use uuid::Uuid;
 
+mod brake;
+mod earlier_schema;
 mod knife;
 mod rest;
 mod salt;
 
 /// A database of its own for one test.
 async fn fresh() -> Store {
+    let store = Store::connect(&empty_database().await).await.unwrap();
+    store.migrate().await.unwrap();
+    store
+}
+
+/// Address of a database with nothing in it.
+async fn empty_database() -> String {
     let server = std::env::var("TEST_DATABASE_URL").expect("run through bin/test, which starts MariaDB and sets TEST_DATABASE_URL");
     let name = format!("rauchkeller_test_{}", Uuid::now_v7().simple());
     let admin = Database::connect(&server).await.unwrap();
     admin.execute_unprepared(&format!("CREATE DATABASE {name} CHARACTER SET utf8mb4")).await.unwrap();
-    let store = Store::connect(&format!("{server}/{name}")).await.unwrap();
-    store.migrate().await.unwrap();
-    store
+    format!("{server}/{name}")
 }
 
 fn at(text: &str) -> Timestamp {
@@ -98,7 +105,7 @@ async fn nobody_sees_into_another_household() {
     assert!(matches!(other.tick(id, step, now()).await, Err(StoreError::NotFound)));
     assert!(matches!(other.set_deleted(id, Some(now())).await, Err(StoreError::NotFound)));
     assert!(matches!(other.give_verdict(id, verdict(0, 1)).await, Err(StoreError::NotFound)));
-    assert!(other.in_the_cellar().await.unwrap().is_empty() && other.book(10).await.unwrap().is_empty());
+    assert!(other.in_the_cellar().await.unwrap().is_empty() && other.book(10, None, "").await.unwrap().is_empty());
     assert!(store.kitchen(ours).piece(id).await.unwrap().steps[0].done_at.is_none());
 }
 
@@ -118,9 +125,9 @@ async fn ticks_keep_their_first_moment_and_can_be_taken_back() {
     assert_eq!(kitchen.piece(id).await.unwrap().steps[0].done_at, None);
     // The last step finishes the piece, and taking it back opens it again.
     kitchen.tick(id, steps[2].id, later).await.unwrap();
-    assert_eq!(kitchen.book(10).await.unwrap()[0].finished_at, Some(later));
+    assert_eq!(kitchen.book(10, None, "").await.unwrap()[0].finished_at, Some(later));
     kitchen.untick(id, steps[2].id).await.unwrap();
-    assert_eq!((kitchen.book(10).await.unwrap().len(), kitchen.in_the_cellar().await.unwrap().len()), (0, 1));
+    assert_eq!((kitchen.book(10, None, "").await.unwrap().len(), kitchen.in_the_cellar().await.unwrap().len()), (0, 1));
 }
 
 #[tokio::test]
@@ -179,30 +186,6 @@ async fn taking_out_can_be_undone() {
     kitchen.set_deleted(id, None).await.unwrap();
     assert_eq!(kitchen.in_the_cellar().await.unwrap().len(), 1);
     assert!(matches!(kitchen.set_deleted(PieceId(Uuid::now_v7()), None).await, Err(StoreError::NotFound)));
-}
-
-#[tokio::test]
-async fn an_address_is_taken_once_and_guessing_is_braked() {
-    let store = fresh().await;
-    household(&store, "a@example.org").await;
-    let again = SignUp {
-        household: "x".into(),
-        time_zone: "UTC".into(),
-        name: "y".into(),
-        address: "a@example.org".into(),
-        password_hash: "z".into(),
-    };
-    assert!(matches!(store.sign_up(again, now()).await, Err(StoreError::AddressTaken)));
-    assert_eq!(store.cook_by_address("a@example.org").await.unwrap().unwrap().household_name, "Boathouse kitchen");
-    assert!(store.cook_by_address("A@example.org").await.unwrap().is_none(), "keys compare byte by byte");
-    for _ in 0..8 {
-        assert!(!store.must_wait("a@example.org", now()).await.unwrap());
-        store.note_failure("a@example.org", now()).await.unwrap();
-    }
-    assert!(store.must_wait("a@example.org", now()).await.unwrap());
-    assert!(!store.must_wait("a@example.org", now() + SignedDuration::from_mins(16)).await.unwrap());
-    store.forget_failures("a@example.org").await.unwrap();
-    assert!(!store.must_wait("a@example.org", now()).await.unwrap());
 }
 
 #[tokio::test]

@@ -1,24 +1,40 @@
 //! What axum-login asks of us.
 
 use axum_login::{AuthUser, AuthnBackend, UserId};
-use rauchkeller_store::{Cook, CookId, Store, StoreError, verify_password};
+use rauchkeller_store::{Cook, CookId, Crowded, Store, StoreError, verify_password};
 use std::sync::LazyLock;
 use uuid::Uuid;
 
 /// A cook as axum-login sees one.
 #[derive(Debug, Clone)]
-pub struct User(pub Cook);
+pub struct User {
+    /// Who.
+    pub cook: Cook,
+    /// What a session has to agree with.
+    bound_to: Vec<u8>,
+}
+
+impl From<Cook> for User {
+    /// A session is bound to the password and to the cook's own count of ended sessions.
+    fn from(cook: Cook) -> Self {
+        let mut bound_to = cook.password_hash.clone().into_bytes();
+        if cook.session_epoch > 0 {
+            bound_to.extend(format!("#{}", cook.session_epoch).into_bytes());
+        }
+        Self { cook, bound_to }
+    }
+}
 
 impl AuthUser for User {
     type Id = Uuid;
 
     fn id(&self) -> Uuid {
-        self.0.id.0
+        self.cook.id.0
     }
 
-    /// A changed password ends every session.
+    /// A changed password ends every session, and so does asking for it.
     fn session_auth_hash(&self) -> &[u8] {
-        self.0.password_hash.as_bytes()
+        &self.bound_to
     }
 }
 
@@ -28,6 +44,17 @@ pub struct Credentials {
     pub address: String,
     /// As typed.
     pub password: String,
+}
+
+/// Why nothing could be looked up.
+#[derive(Debug, thiserror::Error)]
+pub enum BackendError {
+    /// The database.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    /// Too many at once.
+    #[error(transparent)]
+    Crowded(#[from] Crowded),
 }
 
 /// Cooks in the store.
@@ -41,16 +68,16 @@ static NOBODY: LazyLock<String> =
 impl AuthnBackend for Backend {
     type User = User;
     type Credentials = Credentials;
-    type Error = StoreError;
+    type Error = BackendError;
 
-    async fn authenticate(&self, given: Credentials) -> Result<Option<User>, StoreError> {
+    async fn authenticate(&self, given: Credentials) -> Result<Option<User>, BackendError> {
         let cook = self.0.cook_by_address(&given.address).await?;
         let hash = cook.as_ref().map_or_else(|| NOBODY.clone(), |cook| cook.password_hash.clone());
-        let matches = verify_password(given.password, hash).await;
-        Ok(cook.filter(|_| matches).map(User))
+        let matches = verify_password(given.password, hash).await?;
+        Ok(cook.filter(|_| matches).map(User::from))
     }
 
-    async fn get_user(&self, id: &UserId<Self>) -> Result<Option<User>, StoreError> {
-        Ok(self.0.cook(CookId(*id)).await?.map(User))
+    async fn get_user(&self, id: &UserId<Self>) -> Result<Option<User>, BackendError> {
+        Ok(self.0.cook(CookId(*id)).await?.map(User::from))
     }
 }

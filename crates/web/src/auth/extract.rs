@@ -35,7 +35,8 @@ impl<S: Send + Sync> FromRequestParts<S> for SignedIn {
         let session =
             Session::from_request_parts(parts, state).await.map_err(|(_, why)| WebError::Session(why.to_owned()).into_response())?;
         if let Some(user) = session.user {
-            return Ok(Self(user.0));
+            touch(&session.session).await;
+            return Ok(Self(user.cook));
         }
         // htmx follows a redirect inside the fragment; this header moves the whole page instead.
         let mut response = Redirect::to("/sign-in").into_response();
@@ -47,6 +48,20 @@ impl<S: Send + Sync> FromRequestParts<S> for SignedIn {
     }
 }
 
+/// Name of the day a session was last used, in the session.
+const USED_ON: &str = "used-on";
+
+/// Once a day a session in use is written anew, and so goes on: none ends while somebody cooks.
+async fn touch(session: &axum_login::tower_sessions::Session) {
+    let today = jiff::Timestamp::now().as_second() / 86_400;
+    let last: Option<i64> = session.get(USED_ON).await.ok().flatten();
+    if last != Some(today)
+        && let Err(error) = session.insert(USED_ON, today).await
+    {
+        tracing::warn!(%error, "session not touched");
+    }
+}
+
 /// A cook, if one is signed in.
 pub struct MaybeCook(pub Option<Cook>);
 
@@ -55,6 +70,6 @@ impl<S: Send + Sync> FromRequestParts<S> for MaybeCook {
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Infallible> {
         let session = Session::from_request_parts(parts, state).await.ok();
-        Ok(Self(session.and_then(|s| s.user).map(|u| u.0)))
+        Ok(Self(session.and_then(|s| s.user).map(|u| u.cook)))
     }
 }

@@ -1,10 +1,14 @@
 //! Who is there: sign-up, sign-in, sessions, and the extractor that is the authorisation.
 
+mod account;
 mod backend;
+mod browser;
 mod extract;
 mod pages;
+mod password;
 mod session_store;
 
+pub use account::{account, change_password, end_others};
 pub use extract::{MaybeCook, SignedIn};
 pub use pages::{enter_demo, sign_in, sign_in_page, sign_out, sign_up, sign_up_page};
 

@@ -1,7 +1,9 @@
 //! The door: sign-in, sign-up, sign-out, and the demo's one press.
 
+use super::backend::{BackendError, Credentials, User};
+use super::browser::{self, Visitor};
+use super::password::{LENGTH, wrong_with};
 use super::Session;
-use super::backend::{Credentials, User};
 use crate::error::WebError;
 use crate::shell::render;
 use crate::state::AppState;
@@ -11,7 +13,8 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::tz::TimeZone;
-use rauchkeller_store::{SignUp, StoreError, hash_password};
+use axum_login::Error as AuthError;
+use rauchkeller_store::{Door, SignUp, StoreError, hash_password};
 use serde::Deserialize;
 
 #[derive(Template, Default)]
@@ -53,42 +56,73 @@ pub struct SignUpForm {
     time_zone: String,
 }
 
-/// Longest password taken; beyond it hashing would only burn time.
-const LONGEST_PASSWORD: usize = 200;
-
 pub async fn sign_in_page(State(state): State<AppState>) -> Result<Response, WebError> {
     render(&SignInPage { demo: state.settings.demo_cook.is_some(), ..Default::default() })
 }
 
-pub async fn sign_in(State(state): State<AppState>, mut session: Session, Form(form): Form<SignInForm>) -> Result<Response, WebError> {
+const TOO_MANY: &str = "Too many wrong tries. Wait a quarter of an hour, then try again; a browser you have signed in with before is not shut out by others’ tries.";
+const CROWDED: &str = "Too many people are at the door at once. Nothing was tried; send it again in a moment.";
+
+pub async fn sign_in(
+    State(state): State<AppState>,
+    mut session: Session,
+    visitor: Visitor,
+    Form(form): Form<SignInForm>,
+) -> Result<Response, WebError> {
     let address = form.address.trim().to_lowercase();
     let refuse = |status: StatusCode, wrong: &str| -> Result<Response, WebError> {
         let page = SignInPage { demo: state.settings.demo_cook.is_some(), address: form.address.clone(), wrong: Some(wrong.to_owned()) };
         Ok((status, render(&page)?).into_response())
     };
-    if address.is_empty() || address.len() > 190 || form.password.is_empty() || form.password.len() > LONGEST_PASSWORD {
+    let length = form.password.chars().count();
+    if address.is_empty() || address.len() > 190 || length == 0 || length > *LENGTH.end() {
         return refuse(StatusCode::UNPROCESSABLE_ENTITY, "Type the address and the password you signed up with.");
     }
-    if state.store.must_wait(&address, state.now()).await? {
-        return refuse(StatusCode::TOO_MANY_REQUESTS, "Too many tries for this address. Wait a quarter of an hour, then try again.");
-    }
+    let door = state.store.door_of(&address, visitor.token.as_deref()).await?;
+    let doors = [door.clone(), Door::Place { from: visitor.place.clone() }];
+    let Some(tried) = state.store.begin_try(&doors, state.now()).await? else {
+        return refuse(StatusCode::TOO_MANY_REQUESTS, TOO_MANY);
+    };
     let credentials = Credentials { address: address.clone(), password: form.password.clone() };
     match session.authenticate(credentials).await {
         Ok(Some(user)) => {
-            state.store.forget_failures(&address).await?;
-            enter(&mut session, &user).await
+            state.store.take_back(tried).await?;
+            state.store.forget_tries(&door).await?;
+            let known = matches!(door, Door::Known { .. });
+            enter(&state, &mut session, &user, !known).await
         }
-        Ok(None) => {
-            state.store.note_failure(&address, state.now()).await?;
-            refuse(StatusCode::UNPROCESSABLE_ENTITY, "Address and password do not belong together. Check both, capitals too.")
+        Ok(None) => refuse(StatusCode::UNPROCESSABLE_ENTITY, "Address and password do not belong together. Check both, capitals too."),
+        Err(AuthError::Backend(BackendError::Crowded(_))) => {
+            state.store.take_back(tried).await?;
+            refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED)
         }
-        Err(error) => Err(WebError::Session(error.to_string())),
+        Err(error) => {
+            state.store.take_back(tried).await?;
+            Err(WebError::Session(error.to_string()))
+        }
     }
 }
 
-async fn enter(session: &mut Session, user: &User) -> Result<Response, WebError> {
-    session.login(user).await.map_err(|e| WebError::Session(e.to_string()))?;
-    Ok(Redirect::to("/cellar").into_response())
+/// Begins a session under a new id, whatever session the browser brought along, and remembers the browser.
+async fn enter(state: &AppState, session: &mut Session, user: &User, new_browser: bool) -> Result<Response, WebError> {
+    begin_session(session, user).await?;
+    let mut response = Redirect::to("/cellar").into_response();
+    if new_browser {
+        let token = browser::new_token();
+        state.store.know_browser(user.cook.id, &token, state.now()).await?;
+        browser::remember(state, &token, &mut response);
+    }
+    Ok(response)
+}
+
+/// A session somebody planted, signed in or not, must not become the cook's: what was there ends, and the id is new.
+pub(super) async fn begin_session(session: &mut Session, user: &User) -> Result<(), WebError> {
+    let failed = |e: &dyn std::fmt::Display| WebError::Session(e.to_string());
+    if session.session.id().is_some() {
+        session.session.flush().await.map_err(|e| failed(&e))?;
+    }
+    session.session.cycle_id().await.map_err(|e| failed(&e))?;
+    session.login(user).await.map_err(|e| failed(&e))
 }
 
 pub async fn sign_up_page() -> Result<Response, WebError> {
@@ -101,7 +135,12 @@ fn named(text: &str, what: &str) -> Option<String> {
     (!(1..=60).contains(&length)).then(|| format!("{length} characters do not work here: 1 to 60. Give {what} a name."))
 }
 
-pub async fn sign_up(State(state): State<AppState>, mut session: Session, Form(form): Form<SignUpForm>) -> Result<Response, WebError> {
+pub async fn sign_up(
+    State(state): State<AppState>,
+    mut session: Session,
+    visitor: Visitor,
+    Form(form): Form<SignUpForm>,
+) -> Result<Response, WebError> {
     let address = form.address.trim().to_lowercase();
     let mut page = SignUpPage {
         household: form.household.clone(),
@@ -115,24 +154,27 @@ pub async fn sign_up(State(state): State<AppState>, mut session: Session, Form(f
     if !looks_like_one || address.len() > 190 || address.contains(char::is_whitespace) {
         page.wrong_address = Some("An address has an @ and a dot after it, like cook@example.org. It is only used to sign in.".into());
     }
-    let length = form.password.chars().count();
-    if length < 10 || form.password.len() > LONGEST_PASSWORD {
-        page.wrong_password =
-            Some(format!("{length} characters do not work here: 10 to {LONGEST_PASSWORD}. A short sentence is easy to keep in mind."));
-    }
+    page.wrong_password = wrong_with(&form.password, &[&address, form.household.trim(), form.name.trim()]);
     if page.wrong_household.is_some() || page.wrong_name.is_some() || page.wrong_address.is_some() || page.wrong_password.is_some() {
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
     }
-    let Some(password_hash) = hash_password(form.password).await else {
-        return Err(WebError::Session("password could not be hashed".into()));
+    let mut refuse = |status: StatusCode, wrong: &str| -> Result<Response, WebError> {
+        page.wrong_address = Some(wrong.to_owned());
+        Ok((status, render(&page)?).into_response())
+    };
+    // Counted and never taken back: kitchens cost a hash and rows each.
+    if state.store.begin_try(&[Door::SignUp { from: visitor.place.clone() }], state.now()).await?.is_none() {
+        return refuse(StatusCode::TOO_MANY_REQUESTS, "Many kitchens were set up from here just now. Wait a quarter of an hour, then try again.");
+    }
+    let Ok(password_hash) = hash_password(form.password).await else {
+        return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED);
     };
     let time_zone = if TimeZone::get(&form.time_zone).is_ok() { form.time_zone } else { "UTC".into() };
     let new = SignUp { household: form.household.trim().into(), time_zone, name: form.name.trim().into(), address, password_hash };
     match state.store.sign_up(new, state.now()).await {
-        Ok(cook) => enter(&mut session, &User(cook)).await,
+        Ok(cook) => enter(&state, &mut session, &User::from(cook), true).await,
         Err(StoreError::AddressTaken) => {
-            page.wrong_address = Some("This address already has a kitchen. Sign in with it, or take another.".into());
-            Ok((StatusCode::CONFLICT, render(&page)?).into_response())
+            refuse(StatusCode::CONFLICT, "This address already has a kitchen. Sign in with it, or take another.")
         }
         Err(error) => Err(error.into()),
     }
@@ -147,5 +189,5 @@ pub async fn sign_out(mut session: Session) -> Result<Response, WebError> {
 pub async fn enter_demo(State(state): State<AppState>, mut session: Session) -> Result<Response, WebError> {
     let address = state.settings.demo_cook.clone().ok_or(WebError::NotFound)?;
     let cook = state.store.cook_by_address(&address).await?.ok_or(WebError::NotFound)?;
-    enter(&mut session, &User(cook)).await
+    enter(&state, &mut session, &User::from(cook), false).await
 }

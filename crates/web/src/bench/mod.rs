@@ -9,6 +9,7 @@ pub use form::{BenchForm, encode, slip};
 pub use numbers::{CoverLine, MixLines, spoons_line};
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::Shelf;
 use crate::piece::draft_piece;
@@ -43,7 +44,8 @@ pub async fn page(
     Query(form): Query<BenchForm>,
 ) -> Result<Response, WebError> {
     let address = form.address();
-    let view = BenchView::of(form, &cook.now(&state), &Shelf::of(&state, &cook).await?);
+    let (now, shelf) = (cook.now(&state), Shelf::of(&state, &cook).await?);
+    let view = compute(move || BenchView::of(form, &now, &shelf)).await?;
     if !partial.0 {
         return render(&BenchPage { rail: Rail::at("bench", &cook), view });
     }
@@ -59,7 +61,8 @@ pub async fn page(
 pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): Form<BenchForm>) -> Result<Response, WebError> {
     let now = cook.now(&state);
     let key = form.key.clone();
-    let view = BenchView::of(form, &now, &Shelf::of(&state, &cook).await?);
+    let shelf = Shelf::of(&state, &cook).await?;
+    let view = compute(move || BenchView::of(form, &now, &shelf)).await?;
     let usable_key = Uuid::parse_str(&key).is_ok();
     let (Some(plan), true, true) = (&view.plan, view.may_keep, usable_key) else {
         let page = BenchPage { rail: Rail::at("bench", &cook), view };

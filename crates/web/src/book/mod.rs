@@ -1,6 +1,8 @@
 //! The Book: what was eaten, how it was, and what to change.
 
 use crate::auth::SignedIn;
+use crate::bench::encode;
+use crate::compute::compute;
 use crate::draw::{Slice, Width, draw_slice};
 use crate::error::WebError;
 use crate::piece::Opened;
@@ -8,10 +10,13 @@ use crate::shell::{Rail, render};
 use crate::state::AppState;
 use crate::words::{JUICE, SALTINESS, grams, on_scale, trim};
 use askama::Template;
-use axum::extract::State;
+use axum::extract::{Query, State};
 use axum::response::Response;
+use jiff::Timestamp;
 use jiff::tz::TimeZone;
-use rauchkeller_store::{Refrigerator, Verdict};
+use rauchkeller_core::piece::Cut;
+use rauchkeller_store::{JudgedDose, Refrigerator, Verdict};
+use serde::Deserialize;
 
 /// One page of the book.
 pub struct Entry {
@@ -42,7 +47,12 @@ pub struct Lesson {
 struct BookPage {
     rail: Rail,
     entries: Vec<Entry>,
+    /// Those that cannot be read: where they are, and what is said of them.
+    unread: Vec<(String, String)>,
     lessons: Vec<Lesson>,
+    find: String,
+    older: String,
+    newest: bool,
 }
 
 fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
@@ -77,18 +87,14 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
 }
 
 /// What several verdicts of one cut say together; with fewer than three it says so.
-fn lessons(opened: &[Opened]) -> Vec<Lesson> {
-    let mut cuts: Vec<&str> = opened.iter().map(|o| o.plan.request.cut_name.as_str()).collect();
+fn lessons(doses: &[JudgedDose]) -> Vec<Lesson> {
+    let mut cuts: Vec<&str> = doses.iter().map(|d| d.cut.as_str()).collect();
     cuts.sort_unstable();
     cuts.dedup();
     cuts.into_iter()
         .map(|cut| {
-            let judged: Vec<_> = opened
-                .iter()
-                .filter(|o| o.plan.request.cut_name == cut)
-                .filter_map(|o| Some((o.plan.request.g_per_kg, o.piece.verdict.as_ref()?)))
-                .collect();
-            let right: Vec<f64> = judged.iter().filter(|(_, v)| v.rim.abs() <= 1 && v.middle.abs() <= 1).map(|(dose, _)| *dose).collect();
+            let judged: Vec<&JudgedDose> = doses.iter().filter(|d| d.cut == cut).collect();
+            let right: Vec<f64> = judged.iter().filter(|d| d.rim.abs() <= 1 && d.middle.abs() <= 1).map(|d| d.g_per_kg).collect();
             let line = if judged.len() < 3 {
                 format!("{} judged so far: too few to say more than the last one did.", judged.len())
             } else if right.is_empty() {
@@ -102,23 +108,52 @@ fn lessons(opened: &[Opened]) -> Vec<Lesson> {
                 };
                 format!("{} of {} seasoned about right, at {band}.", right.len(), judged.len())
             };
-            Lesson { cut: cut.to_owned(), line }
+            Lesson { cut: Cut::find(cut).map_or(cut, |c| c.name).to_owned(), line }
         })
         .collect()
 }
 
+/// Entries on a page.
+const A_PAGE: u64 = 20;
+/// Verdicts that lessons are drawn from.
+const REMEMBERED: u64 = 60;
+
+/// Which page, and which pieces.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct BookQuery {
+    /// Words of the name.
+    find: String,
+    /// Eaten before this moment, microseconds since 1970; empty for the newest.
+    before: String,
+}
+
 /// The Book.
-pub async fn page(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let pieces = cook
-        .kitchen(&state)
-        .book(60)
-        .await?
-        .into_iter()
-        .map(|piece| Opened::of(piece, Refrigerator::default()))
-        .collect::<Result<Vec<_>, _>>()?;
+pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(query): Query<BookQuery>) -> Result<Response, WebError> {
+    let kitchen = cook.kitchen(&state);
+    let find: String = query.find.trim().chars().take(80).collect();
+    let before = query.before.parse().ok().and_then(|us| Timestamp::from_microsecond(us).ok());
+    // One more than is shown says whether there is an older page.
+    let mut pieces = kitchen.book(A_PAGE + 1, before, &find).await?;
+    let more = pieces.len() as u64 > A_PAGE;
+    pieces.truncate(A_PAGE as usize);
+    let last = pieces.last().and_then(|p| p.finished_at);
+    let older = last.filter(|_| more).map(|at| format!("/book?find={}&before={}", encode(&find), at.as_microsecond())).unwrap_or_default();
+    let lessons = if before.is_none() && find.is_empty() { lessons(&kitchen.judged_doses(REMEMBERED).await?) } else { vec![] };
     let zone = cook.now(&state).time_zone().clone();
-    let entries = pieces.iter().map(|p| entry(p, &zone)).collect();
-    render(&BookPage { rail: Rail::at("book", &cook), entries, lessons: lessons(&pieces) })
+    let (entries, unread) = compute(move || {
+        let (mut entries, mut unread) = (Vec::new(), Vec::new());
+        for piece in pieces {
+            match Opened::of(piece, Refrigerator::default()) {
+                Ok(opened) => entries.push(entry(&opened, &zone)),
+                Err(why) => unread.push((format!("/pieces/{}", why.id), why.line())),
+            }
+        }
+        (entries, unread)
+    })
+    .await?;
+    let newest = before.is_none();
+    render(&BookPage { rail: Rail::at("book", &cook), entries, unread, lessons, find, older, newest })
 }
 
 #[cfg(test)]
@@ -134,19 +169,21 @@ mod tests {
         opened
     }
 
+    fn dose(cut: &str, g_per_kg: f64, rim: i32, middle: i32) -> JudgedDose {
+        JudgedDose { cut: cut.into(), g_per_kg, rim, middle }
+    }
+
     #[test]
     fn with_too_little_evidence_it_says_so() {
-        let two = lessons(&[judged("pork-belly", 2000.0, 0, 0), judged("pork-belly", 2400.0, 0, 0)]);
-        assert!(two[0].line.contains("2 judged so far: too few"));
+        let two = lessons(&[dose("pork-belly", 7.5, 0, 0), dose("pork-belly", 8.0, 0, 0)]);
+        assert!(two[0].line.contains("2 judged so far: too few") && two[0].cut == "Pork belly");
     }
 
     #[test]
     fn three_verdicts_give_a_dose_that_was_right() {
-        let right = [judged("pork-belly", 2000.0, 0, 0), judged("pork-belly", 2400.0, 1, 0), judged("pork-belly", 1800.0, 2, 2)];
-        let found = lessons(&right);
-        assert_eq!((found.len(), found[0].line.as_str()), (1, "2 of 3 seasoned about right, at 7.5 g/kg."));
-        let wrong =
-            lessons(&[judged("duck-whole", 2000.0, 2, 2), judged("duck-whole", 2200.0, -2, -2), judged("duck-whole", 2400.0, 2, 0)]);
+        let found = lessons(&[dose("pork-belly", 7.5, 0, 0), dose("pork-belly", 8.0, 1, 0), dose("pork-belly", 12.0, 2, 2)]);
+        assert_eq!((found.len(), found[0].line.as_str()), (1, "2 of 3 seasoned about right, at 7.5–8 g/kg."));
+        let wrong = lessons(&[dose("duck-whole", 9.0, 2, 2), dose("duck-whole", 10.0, -2, -2), dose("duck-whole", 11.0, 2, 0)]);
         assert!(wrong[0].line.contains("none of them"));
     }
 

@@ -3,6 +3,7 @@
 mod view;
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::piece::Opened;
 use crate::shell::{Partial, Rail, render};
@@ -29,7 +30,14 @@ struct CellarFragment {
 pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partial) -> Result<Response, WebError> {
     let kitchen = cook.kitchen(&state);
     let fridge = kitchen.refrigerator().await?;
-    let pieces = kitchen.in_the_cellar().await?.into_iter().map(|piece| Opened::of(piece, fridge)).collect::<Result<Vec<_>, _>>()?;
-    let view = CellarView::of(&pieces, &cook.now(&state));
+    let (mut pieces, mut unread) = (Vec::new(), Vec::new());
+    for piece in kitchen.in_the_cellar().await? {
+        match Opened::of(piece, fridge) {
+            Ok(opened) => pieces.push(opened),
+            Err(why) => unread.push(*why),
+        }
+    }
+    let now = cook.now(&state);
+    let view = compute(move || CellarView::of(&pieces, &unread, &now)).await?;
     if partial.0 { render(&CellarFragment { view }) } else { render(&CellarPage { rail: Rail::at("cellar", &cook), view }) }
 }

@@ -1,7 +1,7 @@
 //! What the Cellar shows.
 
 use crate::draw::{Board, BoardPiece, Segment, Width, draw_board};
-use crate::piece::{InTheCold, Opened, Standing, journey};
+use crate::piece::{InTheCold, Opened, Standing, Unread, journey};
 use crate::words::{day_wall, instant, span, wall};
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_core::piece::{Cut, Family, Species};
@@ -18,6 +18,8 @@ pub struct HandLine {
 pub struct WatchLine {
     pub text: String,
     pub severity: String,
+    /// Where it is looked at; empty for none.
+    pub href: String,
 }
 
 /// The Cellar.
@@ -167,11 +169,12 @@ fn clashes(pieces: &[Opened]) -> Vec<(Timestamp, Timestamp, String)> {
 
 impl CellarView {
     /// Everything of the page, from the pieces and the clock.
-    pub fn of(pieces: &[Opened], now: &ZonedDateTime) -> Self {
+    pub fn of(pieces: &[Opened], unread: &[Unread], now: &ZonedDateTime) -> Self {
         let at = now.timestamp();
         let mut work: Vec<Block> = pieces.iter().flat_map(blocks).collect();
         work.sort_by_key(|b| b.starts);
-        let (headline, sub) = headline(&work, now, pieces.is_empty());
+        let empty = pieces.is_empty() && unread.is_empty();
+        let (headline, sub) = headline(&work, now, empty);
         let clashes = clashes(pieces);
         let board_pieces: Vec<BoardPiece> = pieces.iter().map(|p| board_piece(p, now)).collect();
         let starts = board_pieces.iter().filter_map(|p| p.journey.first().map(|s| s.from)).min().unwrap_or(at);
@@ -195,7 +198,7 @@ impl CellarView {
             ..board.clone()
         };
         Self {
-            empty: pieces.is_empty(),
+            empty,
             headline,
             sub,
             board_wide: draw_board(&board, Width::Wide),
@@ -212,7 +215,7 @@ impl CellarView {
                 })
                 .chain(pieces.iter().filter_map(|opened| to_weigh(opened, now)))
                 .collect(),
-            watch: watch(pieces, &clashes, now),
+            watch: unread.iter().map(unread_line).chain(watch(pieces, &clashes, now)).collect(),
         }
     }
 }
@@ -250,10 +253,14 @@ fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String
     (format!("Nothing to do until {}", wall(first.starts, now)), what)
 }
 
+fn unread_line(unread: &Unread) -> WatchLine {
+    WatchLine { text: unread.line(), severity: "red".into(), href: format!("/pieces/{}", unread.id) }
+}
+
 fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &ZonedDateTime) -> Vec<WatchLine> {
     let mut lines: Vec<WatchLine> = clashes
         .iter()
-        .map(|(from, _, words)| WatchLine { text: format!("{words}, from {}", day_wall(*from, now.time_zone())), severity: "red".into() })
+        .map(|(from, _, words)| WatchLine { text: format!("{words}, from {}", day_wall(*from, now.time_zone())), severity: "red".into(), href: String::new() })
         .collect();
     for opened in pieces {
         for caution in opened
@@ -262,17 +269,19 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &Zo
             .iter()
             .filter(|c| matches!(c.code.as_str(), "storage-limit" | "fridge-too-warm" | "short-rest" | "skin-wet" | "bought-when"))
         {
-            lines.push(WatchLine { text: format!("{}: {}", opened.piece.name, caution.text), severity: caution.severity.clone() });
+            let href = format!("/pieces/{}", opened.piece.id);
+            lines.push(WatchLine { text: format!("{}: {}", opened.piece.name, caution.text), severity: caution.severity.clone(), href });
         }
         if opened.piece.rest.weigh_ins.iter().any(rauchkeller_store::WeighIn::is_open) {
             let text = format!("{}: a weighing does not fit the others; its rest asks about it", opened.piece.name);
-            lines.push(WatchLine { text, severity: "amber".into() });
+            lines.push(WatchLine { text, severity: "amber".into(), href: format!("/pieces/{}/rest", opened.piece.id) });
         }
         let meal = instant(&opened.plan.serve_at);
         if meal < now.timestamp() {
             lines.push(WatchLine {
                 text: format!("{}: the meal was {}. Tick what is done, or say how it was.", opened.piece.name, wall(meal, now)),
                 severity: "amber".into(),
+                href: format!("/pieces/{}", opened.piece.id),
             });
         }
     }
@@ -291,7 +300,7 @@ mod tests {
 
     #[test]
     fn the_headline_waits_for_the_next_hands() {
-        let view = CellarView::of(&[opened(&[])], &now("2026-12-10T12:00[Europe/Vienna]"));
+        let view = CellarView::of(&[opened(&[])], &[], &now("2026-12-10T12:00[Europe/Vienna]"));
         assert!(view.headline.starts_with("Nothing to do until Fri"), "{}", view.headline);
         assert!(view.sub.contains("weigh salt, dry, pierce, salt") && view.sub.contains("of hands"), "{}", view.sub);
         assert_eq!(view.by_hand.len(), view.by_hand.iter().filter(|l| !l.late).count());
@@ -299,7 +308,7 @@ mod tests {
 
     #[test]
     fn what_is_due_is_said_now_and_late_is_late() {
-        let view = CellarView::of(&[opened(&[])], &now("2026-12-12T10:00[Europe/Vienna]"));
+        let view = CellarView::of(&[opened(&[])], &[], &now("2026-12-12T10:00[Europe/Vienna]"));
         assert!(view.headline.starts_with("Now: "), "{}", view.headline);
         assert!(view.by_hand[0].late);
     }
@@ -307,24 +316,24 @@ mod tests {
     #[test]
     fn one_fire_for_two_temperatures_is_a_clash() {
         let pieces = [opened(&[]), kept_cut("turkey-whole", 5200.0, &[])];
-        let view = CellarView::of(&pieces, &now("2026-12-10T12:00[Europe/Vienna]"));
+        let view = CellarView::of(&pieces, &[], &now("2026-12-10T12:00[Europe/Vienna]"));
         let clash = view.watch.iter().find(|w| w.text.contains("One fire")).expect("a clash");
         assert!(clash.text.contains("175 °C") && clash.text.contains("163 °C") && clash.severity == "red");
         assert!(view.board_wide.contains(r#"class="clash""#));
         // Two bellies want the same: no clash.
-        let same = CellarView::of(&[opened(&[]), opened(&[])], &now("2026-12-10T12:00[Europe/Vienna]"));
+        let same = CellarView::of(&[opened(&[]), opened(&[])], &[], &now("2026-12-10T12:00[Europe/Vienna]"));
         assert!(!same.watch.iter().any(|w| w.text.contains("One fire")));
     }
 
     #[test]
     fn a_meal_that_has_passed_is_asked_about() {
-        let view = CellarView::of(&[opened(&[])], &now("2026-12-13T10:00[Europe/Vienna]"));
+        let view = CellarView::of(&[opened(&[])], &[], &now("2026-12-13T10:00[Europe/Vienna]"));
         assert!(view.watch.iter().any(|w| w.text.contains("the meal was Sat 19:00")));
     }
 
     #[test]
     fn an_empty_cellar_says_so() {
-        let view = CellarView::of(&[], &now("2026-12-10T12:00[Europe/Vienna]"));
+        let view = CellarView::of(&[], &[], &now("2026-12-10T12:00[Europe/Vienna]"));
         assert!(view.empty && view.headline == "The Cellar is empty" && view.hands_href.is_empty());
     }
 
@@ -336,7 +345,7 @@ mod tests {
     #[test]
     fn a_drying_piece_wants_to_be_weighed_now_and_then() {
         let mut opened = opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")]);
-        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &now(text)).by_hand;
+        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &[], &now(text)).by_hand;
         let asks = |lines: &[HandLine]| lines.iter().any(|l| l.what.contains("weigh in") && l.href.ends_with("/rest"));
         assert!(asks(&at("2026-12-11T15:00[Europe/Vienna]")), "never weighed");
         let noted = rauchkeller_store::NewWeighIn {
@@ -350,13 +359,13 @@ mod tests {
         };
         let id = rauchkeller_store::WeighInId(uuid::Uuid::nil());
         opened.piece.rest.weigh_ins = vec![rauchkeller_store::WeighIn { id, noted: noted.clone(), answer: None }];
-        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &now(text)).by_hand;
+        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &[], &now(text)).by_hand;
         assert!(!asks(&at("2026-12-11T16:00[Europe/Vienna]")), "just weighed");
         assert!(asks(&at("2026-12-11T22:00[Europe/Vienna]")), "seven hours later");
         // A weighing that does not fit is watched until somebody answers.
         let doubted = rauchkeller_store::NewWeighIn { doubt: Some(("tray-missing".into(), -640.0)), ..noted };
         opened.piece.rest.weigh_ins = vec![rauchkeller_store::WeighIn { id, noted: doubted, answer: None }];
-        let view = CellarView::of(std::slice::from_ref(&opened), &now("2026-12-11T16:00[Europe/Vienna]"));
+        let view = CellarView::of(std::slice::from_ref(&opened), &[], &now("2026-12-11T16:00[Europe/Vienna]"));
         assert!(view.watch.iter().any(|w| w.text.contains("does not fit")));
     }
 }

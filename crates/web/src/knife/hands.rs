@@ -1,6 +1,7 @@
 //! The face with raw hands: the lit stretch moves on at the cook's own pace; a tap holds it, a tap sends it back.
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::error::WebError;
 use crate::piece::{Opened, hands_fragment, open};
@@ -85,9 +86,12 @@ async fn work_of(state: &AppState, cook: &SignedIn, opened: &Opened, kind: &str)
     if let (Some(tool), false) = (usual, runs.is_empty()) {
         ask.skin_work.get_or_insert_default().own_pace = Some(own_pace(tool.per_min, &runs));
     }
-    let Some(plan) = make_plan(&ask).ok() else { return Ok(None) };
-    let walk = plan.skin.as_ref().and_then(|s| light(&s.work));
-    Ok(walk.map(|walk| (plan, walk)))
+    let planned = compute(move || {
+        let plan = make_plan(&ask).ok()?;
+        let walk = plan.skin.as_ref().and_then(|s| light(&s.work))?;
+        Some((plan, walk))
+    });
+    planned.await
 }
 
 /// The step of knife or pick that is next.

@@ -14,6 +14,7 @@ pub use own_tool::add_tool;
 pub use print::{sheet_pdf, strips_pdf};
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::error::WebError;
 use crate::kit::Shelf;
@@ -59,13 +60,14 @@ pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Redir
 
 /// Plans the piece with the words of the form, at the cook's own pace where it is known.
 async fn planned(state: &AppState, cook: &SignedIn, opened: &Opened, form: KnifeForm, shelf: &Shelf) -> Result<Planned, WebError> {
-    let planned = Planned::of(opened, form, shelf);
+    let (piece, tools) = (opened.clone(), shelf.clone());
+    let planned = compute(move || Planned::of(&piece, form, &tools)).await?;
     let tool = planned.plan.as_ref().and_then(|p| p.skin.as_ref()).map(|s| s.ask.tool.id.to_string());
     let runs = match tool {
         Some(tool) => cook.kitchen(state).paces(&tool).await?,
         None => vec![],
     };
-    Ok(planned.at_own_pace(&runs))
+    compute(move || planned.at_own_pace(&runs)).await
 }
 
 /// What the last eaten piece of this cut taught, if its skin stayed chewy anywhere.
@@ -78,7 +80,8 @@ async fn view_of(state: &AppState, cook: &SignedIn, opened: &Opened, form: Knife
     let shelf = Shelf::with_tools(state, cook).await?;
     let planned = planned(state, cook, opened, form, &shelf).await?;
     let last = last_time(state, cook, opened).await?;
-    Ok(KnifeView::of(opened, planned, &shelf, last.as_ref()))
+    let opened = opened.clone();
+    compute(move || KnifeView::of(&opened, planned, &shelf, last.as_ref())).await
 }
 
 fn page_of(cook: &SignedIn, view: KnifeView, said: Option<&'static str>) -> KnifePage {

@@ -4,6 +4,7 @@ use super::form::KnifeForm;
 use super::planned;
 use super::words::tenths;
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::Shelf;
 use crate::piece::{Opened, open};
@@ -50,13 +51,15 @@ pub async fn sheet_pdf(
 ) -> Result<Response, WebError> {
     let meat_side = form.side == "meat";
     let (opened, plan) = plan_of(&state, &cook, &id, form).await?;
-    let Some(skin) = plan.as_ref().and_then(|p| p.skin.as_ref()) else { return Ok(nothing_to_print()) };
-    let name = format!("{}, {}", opened.piece.name, if meat_side { "meat side" } else { "skin side" });
-    let (strokes, other_side, holes) = skin.work.seen_from(meat_side);
-    let depth = depth_words(skin, meat_side);
-    let face = SheetFace { name: &name, laid: &skin.work.laid, strokes, other_side, holes, depth: &depth };
-    let bytes = sheet(&face, Paper::find(&paper))?;
-    Ok(pdf("face.pdf", bytes))
+    let Some(skin) = plan.and_then(|p| p.skin) else { return Ok(nothing_to_print()) };
+    let drawn = compute(move || {
+        let name = format!("{}, {}", opened.piece.name, if meat_side { "meat side" } else { "skin side" });
+        let (strokes, other_side, holes) = skin.work.seen_from(meat_side);
+        let depth = depth_words(&skin, meat_side);
+        let face = SheetFace { name: &name, laid: &skin.work.laid, strokes, other_side, holes, depth: &depth };
+        sheet(&face, Paper::find(&paper))
+    });
+    Ok(pdf("face.pdf", drawn.await??))
 }
 
 fn depth_words(skin: &SkinPlan, meat_side: bool) -> String {

@@ -6,6 +6,7 @@ mod hands;
 mod journey;
 mod page;
 mod standing;
+mod unread;
 #[cfg(test)]
 pub mod testing;
 mod verdict;
@@ -16,6 +17,7 @@ pub use hands::{hands, hands_fragment};
 pub use journey::{journey, out_of_cold, tick_begins};
 pub use page::{done, page, remove, restore, undone};
 pub use standing::{Standing, words as standing_words};
+pub use unread::{Unread, record, renew};
 pub use verdict::{give_verdict, verdict};
 
 use crate::auth::SignedIn;
@@ -26,6 +28,7 @@ use rauchkeller_store::{Piece, PieceId, Refrigerator, StepId};
 use uuid::Uuid;
 
 /// A kept piece with its plan read.
+#[derive(Debug, Clone)]
 pub struct Opened {
     /// As stored.
     pub piece: Piece,
@@ -36,10 +39,12 @@ pub struct Opened {
 }
 
 impl Opened {
-    /// Reads the plan of a stored piece.
-    pub fn of(piece: Piece, fridge: Refrigerator) -> Result<Self, WebError> {
-        let plan = serde_json::from_str(&piece.plan)?;
-        Ok(Self { piece, plan, fridge })
+    /// Reads the plan of a stored piece; where it cannot be read, what is still known of it.
+    pub fn of(piece: Piece, fridge: Refrigerator) -> Result<Self, Box<Unread>> {
+        match serde_json::from_str(&piece.plan) {
+            Ok(plan) => Ok(Self { piece, plan, fridge }),
+            Err(why) => Err(Box::new(Unread::of(&piece, why))),
+        }
     }
 
     /// The first step still to do.
@@ -51,7 +56,11 @@ impl Opened {
 /// Opens a piece of this cook's kitchen. An address that is no id is simply not here.
 pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
     let kitchen = cook.kitchen(state);
-    Opened::of(kitchen.piece(piece_id(id)?).await?, kitchen.refrigerator().await?)
+    let (piece, fridge) = (kitchen.piece(piece_id(id)?).await?, kitchen.refrigerator().await?);
+    Opened::of(piece, fridge).map_err(|unread| match unread::unread_page(cook, &cook.now(state), &unread, None) {
+        Ok(page) => WebError::Said(Box::new(page)),
+        Err(error) => error,
+    })
 }
 
 pub fn piece_id(id: &str) -> Result<PieceId, WebError> {

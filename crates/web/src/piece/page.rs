@@ -3,6 +3,7 @@
 use super::hands::{hands_fragment, missing_picks};
 use super::{Opened, Standing, open, piece_id, step_id};
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::draw::{Width, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
@@ -169,8 +170,10 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partia
 
 async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> Result<Response, WebError> {
     let opened = open(state, cook, id).await?;
-    let mut view = PieceView::of(&opened, &cook.now(state));
-    view.lost = missing_picks(state, cook, &opened).await?;
+    let lost = missing_picks(state, cook, &opened).await?;
+    let now = cook.now(state);
+    let mut view = compute(move || PieceView::of(&opened, &now)).await?;
+    view.lost = lost;
     if partial.0 { render(&PieceFragment { view }) } else { render(&PiecePage { rail: Rail::at("cellar", cook), view }) }
 }
 

@@ -1,6 +1,7 @@
 //! What the refrigerator learns: one drying coefficient from all its weighings, fitted anew whenever one changes.
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::piece::{InTheCold, Opened};
 use crate::state::AppState;
@@ -19,7 +20,8 @@ pub async fn learn(state: &AppState, cook: &SignedIn) -> Result<(), WebError> {
     let now = cook.now(state);
     let mut pieces: Vec<WeighedPiece> = Vec::new();
     for piece in kitchen.weighed_pieces().await? {
-        let opened = Opened::of(piece, fridge)?;
+        // A piece whose plan cannot be read teaches nothing, and keeps nobody from learning.
+        let Ok(opened) = Opened::of(piece, fridge) else { continue };
         if let Some(cold) = InTheCold::of(&opened, &now) {
             pieces.push(cold.weighed(&opened.piece.rest.weigh_ins));
         }
@@ -29,7 +31,7 @@ pub async fn learn(state: &AppState, cook: &SignedIn) -> Result<(), WebError> {
     };
     // Four evaluations a round of all pieces: tens of milliseconds, off the threads that answer others.
     let air = unweighed(&fridge, planned);
-    let fitted = tokio::task::spawn_blocking(move || fit_refrigerator(&pieces, air)).await.ok().filter(|fit| fit.points > 0);
+    let fitted = Some(compute(move || fit_refrigerator(&pieces, air)).await?).filter(|fit| fit.points > 0);
     let points = fitted.map_or(0, |fit| i32::try_from(fit.points).unwrap_or(i32::MAX));
     Ok(kitchen.set_fit(fitted.map(|fit| (fit.h.0, fit.spread)), points, state.now()).await?)
 }

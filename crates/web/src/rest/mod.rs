@@ -15,6 +15,7 @@ pub use rescue::change;
 pub use weigh::{answer, touch, weigh_in};
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::form_key;
 use crate::live::Live;
@@ -106,8 +107,13 @@ async fn show(
         (false, true) => StatusCode::CONFLICT,
         (false, false) => StatusCode::UNPROCESSABLE_ENTITY,
     };
-    let mut view = RestView::of(&opened, &query, &cook.now(state));
-    view.weigh_with(&opened, &trays, live.as_ref(), refused);
+    let now = cook.now(state);
+    let mut view = compute(move || {
+        let mut view = RestView::of(&opened, &query, &now);
+        view.weigh_with(&opened, &trays, live.as_ref(), refused);
+        view
+    })
+    .await?;
     view.demo_scale.clone_from(&state.settings.demo_scale);
     view.key = form_key("");
     if !partial.0 {

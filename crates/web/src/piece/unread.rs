@@ -1,0 +1,110 @@
+//! A kept piece whose plan cannot be read any more: said in words, with ways out. The rest of the kitchen goes on.
+
+use super::{draft_piece, piece_id};
+use crate::auth::SignedIn;
+use crate::compute::compute;
+use crate::error::WebError;
+use crate::shell::{Rail, render};
+use crate::state::AppState;
+use crate::words::day_wall;
+use askama::Template;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::{IntoResponse, Redirect, Response};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::plan_from;
+use rauchkeller_store::{Piece, PieceId, Replanned};
+use serde_json::{Value, json};
+
+/// What is still known of it.
+#[derive(Debug, Clone)]
+pub struct Unread {
+    /// Which.
+    pub id: PieceId,
+    /// Its name.
+    pub name: String,
+    /// The meal.
+    pub serve_at: jiff::Timestamp,
+    /// Whether it was taken out of the Cellar.
+    pub removed: bool,
+    /// What the reader said.
+    pub why: String,
+}
+
+impl Unread {
+    /// Of a stored piece.
+    pub fn of(piece: &Piece, why: impl std::fmt::Display) -> Self {
+        Self {
+            id: piece.id,
+            name: piece.name.clone(),
+            serve_at: piece.serve_at,
+            removed: piece.deleted_at.is_some(),
+            why: why.to_string().chars().take(200).collect(),
+        }
+    }
+
+    /// One line for a list.
+    pub fn line(&self) -> String {
+        format!("{}: its plan cannot be read any more. Nothing of it is lost; open it to plan it anew or to take it out.", self.name)
+    }
+}
+
+#[derive(Template)]
+#[template(path = "piece/unread.html")]
+struct UnreadPage {
+    rail: Rail,
+    piece: Unread,
+    meal: String,
+    said: Option<String>,
+}
+
+/// Its page.
+pub fn unread_page(cook: &SignedIn, now: &ZonedDateTime, piece: &Unread, said: Option<String>) -> Result<Response, WebError> {
+    let meal = day_wall(piece.serve_at, now.time_zone());
+    render(&UnreadPage { rail: Rail::at("cellar", cook), piece: piece.clone(), meal, said })
+}
+
+/// Plans it anew from its own words, as they were asked then; ticks stay.
+pub async fn renew(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    let kitchen = cook.kitchen(&state);
+    let piece = kitchen.piece(piece_id(&id)?).await?;
+    let refuse = |said: &str| unread_page(&cook, &cook.now(&state), &Unread::of(&piece, said), Some(said.to_owned()));
+    let Ok(request) = serde_json::from_str::<Value>(&piece.request) else {
+        return refuse("Its words cannot be read either. Take it out, or keep its record and plan it on the Bench.");
+    };
+    let then = request["now"].as_str().and_then(|at| at.parse::<ZonedDateTime>().ok()).unwrap_or_else(|| cook.now(&state));
+    let asked = request.clone();
+    let planned = compute(move || plan_from(&asked, &then)).await?;
+    let plan = match planned {
+        Ok(plan) => plan,
+        Err(problems) => {
+            let why = problems.problems.first().map_or_else(String::new, rauchkeller_contract::Problem::sentence);
+            return refuse(&format!("Today’s rules refuse its words: {why}"));
+        }
+    };
+    let new = draft_piece(String::new(), &request, &plan).into_new();
+    match kitchen.replan(piece.id, piece.version, &new).await? {
+        Replanned::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+        Replanned::Changed => refuse("Somebody changed it meanwhile. Look again, and send it once more."),
+        Replanned::DoneAlready => refuse("A step that is done has no place in the new plan, so the old one stays. Keep its record, and take it out."),
+    }
+}
+
+/// What is stored of a piece, as it is.
+pub async fn record(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    let piece = cook.kitchen(&state).piece(piece_id(&id)?).await?;
+    let read = |text: &str| serde_json::from_str(text).unwrap_or_else(|_| Value::String(text.to_owned()));
+    let steps: Vec<Value> = piece
+        .steps
+        .iter()
+        .map(|s| json!({"kind": s.kind, "planned_start": s.planned_start.to_string(), "done_at": s.done_at.map(|at| at.to_string())}))
+        .collect();
+    let record = json!({"name": piece.name, "cut": piece.cut, "serve_at": piece.serve_at.to_string(), "schema": piece.schema_no,
+        "request": read(&piece.request), "plan": read(&piece.plan), "steps": steps});
+    let headers = [
+        (header::CONTENT_TYPE, "application/json"),
+        (header::CONTENT_DISPOSITION, "attachment; filename=\"piece.json\""),
+        (header::CACHE_CONTROL, "no-store"),
+    ];
+    Ok((headers, record.to_string()).into_response())
+}
