@@ -55,6 +55,7 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/knife/tools", post(knife::add_tool))
         .route("/pieces/{piece}/knife/begin", post(knife::begin))
         .route("/pieces/{piece}/knife/hold", post(knife::hold))
+        .route("/pieces/{piece}/knife/go-on", post(knife::go_on))
         .route("/pieces/{piece}/knife/missing", post(knife::missing))
         .route("/pieces/{piece}/knife/back", post(knife::send_back))
         .route("/pieces/{piece}/knife.svg", get(knife::sheet))

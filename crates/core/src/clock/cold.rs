@@ -18,7 +18,12 @@ pub struct Quiet {
 }
 
 impl Quiet {
-    fn holds(self, at: Timestamp, zone: &TimeZone) -> bool {
+    /// Whether a moment falls into it.
+    pub fn holds(self, at: &ZonedDateTime) -> bool {
+        self.holds_at(at.timestamp(), at.time_zone())
+    }
+
+    fn holds_at(self, at: Timestamp, zone: &TimeZone) -> bool {
         let time = at.to_zoned_datetime(zone.clone()).time();
         if self.from <= self.to { time >= self.from && time < self.to } else { time >= self.from || time < self.to }
     }
@@ -27,12 +32,12 @@ impl Quiet {
     fn touches(self, start: Timestamp, end: Timestamp, zone: &TimeZone) -> bool {
         let mut at = start;
         while at < end {
-            if self.holds(at, zone) {
+            if self.holds_at(at, zone) {
                 return true;
             }
             at += SignedDuration::from_mins(5);
         }
-        self.holds(end - SignedDuration::from_secs(1), zone)
+        self.holds_at(end - SignedDuration::from_secs(1), zone)
     }
 }
 

@@ -145,7 +145,8 @@ async fn earlier_kitchen() -> (Server, reqwest::Client, String) {
         one.execute_unprepared(statement).await.unwrap();
     }
     one.commit().await.unwrap();
-    let server = Server::on("demo", &url);
+    // A storm is no cook's flood.
+    let server = Server::with("demo", &url, &["--flood-limit", "0"]);
     let client = http();
     assert_eq!(client.post(server.url("/demo")).send().await.unwrap().status(), 303);
     (server, client, url)
@@ -266,4 +267,74 @@ async fn a_storm_of_aborted_requests_gives_nobody_a_wrong_answer() {
     }
     storm.drain(..).for_each(|request| request.abort());
     eventually("the pool is whole", || async { (client.get(server.url("/health")).send().await.ok()?.status() == 200).then_some(()) }).await;
+}
+
+/// A salted piece that two cooks quarrel over.
+async fn salted_belly(client: &reqwest::Client, server: &Server) -> String {
+    let key = Uuid::now_v7().to_string();
+    let form = json!({"cut": "pork-belly", "weight": "2.4 kg", "thick": "45 mm", "stands": "salted", "on": "18", "key": key});
+    let answer = client.post(server.url("/pieces")).form(&form).send().await.unwrap();
+    assert_eq!(answer.status(), 303);
+    answer.headers()["location"].to_str().unwrap().to_owned()
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn what_two_cooks_say_at_once_of_the_salt_is_counted_once() {
+    let server = Server::start("serve").await;
+    let client = signed_up(&server).await;
+    let say = async |piece: &str, g: &str, what: &str, n: usize| {
+        let said: Vec<_> = (0..n)
+            .map(|_| {
+                let (client, url) = (client.clone(), server.url(&format!("{piece}/rest/salt")));
+                let form = json!({"g": g, "what": what, "key": Uuid::now_v7().to_string()});
+                tokio::spawn(async move { client.post(url).form(&form).send().await.unwrap().status().as_u16() })
+            })
+            .collect();
+        let mut answers = Vec::new();
+        for one in said {
+            answers.push(one.await.unwrap());
+        }
+        answers
+    };
+    for _ in 0..4 {
+        let piece = salted_belly(&client, &server).await;
+        let hex = piece.trim_start_matches("/pieces/").replace('-', "");
+        let sum = format!("SELECT CAST(ROUND(SUM(by_g) * 10) AS SIGNED) AS n FROM salt_changes WHERE piece_id = 0x{hex}");
+        // 18 g are on it; two cooks say at once that it is really 40: 22 g more, once.
+        assert_eq!(say(&piece, "40", "really", 2).await, [303, 303]);
+        assert_eq!(server.count(&sum).await, 220);
+        // Four say that 15 g came off, of 40: two of them can be right, and no more.
+        let mut answers = say(&piece, "15", "off", 4).await;
+        answers.sort_unstable();
+        assert_eq!(answers, [303, 303, 422, 422]);
+        assert_eq!(server.count(&sum).await, -80);
+    }
+}
+
+#[tokio::test]
+async fn the_knife_keeps_nothing_once_the_salt_is_on() {
+    let server = Server::start("serve").await;
+    let client = signed_up(&server).await;
+    let piece = keep_belly(&client, &server).await;
+    let page = client.get(server.url(&piece)).send().await.unwrap().text().await.unwrap();
+    let done: Vec<&str> = page.split("action=\"").skip(1).map(|rest| rest.split('"').next().unwrap()).filter(|a| a.ends_with("/done")).collect();
+    // Wash, dry, pierce, salt.
+    for step in done.iter().take(4) {
+        assert_eq!(client.post(server.url(step)).send().await.unwrap().status(), 303);
+    }
+    let version = server.count("SELECT CAST(version AS SIGNED) AS n FROM pieces").await.to_string();
+    let form = json!({"version": version, "work": "parallel", "spacing": "8 mm"});
+    let answer = client.post(server.url(&format!("{piece}/knife"))).form(&form).send().await.unwrap();
+    assert_eq!(answer.status(), 409);
+    assert!(answer.text().await.unwrap().contains("was on it already"));
+}
+
+#[tokio::test]
+async fn a_tool_taken_out_of_the_kit_is_missed_in_words() {
+    let server = Server::start("serve").await;
+    let client = signed_up(&server).await;
+    let piece = keep_belly(&client, &server).await;
+    let gone = format!("{piece}/knife?tool=own-{}", Uuid::now_v7());
+    let page = client.get(server.url(&gone)).send().await.unwrap().text().await.unwrap();
+    assert!(page.contains("no longer hangs in your Kit"));
 }

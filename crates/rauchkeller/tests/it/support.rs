@@ -68,12 +68,16 @@ impl Server {
 
     /// Starts it on a given database.
     pub fn on(command: &str, database: &str) -> Self {
+        Self::with(command, database, &[])
+    }
+
+    /// Starts it with more words.
+    pub fn with(command: &str, database: &str, words: &[&str]) -> Self {
         use std::io::{BufRead, BufReader};
         let mut child = Command::new(env!("CARGO_BIN_EXE_rauchkeller"))
             .args([command, "--listen", "127.0.0.1:0"])
+            .args(words)
             .env("DATABASE_URL", database)
-            // Tests send more in a second than any cook.
-            .env("FLOOD_LIMIT", "0")
             .stdout(Stdio::piped())
             .spawn()
             .unwrap();

@@ -12,6 +12,7 @@ pub struct Model {
     pub kind: String,
     pub name: String,
     pub token_hash: String,
+    pub form_key: Option<String>,
     #[sea_orm(column_type = "Double")]
     pub step_g: f64,
     #[sea_orm(column_type = "Double")]

@@ -21,6 +21,10 @@ const UP: &[&str] = &[
     "ALTER TABLE sign_in_failures MODIFY who VARCHAR(255) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL",
     "CREATE INDEX IF NOT EXISTS sign_in_failures_at ON sign_in_failures (at)",
     "CREATE INDEX IF NOT EXISTS readings_received ON readings (received_at)",
+    // A scale that was reset counts from 1 again: its readings are told apart by their moment.
+    "CREATE INDEX IF NOT EXISTS readings_at ON readings (device_id, at)",
+    "ALTER TABLE devices ADD COLUMN IF NOT EXISTS form_key VARCHAR(64) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NULL",
+    "CREATE UNIQUE INDEX IF NOT EXISTS devices_form_key ON devices (household_id, form_key)",
     // The Cellar and the Book read what is alive and eaten or not, however much has been eaten.
     "CREATE INDEX IF NOT EXISTS pieces_standing ON pieces (household_id, deleted_at, finished_at, serve_at)",
     "CREATE INDEX IF NOT EXISTS pieces_of_cut ON pieces (household_id, cut, deleted_at, finished_at)",
@@ -41,6 +45,9 @@ impl MigrationTrait for Migration {
             "ALTER TABLE cooks DROP COLUMN IF EXISTS session_epoch",
             "DROP INDEX IF EXISTS sign_in_failures_at ON sign_in_failures",
             "DROP INDEX IF EXISTS readings_received ON readings",
+            "DROP INDEX IF EXISTS readings_at ON readings",
+            "DROP INDEX IF EXISTS devices_form_key ON devices",
+            "ALTER TABLE devices DROP COLUMN IF EXISTS form_key",
             "DROP INDEX IF EXISTS pieces_standing ON pieces",
             "DROP INDEX IF EXISTS pieces_of_cut ON pieces",
         ] {

@@ -100,13 +100,29 @@ impl Kitchen<'_> {
         self.change_bowl(id, which, vec![(bowl::Column::TareG, Expr::value(Some(tare_g)))]).await
     }
 
-    /// Notes what was weighed into a bowl, or takes that back.
-    pub async fn weigh_bowl(&self, id: PieceId, which: BowlId, g: Option<f64>, at: Timestamp) -> Result<(), StoreError> {
-        let when = g.map(|_| crate::Instant::from(at));
-        let mut change = vec![(bowl::Column::WeighedG, Expr::value(g)), (bowl::Column::WeighedAt, Expr::value(when))];
-        if g.is_none() {
-            change.push((bowl::Column::TareG, Expr::value(None::<f64>)));
+    /// Notes what was weighed into a bowl that is not weighed yet; gives what another cook noted first, where it differs.
+    pub async fn weigh_bowl(&self, id: PieceId, which: BowlId, g: f64, at: Timestamp) -> Result<Option<f64>, StoreError> {
+        let update = bowl::Entity::update_many()
+            .col_expr(bowl::Column::WeighedG, Expr::value(Some(g)))
+            .col_expr(bowl::Column::WeighedAt, Expr::value(Some(crate::Instant::from(at))))
+            .filter(bowl::Column::HouseholdId.eq(self.household.0))
+            .filter(bowl::Column::PieceId.eq(id.0))
+            .filter(bowl::Column::Id.eq(which.0))
+            .filter(bowl::Column::WeighedG.is_null());
+        if retrying(|| update.clone().exec(&self.store.db)).await?.rows_affected > 0 {
+            return Ok(None);
         }
+        let mine = bowl::Entity::find().filter(bowl::Column::HouseholdId.eq(self.household.0));
+        let row = mine.filter(bowl::Column::PieceId.eq(id.0)).filter(bowl::Column::Id.eq(which.0)).one(&self.store.db).await?;
+        let stands = row.ok_or(StoreError::NotFound)?.weighed_g;
+        Ok(stands.filter(|stands| (stands - g).abs() > 1e-9))
+    }
+
+    /// Takes back what was weighed into a bowl, with its tare.
+    pub async fn empty_bowl(&self, id: PieceId, which: BowlId) -> Result<(), StoreError> {
+        let nothing = || Expr::value(None::<f64>);
+        let when = Expr::value(None::<crate::Instant>);
+        let change = vec![(bowl::Column::WeighedG, nothing()), (bowl::Column::WeighedAt, when), (bowl::Column::TareG, nothing())];
         self.change_bowl(id, which, change).await
     }
 

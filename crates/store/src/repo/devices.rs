@@ -1,5 +1,6 @@
 //! Devices of a household and what they read. A device is known by its token, of which only the hash is kept.
 
+use super::kit::{Added, is_duplicate};
 use super::retry::retrying;
 use super::{DeviceId, HouseholdId, Kitchen};
 use crate::connect::Store;
@@ -8,7 +9,7 @@ use crate::error::StoreError;
 use jiff::{SignedDuration, Timestamp};
 use sea_orm::sea_query::Expr;
 use sea_orm::{
-    ColumnTrait, ConnectionTrait, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
+    ColumnTrait, ConnectionTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use sha2::{Digest, Sha256};
 use std::fmt::Write;
@@ -88,17 +89,33 @@ impl Store {
         let transaction = self.db.begin().await?;
         // The device's row is the lock: the same batch sent twice at once goes one after the other.
         device::Entity::find_by_id(from.id.0).lock_exclusive().one(&transaction).await?;
-        let known: Vec<i64> = reading::Entity::find()
+        let known: Vec<(i64, crate::Instant, f64)> = reading::Entity::find()
             .select_only()
-            .column(reading::Column::Seq)
+            .columns([reading::Column::Seq, reading::Column::At, reading::Column::MassG])
             .filter(reading::Column::DeviceId.eq(from.id.0))
-            .filter(reading::Column::Seq.is_in(batch.iter().map(|r| r.seq)))
+            .filter(
+                reading::Column::Seq
+                    .is_in(batch.iter().map(|r| r.seq))
+                    .or(reading::Column::At.is_in(batch.iter().map(|r| crate::Instant::from(r.at)))),
+            )
             .into_tuple()
             .all(&transaction)
             .await?;
-        let mut fresh: Vec<&NewReading> = batch.iter().filter(|r| !known.contains(&r.seq)).collect();
-        fresh.sort_by_key(|r| r.seq);
+        // The same number at the same moment is the same reading; at another moment the device was reset and counts anew, and
+        // then its readings are known by moment and weight under the number they were given here.
+        let taken = |seq: i64| known.iter().any(|(known, ..)| *known == seq);
+        let repeated = |r: &NewReading| {
+            let at = crate::Instant::from(r.at);
+            known.iter().any(|(seq, then, mass)| *then == at && (*seq == r.seq || (taken(r.seq) && *mass == r.mass_g)))
+        };
+        let mut fresh: Vec<NewReading> = batch.iter().filter(|r| !repeated(r)).copied().collect();
+        fresh.sort_by_key(|r| (r.seq, r.at));
         fresh.dedup_by_key(|r| r.seq);
+        if fresh.iter().any(|r| taken(r.seq)) {
+            let last = reading::Entity::find().filter(reading::Column::DeviceId.eq(from.id.0)).order_by_desc(reading::Column::Seq);
+            let last = last.one(&transaction).await?.map_or(0, |row| row.seq);
+            fresh.iter_mut().zip(1..).for_each(|(r, n)| r.seq = last + n);
+        }
         let rows = fresh.iter().map(|r| reading::ActiveModel {
             device_id: Set(from.id.0),
             seq: Set(r.seq),
@@ -132,17 +149,23 @@ impl Store {
 const MOST: usize = 20;
 
 impl Kitchen<'_> {
-    /// Hangs up a scale under the hash of its token. `None` where there are too many.
+    /// Hangs up a scale under the hash of its token; the same form key never hangs two.
     pub async fn add_scale(
         &self,
+        form_key: &str,
         name: &str,
         step_g: f64,
         capacity_g: f64,
         hash: String,
         now: Timestamp,
-    ) -> Result<Option<DeviceId>, StoreError> {
+    ) -> Result<Added<DeviceId>, StoreError> {
+        let mine = || device::Entity::find().filter(device::Column::HouseholdId.eq(self.household.0));
+        let before = || async { mine().filter(device::Column::FormKey.eq(form_key)).one(&self.store.db).await };
+        if let Some(row) = before().await? {
+            return Ok(Added::Before(DeviceId(row.id)));
+        }
         if self.devices().await?.len() >= MOST {
-            return Ok(None);
+            return Ok(Added::Full);
         }
         let id = Uuid::now_v7();
         let row = device::ActiveModel {
@@ -151,13 +174,17 @@ impl Kitchen<'_> {
             kind: Set("scale".into()),
             name: Set(name.to_owned()),
             token_hash: Set(hash),
+            form_key: Set(Some(form_key.to_owned())),
             step_g: Set(step_g),
             capacity_g: Set(capacity_g),
             created_at: Set(now.into()),
             deleted_at: Set(None),
         };
-        device::Entity::insert(row).exec_without_returning(&self.store.db).await?;
-        Ok(Some(DeviceId(id)))
+        match device::Entity::insert(row).exec_without_returning(&self.store.db).await {
+            Ok(_) => Ok(Added::New(DeviceId(id))),
+            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Added::NameTaken, |row| Added::Before(DeviceId(row.id)))),
+            Err(error) => Err(error.into()),
+        }
     }
 
     /// Devices that hang in the Kit.

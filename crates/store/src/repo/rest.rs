@@ -8,7 +8,10 @@ use crate::entity::{piece, salt_change, touch_check, weigh_in};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::Expr;
-use sea_orm::{ColumnTrait, DbErr, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set};
+use sea_orm::{
+    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set,
+    Statement, TransactionTrait,
+};
 use std::collections::HashMap;
 use uuid::Uuid;
 
@@ -91,6 +94,8 @@ pub enum Noting<T> {
     Before(T),
     /// There is no room for more.
     Full,
+    /// Somebody changed the piece after it was looked at: look again.
+    Changed,
 }
 
 /// Nobody weighs or feels one piece more often than this.
@@ -240,18 +245,42 @@ impl Kitchen<'_> {
     }
 
     /// Notes salt laid on or, negative, brushed off. The same form key never notes two.
-    pub async fn change_salt(&self, id: PieceId, form_key: &str, by_g: f64, at: Timestamp) -> Result<Noting<NoteId>, StoreError> {
+    ///
+    /// A difference holds only against what it was taken from: `seen` is the version of the piece it was reckoned with. Where
+    /// another cook's note came in between, nothing is noted.
+    pub async fn change_salt(
+        &self,
+        id: PieceId,
+        form_key: &str,
+        seen: i32,
+        by_g: f64,
+        at: Timestamp,
+    ) -> Result<Noting<NoteId>, StoreError> {
+        retrying(|| self.change_salt_once(id, form_key, seen, by_g, at)).await?.ok_or(StoreError::NotFound)
+    }
+
+    async fn change_salt_once(
+        &self,
+        id: PieceId,
+        form_key: &str,
+        seen: i32,
+        by_g: f64,
+        at: Timestamp,
+    ) -> Result<Option<Noting<NoteId>>, DbErr> {
+        let transaction = self.store.db.begin().await?;
+        let Some(piece) = self.locked(id, &transaction).await? else { return Ok(None) };
         let mine = || salt_change::Entity::find().filter(salt_change::Column::HouseholdId.eq(self.household.0));
-        let before = || async { mine().filter(salt_change::Column::FormKey.eq(form_key)).one(&self.store.db).await };
-        if let Some(row) = before().await? {
-            return Ok(Noting::Before(NoteId(row.id)));
+        if let Some(row) = mine().filter(salt_change::Column::FormKey.eq(form_key)).one(&transaction).await? {
+            return Ok(Some(Noting::Before(NoteId(row.id))));
         }
-        self.has_piece(id).await?;
-        if mine().filter(salt_change::Column::PieceId.eq(id.0)).count(&self.store.db).await? >= MOST_NOTES {
-            return Ok(Noting::Full);
+        if piece.version != seen {
+            return Ok(Some(Noting::Changed));
+        }
+        if mine().filter(salt_change::Column::PieceId.eq(id.0)).count(&transaction).await? >= MOST_NOTES {
+            return Ok(Some(Noting::Full));
         }
         let key = Uuid::now_v7();
-        let row = || salt_change::ActiveModel {
+        let row = salt_change::ActiveModel {
             id: Set(key),
             household_id: Set(self.household.0),
             piece_id: Set(id.0),
@@ -260,20 +289,54 @@ impl Kitchen<'_> {
             at: Set(at.into()),
             deleted_at: Set(None),
         };
-        match retrying(|| salt_change::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
-            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Noting::Full, |row| Noting::Before(NoteId(row.id)))),
-            outcome => outcome.map(|_| Noting::New(NoteId(key))).map_err(StoreError::from),
-        }
+        salt_change::Entity::insert(row).exec_without_returning(&transaction).await?;
+        self.raise_version(&piece, &transaction).await?;
+        transaction.commit().await?;
+        Ok(Some(Noting::New(NoteId(key))))
+    }
+
+    /// Counts a change of a locked piece.
+    async fn raise_version(&self, piece: &piece::Model, transaction: &DatabaseTransaction) -> Result<(), DbErr> {
+        piece::Entity::update_many()
+            .col_expr(piece::Column::Version, Expr::value(piece.version + 1))
+            .filter(piece::Column::Id.eq(piece.id))
+            .exec(transaction)
+            .await?;
+        Ok(())
+    }
+
+    /// What the weighings that teach the refrigerator say, in a word: another word, and something was weighed, answered, salted
+    /// or taken back meanwhile.
+    pub async fn taught(&self) -> Result<String, StoreError> {
+        let sql = "SELECT CONCAT_WS(' ', \
+            (SELECT CONCAT(COUNT(*), ':', COALESCE(SUM(CRC32(CONCAT_WS('|', id, gross_g, tare_g, answer, deleted_at))), 0)) FROM weigh_ins WHERE household_id = ?), \
+            (SELECT CONCAT(COUNT(*), ':', COALESCE(SUM(CRC32(CONCAT_WS('|', id, by_g, deleted_at))), 0)) FROM salt_changes WHERE household_id = ?), \
+            (SELECT version FROM refrigerators WHERE household_id = ?)) AS word";
+        let mine = || sea_orm::Value::from(self.household.0);
+        let statement = Statement::from_sql_and_values(self.store.db.get_database_backend(), sql, [mine(), mine(), mine()]);
+        let row = self.store.db.query_one_raw(statement).await?;
+        Ok(row.map(|row| row.try_get::<String>("", "word")).transpose()?.unwrap_or_default())
     }
 
     /// Takes a change of salt back, or puts it in again.
     pub async fn set_salt_change_deleted(&self, id: PieceId, which: NoteId, at: Option<Timestamp>) -> Result<(), StoreError> {
-        let update = salt_change::Entity::update_many()
+        let done = retrying(|| self.set_salt_change_deleted_once(id, which, at)).await?;
+        if done { Ok(()) } else { Err(StoreError::NotFound) }
+    }
+
+    async fn set_salt_change_deleted_once(&self, id: PieceId, which: NoteId, at: Option<Timestamp>) -> Result<bool, DbErr> {
+        let transaction = self.store.db.begin().await?;
+        let Some(piece) = self.locked(id, &transaction).await? else { return Ok(false) };
+        let done = salt_change::Entity::update_many()
             .col_expr(salt_change::Column::DeletedAt, Expr::value(at.map(Instant::from)))
             .filter(salt_change::Column::HouseholdId.eq(self.household.0))
             .filter(salt_change::Column::PieceId.eq(id.0))
-            .filter(salt_change::Column::Id.eq(which.0));
-        found(retrying(|| update.clone().exec(&self.store.db)).await)
+            .filter(salt_change::Column::Id.eq(which.0))
+            .exec(&transaction)
+            .await?;
+        self.raise_version(&piece, &transaction).await?;
+        transaction.commit().await?;
+        Ok(done.rows_affected > 0)
     }
 
     /// Another household's piece is simply not here.

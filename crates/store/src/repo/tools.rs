@@ -64,8 +64,10 @@ impl SkinRun {
 /// What a hand does to a running stretch.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Hand {
-    /// Pauses, or goes on after a pause.
-    HoldOrGoOn,
+    /// Pauses; said twice it pauses once.
+    Hold,
+    /// Goes on after a pause.
+    GoOn,
     /// Sends the light back by so many seconds.
     Back(f64),
     /// Misses one pick more; after three it counts from none again.
@@ -188,14 +190,15 @@ impl Kitchen<'_> {
         // A pause ends with whatever the hand does next.
         let pause = run.held_since.map_or(0.0, |since| now.duration_since(since).as_secs_f64().max(0.0));
         match hand {
-            Hand::HoldOrGoOn if run.held_since.is_none() => change.held_since = Set(Some(now.into())),
+            Hand::Hold if run.held_since.is_some() => return Ok(true),
+            Hand::Hold => change.held_since = Set(Some(now.into())),
             Hand::Back(seconds) => change.back_s = Set((run.back_s + seconds.clamp(0.0, 3600.0)).min(run.worked_s(now))),
             Hand::Missing => {
                 let Some(out) = run.picks_out else { return Ok(true) };
                 let lost = out - run.picks_in.unwrap_or(out);
                 change.picks_in = Set(Some(out - (lost + 1) % (out.min(MOST_MISSED) + 1)));
             }
-            Hand::HoldOrGoOn | Hand::Stop => {
+            Hand::GoOn | Hand::Stop => {
                 change.held_since = Set(None);
                 change.held_s = Set(run.held_s + pause);
             }

@@ -51,10 +51,10 @@ async fn a_pace_is_learned_from_start_and_stop_without_the_pauses() {
     // A second start keeps the first.
     kitchen.begin_run(piece, "pierce", &SkinRun { started_at: after(3), ..run(1.0, None) }).await.unwrap();
     assert!(kitchen.paces("pick").await.unwrap().is_empty(), "still running");
-    kitchen.move_run(piece, "pierce", Hand::HoldOrGoOn, after(4)).await.unwrap();
+    kitchen.move_run(piece, "pierce", Hand::Hold, after(4)).await.unwrap();
     let held = kitchen.skin_run(piece, "pierce").await.unwrap().unwrap();
     assert_eq!((held.held_since, held.worked_s(after(9))), (Some(after(4)), 240.0), "held: the clock of the work stands");
-    kitchen.move_run(piece, "pierce", Hand::HoldOrGoOn, after(9)).await.unwrap();
+    kitchen.move_run(piece, "pierce", Hand::GoOn, after(9)).await.unwrap();
     kitchen.move_run(piece, "pierce", Hand::Back(30.0), after(10)).await.unwrap();
     // One missing, then three more taps go round: none, and one again.
     for _ in 0..5 {
@@ -70,7 +70,7 @@ async fn a_pace_is_learned_from_start_and_stop_without_the_pauses() {
     kitchen.move_run(piece, "pierce", Hand::Stop, after(19)).await.unwrap();
     assert_eq!(kitchen.paces("pick").await.unwrap(), [(1800.0, 13.0)]);
     assert!(theirs.paces("pick").await.unwrap().is_empty());
-    assert!(matches!(theirs.move_run(piece, "pierce", Hand::HoldOrGoOn, now()).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.move_run(piece, "pierce", Hand::Hold, now()).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.begin_run(piece, "score", &run(1.0, None)).await, Err(StoreError::NotFound)));
 }
 
@@ -118,7 +118,7 @@ async fn planning_anew_keeps_ticks_ids_and_weighed_bowls() {
     let id = kitchen.keep(planned(&["dry", "pierce", "salt", "carve"], 9.0), now()).await.unwrap().id();
     let before = kitchen.piece(id).await.unwrap();
     kitchen.tick(id, before.steps[0].id, now()).await.unwrap();
-    kitchen.weigh_bowl(id, before.bowls[1].id, Some(7.1), now()).await.unwrap();
+    kitchen.weigh_bowl(id, before.bowls[1].id, 7.1, now()).await.unwrap();
     let seen = kitchen.piece(id).await.unwrap().version;
     let new = planned(&["dry", "score", "groove", "salt", "carve"], 8.5);
     assert!(matches!(theirs.replan(id, seen, &new).await, Err(StoreError::NotFound)));

@@ -8,6 +8,13 @@ use rauchkeller_store::{
 };
 use uuid::Uuid;
 
+fn new_id<T: std::fmt::Debug>(added: Added<T>) -> T {
+    match added {
+        Added::New(id) => id,
+        other => panic!("{other:?}"),
+    }
+}
+
 fn salt(name: &str) -> KitSalt {
     KitSalt {
         id: SaltId(Uuid::nil()),
@@ -80,7 +87,7 @@ async fn nobody_reaches_into_another_kit() {
     let theirs = store.kitchen(household(&store, "b@example.org").await);
     let Added::New(salt_id) = mine.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
     let Added::New(mix_id) = mine.add_mix("k1", &mix("rub"), now()).await.unwrap() else { panic!("new") };
-    let scale = mine.add_scale("bench scale", 0.1, 5000.0, token_hash("t"), now()).await.unwrap().unwrap();
+    let scale = new_id(mine.add_scale("scale-1", "bench scale", 0.1, 5000.0, token_hash("t"), now()).await.unwrap());
     let piece = mine.keep(with_bowls("p"), now()).await.unwrap().id();
     let bowl = mine.piece(piece).await.unwrap().bowls[0].id;
     assert!(
@@ -90,7 +97,7 @@ async fn nobody_reaches_into_another_kit() {
     assert!(matches!(theirs.set_mix_deleted(mix_id, Some(now())).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.remove_device(scale, now()).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.tare_bowl(piece, bowl, 1.0).await, Err(StoreError::NotFound)));
-    assert!(matches!(theirs.weigh_bowl(piece, bowl, Some(1.0), now()).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.weigh_bowl(piece, bowl, 1.0, now()).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.use_bowl(piece, bowl, Some(now())).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.note_by_eye(piece, ByEye::default(), now()).await, Err(StoreError::NotFound)));
     // And the same name may hang in both kitchens.
@@ -105,14 +112,14 @@ async fn bowls_are_weighed_used_and_taken_back() {
     let bowls = || async { kitchen.piece(piece).await.unwrap().bowls };
     let first = bowls().await[0].id;
     kitchen.tare_bowl(piece, first, 180.2).await.unwrap();
-    kitchen.weigh_bowl(piece, first, Some(9.8), now()).await.unwrap();
+    kitchen.weigh_bowl(piece, first, 9.8, now()).await.unwrap();
     kitchen.use_bowl(piece, first, Some(now())).await.unwrap();
     kitchen.use_bowl(piece, first, Some(now() + SignedDuration::from_mins(5))).await.unwrap();
     let seen = bowls().await;
     assert_eq!((seen[0].tare_g, seen[0].weighed_g, seen[0].used_at), (Some(180.2), Some(9.8), Some(now())), "the first moment stands");
     assert_eq!((seen[1].face.as_str(), seen[1].target_g, seen[1].used_at), ("cut", 8.1, None));
     kitchen.use_bowl(piece, first, None).await.unwrap();
-    kitchen.weigh_bowl(piece, first, None, now()).await.unwrap();
+    kitchen.empty_bowl(piece, first).await.unwrap();
     let seen = bowls().await;
     assert_eq!((seen[0].tare_g, seen[0].weighed_g, seen[0].used_at), (None, None, None));
     assert!(matches!(kitchen.use_bowl(piece, BowlId(Uuid::now_v7()), Some(now())).await, Err(StoreError::NotFound)));
@@ -135,7 +142,7 @@ async fn the_tub_is_noted_and_an_edit_over_somebody_elses_is_refused() {
 }
 
 async fn scale(store: &Store, home: HouseholdId, token: &str) -> Device {
-    store.kitchen(home).add_scale("bench scale", 0.1, 5000.0, token_hash(token), now()).await.unwrap().unwrap();
+    new_id(store.kitchen(home).add_scale("scale-1", "bench scale", 0.1, 5000.0, token_hash(token), now()).await.unwrap());
     store.device_by_token(token).await.unwrap().unwrap()
 }
 
@@ -156,6 +163,50 @@ async fn a_reading_is_stored_once_however_often_it_comes() {
     let seen: Vec<(i64, f64)> = live.readings.iter().map(|r| (r.seq, r.mass_g)).collect();
     assert_eq!(seen, [(1, 0.0), (2, 4.2), (3, 8.1)], "what came first stands");
     assert_eq!(live.device.step_g, 0.1);
+}
+
+#[tokio::test]
+async fn a_scale_that_was_reset_counts_from_one_again_and_is_heard() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let device = scale(&store, home, "secret").await;
+    store.receive(&device, &[reading(1, 0.0), reading(2, 4.2), reading(3, 8.1)], now()).await.unwrap();
+    let later = |seq: i64, mass_g: f64| NewReading { at: now() + SignedDuration::from_secs(60 + seq), ..reading(seq, mass_g) };
+    let anew = [later(1, 150.0), later(2, 161.5)];
+    assert_eq!(store.receive(&device, &anew, now()).await.unwrap(), Received { accepted: 2, repeated: 0 });
+    assert_eq!(store.receive(&device, &anew, now()).await.unwrap(), Received { accepted: 0, repeated: 2 }, "sent again");
+    let live = store.kitchen(home).live_scale(now(), SignedDuration::from_secs(4)).await.unwrap().unwrap();
+    assert_eq!(live.readings.iter().map(|r| r.mass_g).collect::<Vec<_>>(), [0.0, 4.2, 8.1, 150.0, 161.5]);
+}
+
+#[tokio::test]
+async fn the_same_form_hangs_one_scale() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let device = scale(&store, home, "secret").await;
+    let again = store.kitchen(home).add_scale("scale-1", "bench scale", 0.1, 5000.0, token_hash("other"), now()).await.unwrap();
+    assert_eq!(again, Added::Before(device.id));
+    assert_eq!(store.kitchen(home).devices().await.unwrap().len(), 1);
+    assert!(store.device_by_token("other").await.unwrap().is_none());
+}
+
+#[tokio::test]
+async fn of_two_cooks_weighing_one_bowl_the_first_stands_and_the_second_is_told() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let kitchen = store.kitchen(home);
+    let new = NewPiece { bowls: vec![NewBowl { face: "meat".into(), name: "meat side".into(), target_g: 9.9 }], ..belly("k") };
+    let piece = kitchen.keep(new, now()).await.unwrap().id();
+    let bowl = kitchen.piece(piece).await.unwrap().bowls[0].id;
+    let weigh = |g: f64| {
+        let store = store.clone();
+        tokio::spawn(async move { store.kitchen(home).weigh_bowl(piece, bowl, g, now()).await.unwrap() })
+    };
+    let (one, two) = (weigh(9.8), weigh(11.2));
+    let told = [one.await.unwrap(), two.await.unwrap()];
+    let stands = kitchen.piece(piece).await.unwrap().bowls[0].weighed_g.unwrap();
+    assert_eq!(told.iter().flatten().copied().collect::<Vec<_>>(), [stands], "just one of them is told what stands");
+    assert_eq!(kitchen.weigh_bowl(piece, bowl, stands, now()).await.unwrap(), None, "the same again is no quarrel");
 }
 
 #[tokio::test]

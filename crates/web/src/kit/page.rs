@@ -136,7 +136,7 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         scales: scales.collect(),
         token: None,
         slip: None,
-        form: ScaleForm::default(),
+        form: ScaleForm { key: super::form_key(""), ..ScaleForm::default() },
         demo_scale: state.settings.demo_scale.clone(),
         removed: None,
         taken: false,

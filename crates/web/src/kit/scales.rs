@@ -1,6 +1,6 @@
 //! Scales: a name and a token. The token is shown once; only its hash is kept.
 
-use super::number;
+use super::{form_key, number};
 use super::page::show;
 use crate::auth::SignedIn;
 use crate::error::WebError;
@@ -8,7 +8,7 @@ use crate::state::AppState;
 use axum::extract::{Form, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use rauchkeller_store::token_hash;
+use rauchkeller_store::{Added, token_hash};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -18,6 +18,8 @@ use uuid::Uuid;
 pub struct ScaleForm {
     pub name: String,
     pub fineness: String,
+    /// Key of this form, so that sending it twice hangs one scale.
+    pub key: String,
 }
 
 /// A token nobody can guess: 244 random bits.
@@ -45,10 +47,14 @@ pub async fn add_scale(State(state): State<AppState>, cook: SignedIn, Form(form)
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, page).into_response());
     };
     let token = new_token();
-    let hung = cook.kitchen(&state).add_scale(name, step, CAPACITY_G, token_hash(&token), state.now()).await?;
-    if hung.is_none() {
-        let slip = Some("Your Kit holds twenty scales, the most it can. Take one out first.".to_owned());
-        return Ok((StatusCode::UNPROCESSABLE_ENTITY, show(&state, &cook, None, slip, Some(form)).await?).into_response());
-    }
-    show(&state, &cook, Some(token), None, None).await
+    let kitchen = cook.kitchen(&state);
+    let slip = match kitchen.add_scale(&form_key(&form.key), name, step, CAPACITY_G, token_hash(&token), state.now()).await? {
+        Added::New(_) => return show(&state, &cook, Some(token), None, None).await,
+        Added::Before(_) => {
+            "This scale hangs here already, and its token was shown then. If nobody wrote it down, take the scale out and hang it up anew."
+        }
+        Added::Full => "Your Kit holds twenty scales, the most it can. Take one out first.",
+        Added::NameTaken => "That did not work; send it once more.",
+    };
+    Ok((StatusCode::CONFLICT, show(&state, &cook, None, Some(slip.to_owned()), Some(form)).await?).into_response())
 }

@@ -120,9 +120,14 @@ pub async fn begin(State(state): State<AppState>, cook: SignedIn, Path(id): Path
     hands_fragment(&state, &cook, &id, None).await
 }
 
-/// A tap holds the light, or lets it go on.
+/// A tap holds the light.
 pub async fn hold(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
-    moved(&state, &cook, &id, |_| Hand::HoldOrGoOn).await
+    moved(&state, &cook, &id, |_| Hand::Hold).await
+}
+
+/// A tap lets it go on.
+pub async fn go_on(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    moved(&state, &cook, &id, |_| Hand::GoOn).await
 }
 
 /// A tap sends it one stretch back.

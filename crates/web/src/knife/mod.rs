@@ -9,7 +9,7 @@ mod print;
 mod view;
 mod words;
 
-pub use hands::{HandsKnife, begin, hold, missing, send_back};
+pub use hands::{HandsKnife, begin, go_on, hold, missing, send_back};
 pub use own_tool::add_tool;
 pub use print::{sheet_pdf, strips_pdf};
 
@@ -128,10 +128,15 @@ pub async fn keep(
     let opened = open(&state, &cook, &id).await?;
     let shelf = Shelf::with_tools(&state, &cook).await?;
     let planned = planned(&state, &cook, &opened, form.clone(), &shelf).await?;
+    let begun = |s: &&rauchkeller_store::Step| matches!(s.kind.as_str(), "score" | "pierce" | "groove" | "salt") && s.done_at.is_some();
+    let begun = opened.piece.steps.iter().any(|s| begun(&s));
     let refuse = async |status: StatusCode, said| {
         let view = view_of(&state, &cook, &opened, form.clone()).await?;
         Ok((status, render(&page_of(&cook, view, said))?).into_response())
     };
+    if begun {
+        return refuse(StatusCode::CONFLICT, Some("The knife or the salt was on it already: what was done stands, and nothing was kept.")).await;
+    }
     let (Some(plan), true) = (&planned.plan, planned.slips.is_empty()) else {
         return refuse(StatusCode::UNPROCESSABLE_ENTITY, Some("Nothing was kept: see what is marked.")).await;
     };

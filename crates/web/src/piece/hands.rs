@@ -13,6 +13,8 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_core::clock::Quiet;
+use rauchkeller_core::plan::Kitchen;
 use serde::Deserialize;
 
 /// Which step is looked at.
@@ -149,7 +151,7 @@ impl HandsView {
             caution: step
                 .and_then(|s| opened.plan.cautions.iter().find(|c| c.step.as_deref() == Some(s.kind.as_str()) && c.severity != "note"))
                 .map(|c| c.text.clone()),
-            night: !(6..22).contains(&now.hour()),
+            night: quiet(opened).is_some_and(|quiet| quiet.holds(now)),
             knife: None,
         }
     }
@@ -169,6 +171,16 @@ impl HandsView {
     /// Only the view, for htmx.
     pub fn fragment(self) -> Result<Response, WebError> {
         render(&HandsFragment { view: self })
+    }
+}
+
+/// The night of the kitchen it was planned for.
+fn quiet(opened: &Opened) -> Option<Quiet> {
+    let said: serde_json::Value = serde_json::from_str(&opened.piece.request).ok()?;
+    let wall = |at: &serde_json::Value| at.as_str()?.parse().ok();
+    match said["kitchen"]["quiet"].as_array().map(Vec::as_slice) {
+        Some([from, to]) => Some(Quiet { from: wall(from)?, to: wall(to)? }),
+        _ => Kitchen::default().quiet,
     }
 }
 

@@ -14,7 +14,21 @@ use rauchkeller_store::Refrigerator;
 pub const USUAL: HeatTransfer = HeatTransfer(5.0);
 
 /// Fits the refrigerator to its latest pieces and keeps what comes of it.
+///
+/// Whoever keeps a fit looks once more afterwards: where another cook weighed meanwhile it is fitted anew, so that the last
+/// fit kept has seen everything.
 pub async fn learn(state: &AppState, cook: &SignedIn) -> Result<(), WebError> {
+    for _ in 0..8 {
+        let before = cook.kitchen(state).taught().await?;
+        learn_once(state, cook).await?;
+        if cook.kitchen(state).taught().await? == before {
+            break;
+        }
+    }
+    Ok(())
+}
+
+async fn learn_once(state: &AppState, cook: &SignedIn) -> Result<(), WebError> {
     let kitchen = cook.kitchen(state);
     let fridge = kitchen.refrigerator().await?;
     let now = cook.now(state);

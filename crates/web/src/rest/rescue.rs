@@ -3,6 +3,7 @@
 use super::view::WayLine;
 use super::{Refused, RestQuery, after, show};
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::form_key;
 use crate::piece::{InTheCold, Opened, open, piece_id};
@@ -63,7 +64,11 @@ pub fn lines(found: &Rescue, purity: f64) -> Vec<WayLine> {
     found.ways.iter().map(line).collect()
 }
 
-/// Notes what was really on it, what came off, or what went on.
+/// Looks at a piece so many times until nobody else changes it meanwhile.
+const LOOKS: usize = 12;
+
+/// Notes what was really on it, what came off, or what went on. What is noted is a difference from what is on it now: where
+/// another cook's note came first it is reckoned anew, so that “really 40 g” said twice counts once.
 pub async fn change(
     State(state): State<AppState>,
     cook: SignedIn,
@@ -71,42 +76,63 @@ pub async fn change(
     Path(id): Path<String>,
     Form(form): Form<RescueForm>,
 ) -> Result<Response, WebError> {
-    let opened = open(&state, &cook, &id).await?;
-    let now = cook.now(&state);
     let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
-    let refuse = async |slip: String| {
-        let refused = Refused { rescue: Some(form.clone()), slips: BTreeMap::from([("salt", slip)]), ..Refused::default() };
-        show(&state, &cook, partial, &id, query.clone(), refused).await
-    };
-    let Some(cold) = InTheCold::of(&opened, &now) else {
-        return refuse("It is not salted yet: weigh it at the Salt station.".into()).await;
-    };
+    let key = form_key(&form.key);
+    for _ in 0..LOOKS {
+        let opened = open(&state, &cook, &id).await?;
+        let (seen, now, said) = (opened.piece.version, cook.now(&state), form.clone());
+        let read = compute(move || read_change(&opened, &said, &now)).await?;
+        let (by, at) = match read {
+            Ok(Some(change)) => change,
+            Ok(None) => return after(&state, &cook, partial, &id, query).await,
+            Err(slip) => return refuse(&state, &cook, partial, &id, query, form, slip).await,
+        };
+        match cook.kitchen(&state).change_salt(piece_id(&id)?, &key, seen, by, moment(at)).await? {
+            Noting::Full => {
+                let slip = "Its salt was changed 200 times; more is not kept.".to_owned();
+                return refuse(&state, &cook, partial, &id, query, form, slip).await;
+            }
+            Noting::New(_) | Noting::Before(_) => return after(&state, &cook, partial, &id, query).await,
+            Noting::Changed => {}
+        }
+    }
+    let slip = "Others change this piece just now. Look at what is on it, and say it once more.".to_owned();
+    refuse(&state, &cook, partial, &id, query, form, slip).await
+}
+
+async fn refuse(
+    state: &AppState,
+    cook: &SignedIn,
+    partial: Partial,
+    id: &str,
+    query: RestQuery,
+    form: RescueForm,
+    slip: String,
+) -> Result<Response, WebError> {
+    let refused = Refused { rescue: Some(form), slips: BTreeMap::from([("salt", slip)]), ..Refused::default() };
+    show(state, cook, partial, id, query, refused).await
+}
+
+/// By how much what was said changes the salt on it, and from when on; `None` where by nothing. Else what is wrong with it.
+fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Result<Option<(f64, Timestamp)>, String> {
+    let cold = InTheCold::of(opened, now).ok_or("It is not salted yet: weigh it at the Salt station.")?;
     let typed: String = form.g.trim().chars().take(40).collect();
-    let Some(weighed) = read_grams(&form.g).filter(|g| (0.0..=MOST_G).contains(g)) else {
-        return refuse(format!("“{typed}” is no weight of salt; write grams from 0 to 2000, like 12.5.")).await;
-    };
-    let Some(found) = rescue(&opened, &cold, &now) else {
-        return refuse("This plan cannot be read any more, so nothing can be reckoned from it.".into()).await;
-    };
+    let weighed = read_grams(&form.g)
+        .filter(|g| (0.0..=MOST_G).contains(g))
+        .ok_or_else(|| format!("“{typed}” is no weight of salt; write grams from 0 to 2000, like 12.5."))?;
+    let found = rescue(opened, &cold, now).ok_or("This plan cannot be read any more, so nothing can be reckoned from it.")?;
     let salt = weighed * opened.plan.request.salt_purity;
     let (happened, at) = match form.what.as_str() {
         "really" => (Happened::Really, cold.salted),
-        "off" => (Happened::CameOff, state.now()),
-        "on" => (Happened::WentOn, state.now()),
-        _ => return refuse("Say whether it was on from the start, came off, or went on.".into()).await,
+        "off" => (Happened::CameOff, now.timestamp()),
+        "on" => (Happened::WentOn, now.timestamp()),
+        _ => return Err("Say whether it was on from the start, came off, or went on.".into()),
     };
-    let Some(by) = found.change(happened, grams(salt)).map(MassIn::in_g) else {
+    let by = found.change(happened, grams(salt)).map(MassIn::in_g).ok_or_else(|| {
         let all = g(found.on.in_g());
-        return refuse(format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt)))
-            .await;
-    };
-    if by.abs() < 0.05 {
-        return after(&state, &cook, partial, &id, query).await;
-    }
-    match cook.kitchen(&state).change_salt(piece_id(&id)?, &form_key(&form.key), by, moment(at)).await? {
-        Noting::Full => refuse("Its salt was changed 200 times; more is not kept.".into()).await,
-        Noting::New(_) | Noting::Before(_) => after(&state, &cook, partial, &id, query).await,
-    }
+        format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt))
+    })?;
+    Ok((by.abs() >= 0.05).then_some((by, at)))
 }
 
 /// Whole microseconds, as the database keeps them.

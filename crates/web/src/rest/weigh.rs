@@ -157,7 +157,7 @@ pub async fn weigh_in(
     let new =
         NewWeighIn { tray, tare_g: tare, gross_g: read.gross, fineness_g: fineness, from_scale: form.from == "scale", at: read.at, doubt };
     match kitchen.weigh_in(piece_id(&id)?, &key, &new).await? {
-        Noting::Full => refuse(BTreeMap::new(), Some("This piece was weighed 200 times; more is not kept.")).await,
+        Noting::Full | Noting::Changed => refuse(BTreeMap::new(), Some("This piece was weighed 200 times; more is not kept.")).await,
         Noting::New(_) | Noting::Before(_) => {
             learn(&state, &cook).await?;
             after(&state, &cook, partial, &id, query).await
@@ -244,7 +244,7 @@ pub async fn touch(
         return show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await;
     };
     match cook.kitchen(&state).touch(piece_id(&id)?, &form_key(&form.key), feel.word(), state.now()).await? {
-        Noting::Full => {
+        Noting::Full | Noting::Changed => {
             let said = Some("This piece was felt 200 times; more is not kept.".into());
             show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await
         }

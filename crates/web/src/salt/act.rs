@@ -7,6 +7,7 @@ use crate::live::Live;
 use crate::piece::{hands_fragment, open, piece_id};
 use crate::shell::Partial;
 use crate::state::AppState;
+use crate::words::trim;
 use axum::extract::{Form, Path, Query, State};
 use axum::response::Response;
 use rauchkeller_store::BowlId;
@@ -84,7 +85,14 @@ pub async fn weighed(
         };
         return show(&state, &cook, partial, &id, |view| view.bowl_slip(&which, &typed, &says)).await;
     };
-    kitchen.weigh_bowl(piece, bowl, Some(grams), state.now()).await?;
+    if let Some(theirs) = kitchen.weigh_bowl(piece, bowl, grams, state.now()).await? {
+        let says = format!(
+            "Somebody noted {} g for this bowl meanwhile, and that stands. You said {} g: weigh it again if theirs is wrong.",
+            trim(theirs, 1),
+            trim(grams, 1)
+        );
+        return show(&state, &cook, partial, &id, |view| view.bowl_slip(&which, &trim(grams, 1), &says)).await;
+    }
     answer(&state, &cook, partial, &id).await
 }
 
@@ -95,7 +103,7 @@ pub async fn again(
     partial: Partial,
     Path((id, bowl)): Path<(String, String)>,
 ) -> Result<Response, WebError> {
-    cook.kitchen(&state).weigh_bowl(piece_id(&id)?, bowl_id(&bowl)?, None, state.now()).await?;
+    cook.kitchen(&state).empty_bowl(piece_id(&id)?, bowl_id(&bowl)?).await?;
     answer(&state, &cook, partial, &id).await
 }
 

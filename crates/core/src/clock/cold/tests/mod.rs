@@ -98,7 +98,7 @@ fn quiet_hours_may_pass_midnight_or_not() {
         (nap, "2026-12-10T14:00[Europe/Vienna]", true),
         (nap, "2026-12-10T15:00[Europe/Vienna]", false),
     ] {
-        assert_eq!(quiet.holds(moment(when), &zone), is_quiet, "{when}");
+        assert_eq!(quiet.holds_at(moment(when), &zone), is_quiet, "{when}");
     }
     assert!(night.touches(moment("2026-12-10T22:00[Europe/Vienna]"), moment("2026-12-10T22:40[Europe/Vienna]"), &zone));
     assert!(!night.touches(moment("2026-12-10T21:30[Europe/Vienna]"), moment("2026-12-10T22:30[Europe/Vienna]"), &zone));
