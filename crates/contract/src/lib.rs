@@ -21,7 +21,7 @@ pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc
 pub use plan_doc::*;
 pub use problem::{Problem, Problems};
 pub use readings::{ReadingDoc, ReadingRead, ReadingsDoc, ReceivedDoc, read_readings};
-pub use request::{EXAMPLE, read_request, read_request_text};
+pub use request::{EXAMPLE, read_kept, read_request, read_request_text, refused_today};
 pub use rest_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 pub use to_doc::plan_doc;
 

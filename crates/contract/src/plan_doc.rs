@@ -355,6 +355,9 @@ pub struct FireDoc {
     pub targets: Vec<TargetDoc>,
     /// How far the core climbs after the heat.
     pub carry_over_k: f64,
+    /// Between what and what it may climb; each target is planned so that the low end still reaches the authority's least.
+    #[serde(default)]
+    pub carry_over_band_k: (f64, f64),
     /// All stages.
     pub minutes: f64,
     /// Lower end of the band.

@@ -30,6 +30,17 @@ impl Problem {
     }
 }
 
+/// The first problem of every field, in the order they were found.
+pub(crate) fn one_a_field(problems: Vec<Problem>) -> Problems {
+    let mut kept: Vec<Problem> = Vec::with_capacity(problems.len());
+    for problem in problems {
+        if !kept.iter().any(|k| k.field == problem.field) {
+            kept.push(problem);
+        }
+    }
+    Problems { problems: kept }
+}
+
 /// All problems of a request.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct Problems {
@@ -39,6 +50,6 @@ pub struct Problems {
 
 impl From<Vec<Refusal>> for Problems {
     fn from(refusals: Vec<Refusal>) -> Self {
-        Self { problems: refusals.into_iter().map(|r| Problem::new(r.field, r.typed, r.allowed, r.remedy)).collect() }
+        Self { problems: refusals.into_iter().map(|r| Problem::new(r.field.into_owned(), r.typed, r.allowed, r.remedy)).collect() }
     }
 }

@@ -33,7 +33,12 @@ impl<'a> Reader<'a> {
         let fields = value.as_object();
         if fields.is_none() && !value.is_null() {
             let field = if path.is_empty() { "request" } else { path };
-            problems.push(Problem::new(field, typed(value), "an object in braces", "Compare it with `rauchkeller plan --example`."));
+            problems.push(Problem::new(
+                field,
+                typed(value),
+                "an object in braces",
+                "Write it like the example: { \"piece\": { \"cut\": \"pork-belly\", \"weight_g\": 2400 } }.",
+            ));
         }
         Self { path: path.to_owned(), fields, known: vec![] }
     }
@@ -67,7 +72,9 @@ impl<'a> Reader<'a> {
 
     /// The raw value, null and missing alike as `None`.
     pub(crate) fn get(&mut self, name: &'static str) -> Option<&'a Value> {
-        self.known.push(name);
+        if !self.known.contains(&name) {
+            self.known.push(name);
+        }
         self.fields.and_then(|f| f.get(name)).filter(|v| !v.is_null())
     }
 

@@ -1,16 +1,18 @@
 //! A request as it comes over the wire.
 
 use crate::knife::read_skin;
-use crate::problem::{Problem, Problems};
+use crate::problem::{Problem, Problems, one_a_field};
 use crate::reader::{Reader, typed};
 use crate::rest::read_rest;
 use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
+use jiff::fmt::temporal::Pieces;
+use jiff::tz::TimeZone;
 use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, Kitchen, PlanRequest, Portion};
+use rauchkeller_core::plan::{BoughtScoring, Kitchen, PlanRequest, Portion, refusals};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
 use serde_json::Value;
@@ -20,7 +22,7 @@ pub const EXAMPLE: &str = r#"{
   "piece": {
     "cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45, "length_mm": 267, "width_mm": 190,
     "skin_mm": 2.5, "fat_mm": 8, "fat_min_mm": 7, "bone_fraction": 0.0,
-    "solution": null, "frozen": false, "bought_on": "2026-12-10", "use_by": null, "portions": null
+    "solution": { "sodium_mg_per_100g": 240 }, "frozen": false, "bought_on": "2026-12-10", "use_by": null, "portions": null
   },
   "method": "open-air",
   "salt": { "kind": "fine-sea", "g_per_kg": 7.5, "basis": "edible", "faces": null },
@@ -34,16 +36,54 @@ pub const EXAMPLE: &str = r#"{
 }
 "#;
 
-/// Reads a request text; not being JSON at all is the caller's own error.
-pub fn read_request_text(text: &str) -> Result<Value, serde_json::Error> {
-    serde_json::from_str(text)
+/// Reads a request text; text that is not JSON is a problem like any other, with the place where it breaks off.
+pub fn read_request_text(text: &str) -> Result<Value, Problem> {
+    serde_json::from_str(text).map_err(|error| {
+        let lines = text.lines().count().max(1);
+        let (typed, remedy) = if text.trim().is_empty() {
+            ("nothing".to_owned(), "Write a request in braces.".to_owned())
+        } else if error.is_eof() {
+            let remedy = "Look for a bracket, a brace or a quotation mark that was opened and never closed.".to_owned();
+            (format!("text that stops too early, in line {lines}"), remedy)
+        } else {
+            let (line, column) = (error.line(), error.column());
+            let typed = format!("text that cannot be read from line {line}, letter {column} on");
+            (typed, "Look there for a missing comma or quotation mark, or one too many.".to_owned())
+        };
+        Problem::new("request", typed, "a request as JSON", remedy)
+    })
 }
 
-/// Reads a request, collecting every problem at once. `now` is used where the request says none.
+/// Reads a request, collecting every problem at once, one a field. `now` is used where the request says none.
 pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, Problems> {
+    match read_all(value, now) {
+        (Some(request), problems) if problems.is_empty() => Ok(request),
+        (_, problems) => Err(one_a_field(problems)),
+    }
+}
+
+/// Reads the request of a kept piece: what would be refused today is no reason not to open it. `None` where not even the
+/// cut and the weight can be read.
+pub fn read_kept(value: &Value, now: &ZonedDateTime) -> Option<PlanRequest> {
+    read_all(value, now).0
+}
+
+/// What today's rules would refuse of a kept piece's request, one a field.
+pub fn refused_today(value: &Value, now: &ZonedDateTime) -> Vec<Problem> {
+    match read_all(value, now) {
+        (Some(request), mut problems) => {
+            problems.extend(Problems::from(refusals(&request)).problems);
+            one_a_field(problems).problems
+        }
+        (None, problems) => one_a_field(problems).problems,
+    }
+}
+
+/// As much of a request as can be read, and every problem on the way.
+fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Problem>) {
     let mut problems = Vec::new();
     let mut root = Reader::root(value, &mut problems);
-    let now = read_time(&mut root, "now", now, Toward::Past, &mut problems).unwrap_or_else(|| now.clone());
+    let now = read_now(&mut root, now, &mut problems).unwrap_or_else(|| now.clone());
     let piece = read_piece(&mut root, &mut problems);
     let method_names: Vec<&str> = METHODS.iter().map(|m| m.id).collect();
     let method = root.named("method", Method::find, &method_names, &mut problems);
@@ -69,7 +109,13 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     let hours_asked = root.number("hours", "0 to 240 h", &mut problems).map(hours);
     let rest = read_rest(&mut root, &now, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
-    let servings = root.number("servings", "1 to 200", &mut problems).map(|n| n.clamp(0.0, 1e6) as u32);
+    let servings = root.number("servings", "a whole number from 1 to 200", &mut problems).map(|n| {
+        if !((1.0..=200.0).contains(&n) && n.fract() == 0.0) {
+            let remedy = "Count the plates; the sodium is per plate.";
+            problems.push(Problem::new("servings", n.to_string(), "a whole number from 1 to 200", remedy));
+        }
+        n.round().clamp(1.0, 200.0) as u32
+    });
     let kitchen = read_kitchen(&mut root, &mut problems);
     root.finish(&mut problems);
     let Some((cut, mut request)) = piece.map(|(cut, portions)| {
@@ -91,7 +137,7 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
         request.use_by = portions.use_by;
         (cut, request)
     }) else {
-        return Err(Problems { problems });
+        return (None, problems);
     };
     request.cut = cut;
     request.method = method;
@@ -109,7 +155,25 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
     request.serve_at = serve_at;
     request.servings = servings;
     request.kitchen = kitchen;
-    if problems.is_empty() { Ok(request) } else { Err(Problems { problems }) }
+    (Some(request), problems)
+}
+
+/// The moment of the request: its zone decides every wall time in it, so it has to be said.
+fn read_now(root: &mut Reader, now: &ZonedDateTime, problems: &mut Vec<Problem>) -> Option<ZonedDateTime> {
+    let text = root.get("now").and_then(Value::as_str).unwrap_or_default();
+    if let Ok(pieces) = Pieces::parse(text.trim())
+        && pieces.time_zone_annotation().is_none()
+    {
+        let Some(offset) = pieces.to_numeric_offset() else {
+            let said = typed(&Value::String(text.to_owned()));
+            let remedy = "Write its zone behind it, like 2026-12-10T09:00[Europe/Vienna].";
+            problems.push(Problem::new("now", said, "a wall time with its zone", remedy));
+            return None;
+        };
+        // An offset is its own zone: nothing here goes by where this machine stands.
+        return read_time(root, "now", now, Toward::Past, problems).map(|at| at.with_time_zone(TimeZone::fixed(offset)));
+    }
+    read_time(root, "now", now, Toward::Past, problems)
 }
 
 /// The piece as read, before it becomes part of a request.

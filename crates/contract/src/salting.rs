@@ -4,10 +4,21 @@ use crate::problem::Problem;
 use crate::reader::{Reader, typed};
 use rauchkeller_core::plan::{CoverAsk, MixUse};
 use rauchkeller_core::salt::{
-    CoverKind, LEDGER_ITEMS, LedgerEntry, LedgerLine, Mix, MixPart, SALTS, Salt, ledger_item, read_ledger_line, read_mix,
+    CoverKind, CuringName, LEDGER_ITEMS, LedgerEntry, LedgerLine, Mix, MixPart, SALTS, Salt, curing_name, ledger_item, read_ledger_line,
+    read_mix, split_ledger_lines,
 };
 use rauchkeller_core::units::{GramsPerDm2, Share, grams, hours, millimetres};
 use serde_json::Value;
+
+/// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
+fn curing(field: String, name: &str) -> Problem {
+    Problem::new(
+        field,
+        typed(&Value::String(name.to_owned())),
+        "plain salt only",
+        "It sounds like curing salt, which carries nitrite or nitrate and can poison at these amounts. Take plain salt.",
+    )
+}
 
 /// A household's own salt as it was weighed: `{"name": …, "g_per_tsp": …, "purity": …}`. `None` where there is none,
 /// `Some(None)` where it cannot be used.
@@ -19,7 +30,11 @@ fn read_own(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Option<Sal
     let g_per_tsp = own.number("g_per_tsp", "0.8 to 8 g a level US teaspoon", problems).unwrap_or(5.0);
     let purity = own.number("purity", "0.05 to 1, the share of sodium chloride", problems).unwrap_or(1.0);
     let potassium = own.number("potassium_share", "0 to 1, the share of potassium chloride", problems).unwrap_or(0.0);
-    let spread = own.number("spread_g", "grams, 0 or more", problems).filter(|g| (0.0..8.0).contains(g));
+    let spread = own.number("spread_g", "0 to 8 g", problems);
+    if let Some(g) = spread.filter(|g| !(0.0..8.0).contains(g)) {
+        problems.push(Problem::new(own.field("spread_g"), format!("{g} g"), "0 to 8 g", "It is how far one spoon lies from the next."));
+    }
+    let spread = spread.filter(|g| (0.0..8.0).contains(g));
     let pinch = own.number("pinch_g", "0.05 to 5 g", problems);
     let read = Salt::own(name, g_per_tsp, purity, potassium, spread, pinch);
     if let Err(error) = &read {
@@ -31,14 +46,22 @@ fn read_own(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Option<Sal
             E::Spoon(_) => "g_per_tsp",
             E::Pinch(_) => "pinch_g",
         };
-        let said = error.to_string();
-        let (said, allowed) = said.split_once("; ").unwrap_or((&said, "another salt"));
-        problems.push(Problem::new(own.field(field), said, allowed, "Read the label, or weigh ten level spoons."));
+        problems.push(match error {
+            E::Curing(_) => curing(own.field(field), name),
+            _ => {
+                let said = error.to_string();
+                let (said, allowed) = said.split_once("; ").unwrap_or((&said, "another salt"));
+                Problem::new(own.field(field), said, allowed, "Read the label, or weigh ten level spoons.")
+            }
+        });
     }
     own.finish(problems);
-    // Its kind is not asked for besides.
-    salt.get("kind");
-    Some(read.ok())
+    if let Some(kind) = salt.get("kind") {
+        let remedy = "Leave one of them out; only one salt can be weighed.";
+        problems.push(Problem::new(salt.field("kind"), format!("{} and a salt of your own", typed(kind)), "kind, or own", remedy));
+    }
+    // A kept piece may have been planned before its salt's name was refused; its grams still read.
+    Some(read.or_else(|_| Salt::as_weighed(name, g_per_tsp, purity, potassium, spread, pinch)).ok())
 }
 
 /// A crust, bed or draw: `{"kind": "crust", "depth_mm": 4, "left_g_per_dm2": null}`.
@@ -62,15 +85,32 @@ pub(crate) fn read_mix_use(root: &mut Reader, problems: &mut Vec<Problem>) -> Op
     let mut mix = root.object("mix", problems);
     let name = mix.text("name", "a name of 1 to 60 letters", problems).unwrap_or_default().to_owned();
     let recipe = mix.text("recipe", "one ingredient a line", problems).map(str::to_owned);
-    let made_for = mix.number("made_for_g", "grams of meat, above 0", problems).filter(|g| *g > 0.0).map(grams);
+    if curing_name(&name) == CuringName::Curing {
+        problems.push(curing(mix.field("name"), &name));
+    }
+    let made_for = mix.number("made_for_g", "grams of meat, above 0", problems);
+    if let Some(g) = made_for.filter(|g| *g <= 0.0) {
+        problems.push(Problem::new(
+            mix.field("made_for_g"),
+            format!("{g} g"),
+            "grams of meat, above 0",
+            "Leave it out if you do not know.",
+        ));
+    }
+    let made_for = made_for.filter(|g| *g > 0.0).map(grams);
+    let bath = mix.number("bath_h", "0.1 to 336 h", problems);
+    if let Some(h) = bath.filter(|h| !(0.1..=336.0).contains(h)) {
+        problems.push(Problem::new(mix.field("bath_h"), format!("{h} h"), "0.1 to 336 h", "Say how long it lies in it."));
+    }
+    let bath = bath.filter(|h| (0.1..=336.0).contains(h)).map(hours);
     let asked = mix.number("g", "0 to 5000 g", problems).map(grams);
     let parts = read_parts(&mut mix, problems);
     let read = match recipe {
         Some(recipe) => read_mix(&name, &recipe, &[]).map_err(|errors| {
-            for error in errors {
-                let shown: String = recipe.chars().take(60).collect();
-                problems.push(Problem::new(mix.field("recipe"), shown, "a recipe that adds up", format!("{error}.")));
-            }
+            let shown: String = recipe.chars().take(60).collect();
+            let more = if errors.len() > 3 { format!(" And {} lines more.", errors.len() - 3) } else { String::new() };
+            let said: Vec<String> = errors.iter().take(3).map(|error| format!("{error}.")).collect();
+            problems.push(Problem::new(mix.field("recipe"), shown, "a recipe that adds up", format!("{}{more}", said.join(" "))));
         }),
         None if !parts.is_empty() => Ok(Mix { name, parts, made_for }),
         None => {
@@ -84,7 +124,7 @@ pub(crate) fn read_mix_use(root: &mut Reader, problems: &mut Vec<Problem>) -> Op
         }
     };
     mix.finish(problems);
-    read.ok().map(|mix| MixUse { mix: Mix { made_for: made_for.or(mix.made_for), ..mix }, asked })
+    read.ok().map(|mix| MixUse { mix: Mix { made_for: made_for.or(mix.made_for), ..mix }, asked, bath })
 }
 
 fn read_parts(mix: &mut Reader, problems: &mut Vec<Problem>) -> Vec<MixPart> {
@@ -101,26 +141,23 @@ fn read_parts(mix: &mut Reader, problems: &mut Vec<Problem>) -> Vec<MixPart> {
                 "Weigh it again.",
             ));
         }
+        if curing_name(&name) == CuringName::Curing {
+            problems.push(curing(part.field("name"), &name));
+        }
         part.finish(problems);
         parts.push(MixPart { name, weight: grams(g), salt: grams(salt), known: true });
     }
     parts
 }
 
-/// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
+/// The salt by its kind, or the household's own.
 pub(crate) fn read_salt(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Salt> {
     if let Some(own) = read_own(salt, problems) {
         return own;
     }
     let names: Vec<&str> = SALTS.iter().map(|s| s.id.as_ref()).collect();
-    let said = salt.get("kind").and_then(Value::as_str).map(str::to_lowercase);
-    if said.is_some_and(|s| s.contains("curing") || s.contains("nitrite") || s.contains("nitrate")) {
-        problems.push(Problem::new(
-            "salt.kind",
-            "curing salt",
-            names.join(", "),
-            "Curing salt carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt.",
-        ));
+    if let Some(said) = salt.get("kind").and_then(Value::as_str).filter(|said| curing_name(said) == CuringName::Curing) {
+        problems.push(Problem { allowed: names.join(", "), ..curing(salt.field("kind"), said) });
         return None;
     }
     salt.named("kind", Salt::find, &names, problems)
@@ -136,30 +173,35 @@ pub(crate) fn read_faces(salt: &mut Reader, problems: &mut Vec<Problem>) -> Opti
     names
 }
 
+/// A line as a cook types it; what is several things in one breath is several entries.
+fn read_said(entry: &mut Reader, said: &str, ledger: &mut Vec<LedgerEntry>, problems: &mut Vec<Problem>) {
+    let shown = typed(&Value::String(said.to_owned()));
+    let lines = split_ledger_lines(said);
+    if lines.is_empty() {
+        problems.push(Problem::new(entry.field("said"), "nothing", "a line like 2 tbsp soy sauce", "Leave the entry out."));
+    }
+    for line in lines.iter().take(30) {
+        let (allowed, remedy) = match read_ledger_line(line) {
+            Ok(LedgerLine::Entry(read)) => {
+                ledger.push(read);
+                continue;
+            }
+            Ok(LedgerLine::PieceLabel(_)) => {
+                ("something that goes on, with its amount", "The label of the piece itself belongs into piece.solution.".to_owned())
+            }
+            Err(error) => ("an amount of something whose salt is known", format!("{error}.")),
+        };
+        problems.push(Problem::new(entry.field("said"), shown.clone(), allowed, remedy));
+    }
+}
+
 /// Entries by table name and grams, or as a cook types them: `{"said": "2 tbsp soy sauce"}`.
 pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
     let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
     let mut ledger = Vec::new();
     for mut entry in root.list("ledger", 30, problems) {
         if let Some(said) = entry.text("said", "a line like 2 tbsp soy sauce", problems) {
-            match read_ledger_line(said) {
-                Ok(LedgerLine::Entry(read)) => ledger.push(read),
-                Ok(LedgerLine::PieceLabel(_)) => problems.push(Problem::new(
-                    entry.field("said"),
-                    typed(&Value::String(said.to_owned())),
-                    "something that goes on, with its amount",
-                    "The label of the piece itself belongs into piece.solution.",
-                )),
-                Err(error) => {
-                    let said = typed(&Value::String(said.to_owned()));
-                    problems.push(Problem::new(
-                        entry.field("said"),
-                        said,
-                        "an amount of something whose salt is known",
-                        format!("{error}."),
-                    ));
-                }
-            }
+            read_said(&mut entry, said, &mut ledger, problems);
             entry.finish(problems);
             continue;
         }

@@ -264,21 +264,21 @@ fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDo
 
 fn fire_doc(plan: &Plan) -> FireDoc {
     let fire = &plan.fire;
-    let carry = fire.answer.carry_over.in_kelvin();
     FireDoc {
         targets: fire
             .targets
             .iter()
             .map(|t| TargetDoc {
                 at: t.at.id().into(),
-                pull_c: r4(t.finish.in_c() - carry),
+                pull_c: r4(t.pull.in_c()),
                 finish_c: r4(t.finish.in_c()),
                 authority_c: (t.authority.in_c() * 10.0).round() / 10.0,
                 authority: t.authority_source.into(),
                 below_authority: t.below_authority(),
             })
             .collect(),
-        carry_over_k: r4(carry),
+        carry_over_k: r4(fire.answer.carry_over.in_kelvin()),
+        carry_over_band_k: (r4(fire.answer.band.0.in_kelvin()), r4(fire.answer.band.1.in_kelvin())),
         minutes: r4(fire.answer.takes.in_min()),
         minutes_low: r4(fire.answer.low.in_min()),
         minutes_high: r4(fire.answer.high.in_min()),

@@ -1,7 +1,40 @@
-//! Small help with sentences.
+//! Small help with sentences: numbers in words are the fields' own, rounded once and in one way.
+
+use crate::units::{GramsPerKg, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn};
 
 /// First letter upper case.
 pub(crate) fn capital(text: &str) -> String {
     let mut chars = text.chars();
     chars.next().map_or_else(String::new, |first| first.to_uppercase().collect::<String>() + chars.as_str())
+}
+
+/// What a field on the wire shows of a value: four decimals. Words round from there, so that both round alike.
+pub(crate) fn field(value: f64) -> f64 {
+    (value * 1e4).round() / 1e4
+}
+
+/// Grams to a tenth.
+pub(crate) fn g(mass: Mass) -> String {
+    format!("{:.1}", field(mass.in_g()))
+}
+
+/// Whole degrees Celsius.
+pub(crate) fn c(at: Temperature) -> String {
+    format!("{:.0}", field(at.in_c()))
+}
+
+/// Hours: whole ones without a decimal, others to a tenth.
+pub(crate) fn h(time: Time) -> String {
+    let hours = field(time.in_h());
+    if (hours - hours.round()).abs() < 0.05 { format!("{hours:.0}") } else { format!("{hours:.1}") }
+}
+
+/// Whole minutes.
+pub(crate) fn min(time: Time) -> String {
+    format!("{:.0}", field(time.in_min()))
+}
+
+/// A dose to a tenth.
+pub(crate) fn dose(dose: GramsPerKg) -> String {
+    format!("{:.1}", field(dose.0))
 }

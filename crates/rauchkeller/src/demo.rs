@@ -62,7 +62,10 @@ pub async fn load(store: &Store) -> Result<(), DemoError> {
 pub async fn hang_scale(store: &Store, token: &str) -> Result<(), DemoError> {
     let known = store.device_by_token(token).await?.is_some();
     if let Some(cook) = store.cook_by_address(ADDRESS).await?.filter(|_| !known) {
-        store.kitchen(cook.household).add_scale("demo-scale", "bench scale", 0.1, 5000.0, token_hash(token), jiff::Timestamp::now()).await?;
+        store
+            .kitchen(cook.household)
+            .add_scale("demo-scale", "bench scale", 0.1, 5000.0, token_hash(token), jiff::Timestamp::now())
+            .await?;
     }
     Ok(())
 }

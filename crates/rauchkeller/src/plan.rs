@@ -80,7 +80,7 @@ pub fn run(file: Option<PathBuf>) -> ExitCode {
     }
     let value = match read_request_text(&String::from_utf8_lossy(&bytes)) {
         Ok(value) => value,
-        Err(error) => return one_problem("body", error.to_string(), "JSON", "Compare it with `rauchkeller plan --example`."),
+        Err(problem) => return refuse(&Problems { problems: vec![problem] }),
     };
     match plan_from(&value, &ZonedDateTime::now()) {
         Ok(plan) => print_json(&plan),

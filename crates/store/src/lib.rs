@@ -16,8 +16,8 @@ pub use error::StoreError;
 pub use instant::Instant;
 pub use password::{Crowded, hash_password, verify_password};
 pub use repo::{
-    Added, Bowl, BowlId, ByEye, Cook, CookId, Device, DeviceId, Door, Hand, HouseholdId, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, Kitchen,
-    LiveScale, MixId, NewBowl, NewPiece, NewReading, NewWeighIn, NoteId, Noted, Noting, Piece, PieceId, Received, Refrigerator,
-    RefrigeratorSaved, Replanned, Rest, SaltChanged, SaltId, SessionRow, SignUp, SkinRun, Step, StepId, ToolId, TouchCheck, TrayId, Try,
-    Verdict, VerdictSaved, WeighIn, WeighInId, token_hash,
+    Added, Bowl, BowlId, ByEye, Cook, CookId, Device, DeviceId, Door, Hand, HouseholdId, JudgedDose, Kept, KitMix, KitSalt, KitTool,
+    KitTray, Kitchen, LiveScale, MixId, NewBowl, NewPiece, NewReading, NewWeighIn, NoteId, Noted, Noting, Piece, PieceId, Received,
+    Refrigerator, RefrigeratorSaved, Replanned, Rest, SaltChanged, SaltId, SessionRow, SignUp, SkinRun, Step, StepId, ToolId, TouchCheck,
+    TrayId, Try, Verdict, VerdictSaved, WeighIn, WeighInId, token_hash,
 };

@@ -40,10 +40,8 @@ pub async fn hash_password(password: String) -> Result<String, Crowded> {
 /// Checks a password against a PHC string. An unknown cook is checked against a dummy by the caller,
 /// so that the answer takes as long as for a known one.
 pub async fn verify_password(password: String, hash: String) -> Result<bool, Crowded> {
-    in_turn(move || {
-        PasswordHash::new(&hash).is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok())
-    })
-    .await
+    in_turn(move || PasswordHash::new(&hash).is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok()))
+        .await
 }
 
 #[cfg(test)]

@@ -86,10 +86,13 @@ async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
             Problem::new("body", "more than 64 KB", "at most 64 KB", "Send less at a time."),
         ));
     };
-    serde_json::from_slice(&body).map_err(|error| {
-        let remedy = "Compare it with the API’s description at /api/v1/openapi.json.";
-        refuse(StatusCode::BAD_REQUEST, Problem::new("body", error.to_string(), "JSON", remedy))
-    })
+    let text = std::str::from_utf8(&body).map_err(|_| {
+        refuse(
+            StatusCode::BAD_REQUEST,
+            Problem::new("request", "letters that are not UTF-8", "a request as JSON in UTF-8", "Save it as UTF-8."),
+        )
+    })?;
+    rauchkeller_contract::read_request_text(text).map_err(|problem| refuse(StatusCode::BAD_REQUEST, problem))
 }
 
 /// The token of an `Authorization: Bearer` header; the scheme's name has no case (RFC 9110, 11.1).

@@ -84,7 +84,8 @@ mod tests {
     #[test]
     fn the_style_sheet_names_every_file_by_its_hash() {
         let style = String::from_utf8_lossy(&SHIPPED["app.css"].data).into_owned();
-        let named: Vec<&str> = style.split("/assets/").skip(1).map(|rest| rest.split([')', '"', '\'']).next().unwrap_or_default()).collect();
+        let named: Vec<&str> =
+            style.split("/assets/").skip(1).map(|rest| rest.split([')', '"', '\'']).next().unwrap_or_default()).collect();
         assert!(!named.is_empty());
         for name in named {
             assert_eq!(link(name.split('?').next().unwrap()), format!("/assets/{name}"), "{name}");

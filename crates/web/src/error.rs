@@ -113,11 +113,9 @@ fn failure(status: StatusCode, why: Option<&str>) -> Failure {
             "each field once, numbers where numbers belong",
             "Something in the address or the form cannot be read: a field that stands twice, or a word where a number belongs. Go back and send it from the page.",
         ),
-        (StatusCode::NOT_FOUND, _) => says(
-            "Nothing hangs here",
-            "an address of this kitchen",
-            "This piece is not in your kitchen, or the address has a slip in it.",
-        ),
+        (StatusCode::NOT_FOUND, _) => {
+            says("Nothing hangs here", "an address of this kitchen", "This piece is not in your kitchen, or the address has a slip in it.")
+        }
         (StatusCode::METHOD_NOT_ALLOWED, _) => says(
             "Not in that way",
             "another method at this address",
@@ -149,11 +147,7 @@ fn failure(status: StatusCode, why: Option<&str>) -> Failure {
         (StatusCode::TOO_MANY_REQUESTS, _) => {
             says("Slowly", "fewer requests a second", "Too many requests in a moment. Wait a few seconds and go on.")
         }
-        _ => says(
-            "That went wrong on our side",
-            "any request",
-            "It was noted. Nothing you typed was half-stored; go back and try again.",
-        ),
+        _ => says("That went wrong on our side", "any request", "It was noted. Nothing you typed was half-stored; go back and try again."),
     }
 }
 

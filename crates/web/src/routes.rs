@@ -118,11 +118,8 @@ pub fn router(state: AppState) -> Router {
         .layer(secured(header::REFERRER_POLICY, "same-origin"))
         .layer(secured(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"));
     // Only where browsers reach it by TLS may they be told to use nothing else.
-    let routes = if state.settings.is_secure() {
-        routes.layer(secured(header::STRICT_TRANSPORT_SECURITY, "max-age=31536000"))
-    } else {
-        routes
-    };
+    let routes =
+        if state.settings.is_secure() { routes.layer(secured(header::STRICT_TRANSPORT_SECURITY, "max-age=31536000")) } else { routes };
     routes.layer(CompressionLayer::new()).layer(TraceLayer::new_for_http()).with_state(state)
 }
 

@@ -3,7 +3,7 @@
 use crate::clock::Keeps;
 use crate::fire::FinishTarget;
 use crate::method::StepKind;
-use crate::piece::Cut;
+use crate::piece::{Cut, Species};
 use crate::units::{Temperature, TemperatureIn, celsius};
 use jiff::Timestamp;
 
@@ -55,6 +55,13 @@ pub fn fridge_limit() -> Temperature {
     celsius(40.0 / 9.0)
 }
 
+/// Whether a refrigerator is too warm for raw meat: above 4.4 °C, as the rule is written in Celsius; 40 °F itself, which is
+/// 4.44 °C, is still allowed.
+pub fn too_warm(fridge: Temperature) -> bool {
+    let c = fridge.in_c();
+    c > 4.4 + 1e-9 && (c - fridge_limit().in_c()).abs() > 1e-3
+}
+
 /// What the safety rules look at.
 #[derive(Debug)]
 pub struct Facts<'a> {
@@ -70,13 +77,11 @@ pub struct Facts<'a> {
     pub out_of_cold: Timestamp,
     /// Minutes out of the refrigerator before the heat, in sum.
     pub out_min: f64,
-    /// Whether skin is pierced.
-    pub pierced: bool,
-    /// Whether it is still frozen.
-    pub frozen: bool,
+    /// Steps still to do.
+    pub to_do: &'a [StepKind],
 }
 
-/// The cautions that apply (handbook section 11), loudest first.
+/// The cautions that apply, loudest first.
 pub fn cautions(facts: &Facts) -> Vec<Caution> {
     let mut said = keeping(facts);
     said.extend(heat(facts));
@@ -85,17 +90,22 @@ pub fn cautions(facts: &Facts) -> Vec<Caution> {
     said
 }
 
+/// A warm refrigerator, for as long as it is.
+pub fn warm_refrigerator(fridge: Temperature) -> Option<Caution> {
+    let text = format!(
+        "{:.1} °C is too warm for raw meat: 4.4 °C (40 °F) at most. What has been above that for more than 2 h is discarded.",
+        fridge.in_c()
+    );
+    too_warm(fridge).then(|| Caution::new("fridge-too-warm", Severity::Red, text, "USDA FSIS; FDA", Some(StepKind::Chill)))
+}
+
 /// The refrigerator and how long it keeps.
 fn keeping(facts: &Facts) -> Vec<Caution> {
     use Severity::{Amber, Red};
     const KEEPER: &str = "USDA FSIS FoodKeeper";
     let cold = Some(StepKind::Chill);
     let mut said = Vec::new();
-    let fridge = facts.fridge.in_c();
-    if fridge > fridge_limit().in_c() + 0.05 {
-        let text = format!("{fridge:.1} °C is too warm for an open rest: 4.4 °C (40 °F) at most. After 2 h above that, discard it.");
-        said.push(Caution::new("fridge-too-warm", Red, text, "USDA FSIS; FDA", cold));
-    }
+    said.extend(warm_refrigerator(facts.fridge));
     let days = facts.cut.storage;
     said.extend(match facts.keeps {
         None => {
@@ -122,10 +132,12 @@ fn keeping(facts: &Facts) -> Vec<Caution> {
 fn heat(facts: &Facts) -> Vec<Caution> {
     use Severity::{Note, Red};
     let mut said = Vec::new();
+    // The three minutes of rest are red meat's; poultry is judged by its temperature alone.
+    let rest = if facts.cut.species == Species::Poultry { "" } else { " and 3 min of rest" };
     for target in facts.targets.iter().filter(|t| t.below_authority()) {
         let text = format!(
-            "{:.0} °C is your taste; the authority says {:.1} °C ({:.0} °F) and 3 min of rest. Not for the young, old, pregnant or immune-weak.",
-            target.finish.in_c(),
+            "{} °C is your taste; the authority says {:.1} °C ({:.0} °F){rest}. Not for the young, old, pregnant or immune-weak.",
+            crate::words::c(target.finish),
             target.authority.in_c(),
             target.authority.in_f()
         );
@@ -135,35 +147,27 @@ fn heat(facts: &Facts) -> Vec<Caution> {
         let text = format!("Out of the refrigerator for {:.0} min in sum: 2 h at most (1 h above 32 °C).", facts.out_min);
         said.push(Caution::new("two-hours", Red, text, "USDA FSIS 2-hour rule", Some(StepKind::Temper)));
     }
-    if facts.cut.is_bird() {
+    if facts.cut.has_legs() {
         let text = "Breast and inner thigh must both pass 73.9 °C (165 °F).";
         said.push(Caution::new("two-cores", Note, text, "USDA FSIS", Some(StepKind::Roast)));
     }
     said
 }
 
-/// What belongs to single steps whatever the plan.
+/// What belongs to single steps, as long as they are still to do.
 fn at_the_bench(facts: &Facts) -> Vec<Caution> {
     const FSIS: &str = "USDA FSIS";
     const TRADE: &str = "common practice";
-    let note = |code, text: &str, source, at| Caution::new(code, Severity::Note, text, source, Some(at));
-    let mut said = Vec::new();
-    if facts.frozen {
-        said.push(note("thaw-cold", "Thaw in the refrigerator, never on the counter.", FSIS, StepKind::Thaw));
-    }
-    said.push(note("do-not-wash", "Do not rinse it: that spreads germs. Pat it dry.", FSIS, StepKind::Dry));
-    if facts.pierced {
-        said.push(note("count-needles", "Count the needles in and out: a broken tip stays in the skin.", TRADE, StepKind::Pierce));
-        said.push(note("hot-fat", "Fat spits under a fierce grill: liquid stays in the tray, face stays back.", TRADE, StepKind::Grill));
-    }
-    said.push(note("raw-waste", "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.", FSIS, StepKind::BrushDry));
-    said.push(note(
-        "leftovers",
-        "Leftovers shallow and cold within 2 h of serving. Local food-safety rules prevail.",
-        FSIS,
-        StepKind::Carve,
-    ));
-    said
+    let notes: [(&'static str, &str, &'static str, StepKind); 6] = [
+        ("thaw-cold", "Thaw in the refrigerator, never on the counter.", FSIS, StepKind::Thaw),
+        ("do-not-wash", "Do not rinse it: that spreads germs. Pat it dry.", FSIS, StepKind::Dry),
+        ("count-needles", "Count the needles in and out: a broken tip stays in the skin.", TRADE, StepKind::Pierce),
+        ("hot-fat", "Fat spits under a fierce grill: liquid stays in the tray, face stays back.", TRADE, StepKind::Grill),
+        ("raw-waste", "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.", FSIS, StepKind::BrushDry),
+        ("leftovers", "Leftovers shallow and cold within 2 h of serving. Local food-safety rules prevail.", FSIS, StepKind::Carve),
+    ];
+    let said = notes.into_iter().filter(|(.., step)| facts.to_do.contains(step));
+    said.map(|(code, text, source, step)| Caution::new(code, Severity::Note, text, source, Some(step))).collect()
 }
 
 #[cfg(test)]

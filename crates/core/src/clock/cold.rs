@@ -1,6 +1,6 @@
 //! How long in the cold: the stretch that takes up the slack.
 
-use super::storage::Keeps;
+use super::storage::{Keeping, Keeps};
 use super::{exact, kitchen};
 use crate::salt::RestHours;
 use crate::units::{Time, TimeIn, hours};
@@ -29,7 +29,7 @@ impl Quiet {
     }
 
     /// Whether any moment from `start` to `end` falls into it; sampled every five minutes.
-    fn touches(self, start: Timestamp, end: Timestamp, zone: &TimeZone) -> bool {
+    pub(super) fn touches(self, start: Timestamp, end: Timestamp, zone: &TimeZone) -> bool {
         let mut at = start;
         while at < end {
             if self.holds_at(at, zone) {
@@ -60,8 +60,10 @@ pub struct ColdAsk {
     pub asked: Option<Time>,
     /// When it was salted, if it already is.
     pub salted_at: Option<Timestamp>,
-    /// Storage limit, if known.
-    pub keeps: Option<Keeps>,
+    /// What its storage limit runs from.
+    pub keeping: Keeping,
+    /// When it was thawed, if it was frozen and is thawed already.
+    pub thawed_at: Option<Timestamp>,
     /// Night.
     pub quiet: Option<Quiet>,
 }
@@ -94,6 +96,10 @@ pub struct ColdPlan {
     pub fits: Time,
     /// Meals from now.
     pub meals: Meals,
+    /// Into the refrigerator to thaw, and thawed; `None` for what is not frozen any more.
+    pub thaw: Option<(Timestamp, Timestamp)>,
+    /// Until when it keeps, where that is known.
+    pub keeps: Option<Keeps>,
 }
 
 /// Why no plan can be made.
@@ -119,29 +125,57 @@ pub enum ClockRefusal {
         /// How long, at the moment of leaving the cold.
         already: Time,
     },
+    /// Further ahead than anything raw is planned for.
+    #[error("that is too far ahead")]
+    TooFar {
+        /// The last meal that is planned from now.
+        last: ZonedDateTime,
+    },
+    /// Salted, or lying open in the cold, for longer than anything is.
+    #[error("it would lie salted for too long")]
+    TooLongSalted {
+        /// The last meal from its salting on.
+        last: ZonedDateTime,
+    },
     /// Beyond the calendar.
     #[error("that is beyond the calendar")]
     BeyondCalendar,
 }
 
+/// So far ahead a meal is planned, days: two months, well beyond any storage limit, and a frozen bird bought early.
+const AHEAD_DAYS: i64 = 62;
+/// So long anything may lie salted or open in the cold, days: two weeks beyond the longest storage limit.
+const LYING_DAYS: i64 = 19;
+
 /// Chooses the hours in the cold.
 ///
 /// The meal fixes when it leaves the cold; the rest stretches between shortest and longest useful so
 /// that the work before falls when the cook is awake, as near the ideal as may be. When less is left
-/// than the shortest, what is left is planned and the caller warns. Nothing starts before `now`.
+/// than the shortest, what is left is planned and the caller warns. Nothing starts before `now`. What is frozen goes into the
+/// refrigerator as late as it may, in waking hours: until then the frost keeps it.
 pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     let zone = ask.now.time_zone().clone();
     let now = ask.now.timestamp();
     let (thaw, before, after) = (exact(ask.thaw), exact(ask.before), exact(ask.after));
-    let ready = now + thaw + before;
+    // Somebody has to move what is frozen: not in the night.
+    let moved = if thaw.is_zero() { now } else { awake_from(ask.quiet, now, &zone) };
+    let ready = moved + thaw + before;
     let meals = meals(ask, ready)?;
     let serve = ask.serve_at.clone().unwrap_or_else(|| meals.best.clone());
+    let last = now.checked_add(SignedDuration::from_hours(24 * AHEAD_DAYS)).map_err(|_| ClockRefusal::BeyondCalendar)?;
+    if serve.timestamp() > last {
+        return Err(ClockRefusal::TooFar { last: last.to_zoned_datetime(zone) });
+    }
     let to = serve.timestamp() - after;
     if to < ready {
         let possible = (ready + after).to_zoned_datetime(zone);
         return Err(ClockRefusal::MealTooSoon { possible, sound: meals.earliest });
     }
     if let Some(salted) = ask.salted_at {
+        let longest = SignedDuration::from_hours(24 * LYING_DAYS);
+        if to.duration_since(salted) > longest {
+            return Err(ClockRefusal::TooLongSalted { last: (salted + longest + after).to_zoned_datetime(zone) });
+        }
         let planned = kitchen(to - salted);
         if let Some(asked) = ask.asked
             && (asked.in_h() - planned.in_h()).abs() > 0.26
@@ -152,41 +186,83 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
                 ClockRefusal::AlreadyLonger { already: planned }
             });
         }
-        return Ok(ColdPlan { from: salted, to, serve, planned, slack: (hours(0.0), hours(0.0)), fits: planned, meals });
+        let keeps = ask.keeping.limits(ask.thawed_at, &zone);
+        let none = hours(0.0);
+        return Ok(ColdPlan { from: salted, to, serve, planned, slack: (none, none), fits: planned, meals, thaw: None, keeps });
     }
     let fits = kitchen(to - ready);
+    let thaw_before = |start: Timestamp| thaw_span(ask, start - before - thaw, &zone);
+    let keeps_from = |start: Timestamp| ask.keeping.limits(ask.thawed_at.or(thaw_before(start).map(|span| span.1)), &zone);
     let planned = match ask.asked {
         Some(asked) if asked > fits => return Err(ClockRefusal::HoursDoNotFit { fits }),
         Some(asked) => asked,
-        None => stretch(ask, to, fits, &zone),
+        None => stretch(ask, to, fits, &zone, |start| keeps_from(start).is_none_or(|keeps| to <= keeps.red)),
     };
     let longest = if ask.rest.longest < fits { ask.rest.longest } else { fits };
     let more = (longest.in_h() - planned.in_h()).max(0.0);
     let less = (planned.in_h() - ask.rest.shortest.in_h()).max(0.0);
-    Ok(ColdPlan { from: to - exact(planned), to, serve, planned, slack: (hours(more), hours(less)), fits, meals })
+    let from = to - exact(planned);
+    let slack = (hours(more), hours(less));
+    Ok(ColdPlan { thaw: thaw_before(from), keeps: keeps_from(from), from, to, serve, planned, slack, fits, meals })
 }
 
-/// The rest nearest the ideal whose work before is not in the night.
-fn stretch(ask: &ColdAsk, to: Timestamp, fits: Time, zone: &TimeZone) -> Time {
+/// When it goes into the refrigerator to thaw, at the latest at `by`, and when it is thawed; `None` where nothing is frozen.
+fn thaw_span(ask: &ColdAsk, by: Timestamp, zone: &TimeZone) -> Option<(Timestamp, Timestamp)> {
+    let thaw = exact(ask.thaw);
+    if thaw.is_zero() {
+        return None;
+    }
+    let now = ask.now.timestamp();
+    let first = awake_from(ask.quiet, now, zone);
+    let start = awake_before(ask.quiet, by, zone).max(first);
+    Some((start, start + thaw))
+}
+
+/// A minute of hands is enough to move a piece.
+const MOVE_MIN: i64 = 5;
+
+/// The first moment from here on at which somebody is up.
+fn awake_from(quiet: Option<Quiet>, from: Timestamp, zone: &TimeZone) -> Timestamp {
+    let Some(quiet) = quiet else { return from };
+    let step = SignedDuration::from_mins(MOVE_MIN);
+    (0..288).map(|i| from + step * i).find(|at| !quiet.touches(*at, *at + step, zone)).unwrap_or(from)
+}
+
+/// The last moment before this one at which somebody is up.
+fn awake_before(quiet: Option<Quiet>, by: Timestamp, zone: &TimeZone) -> Timestamp {
+    let Some(quiet) = quiet else { return by };
+    let step = SignedDuration::from_mins(MOVE_MIN);
+    (0..288).map(|i| by - step * i).find(|at| !quiet.touches(*at, *at + step, zone)).unwrap_or(by)
+}
+
+/// The rest nearest the ideal whose work before is not in the night, and which ends while the piece keeps.
+fn stretch(ask: &ColdAsk, to: Timestamp, fits: Time, zone: &TimeZone, keeps: impl Fn(Timestamp) -> bool) -> Time {
     let cap = |h: f64| h.min(fits.in_h());
     let ideal = cap(ask.rest.ideal.in_h());
-    let Some(quiet) = ask.quiet else { return hours(ideal) };
     let (shortest, longest) = (cap(ask.rest.shortest.in_h()), cap(ask.rest.longest.in_h()));
     let awake = |h: f64| {
         let end = to - exact(hours(h));
-        !quiet.touches(end - exact(ask.before), end, zone)
+        !ask.quiet.is_some_and(|quiet| quiet.touches(end - exact(ask.before), end, zone))
     };
+    let kept = |h: f64| keeps(to - exact(hours(h)));
     let quarter = 0.25;
     let most = ((longest - shortest) / quarter).ceil().max(0.0) as usize + 1;
-    (0..=most)
-        .flat_map(|i| {
-            let away = i as f64 * quarter;
-            [ideal + away, ideal - away]
-        })
-        .find(|h| *h >= shortest - 1e-9 && *h <= longest + 1e-9 && awake(*h))
-        .map_or(hours(ideal), hours)
+    let candidates = || {
+        (0..=most)
+            .flat_map(|i| [ideal + i as f64 * quarter, ideal - i as f64 * quarter])
+            .filter(|h| *h >= shortest - 1e-9 && *h <= longest + 1e-9)
+    };
+    let sound = candidates().find(|h| awake(*h) && kept(*h)).or_else(|| candidates().find(|h| kept(*h)));
+    sound.or_else(|| candidates().find(|h| awake(*h))).map_or(hours(ideal), hours)
 }
 
+/// Hours at which a meal is proposed, wall time: from eleven to half past nine (our estimate of when one eats).
+const EATING: (civil::Time, civil::Time) = (civil::time(11, 0, 0, 0), civil::time(21, 30, 0, 0));
+
+/// Meals from now, earliest ≤ best ≤ latest.
+///
+/// Best is the first hour at which one eats at or after the ideal rest and within the storage limit, else the first such after
+/// the shortest one. Nothing else changes that order; what lies past a limit is said elsewhere, in red.
 fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
     let zone = ask.now.time_zone().clone();
     let after = exact(ask.after);
@@ -196,44 +272,32 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
         let out = rest_from.checked_add(exact(rest)).map_err(beyond)?;
         out.max(ready).checked_add(after).map_err(beyond)
     };
-    let earliest = meal(ask.rest.shortest)?;
-    // Unsalted pieces may start later: only the storage limit ends that.
-    let stored = ask.keeps.map(|k| k.red.checked_add(after).map_err(beyond)).transpose()?;
-    let useful = meal(ask.rest.longest)?;
-    let latest = match (stored, ask.salted_at) {
-        (Some(stored), Some(_)) => stored.min(useful),
-        (Some(stored), None) => stored,
-        (None, _) => useful,
+    let earliest = round_up(meal(ask.rest.shortest)?);
+    // What is frozen keeps until it is taken out of the frost.
+    let frozen = !ask.thaw.in_min().eq(&0.0);
+    let limits = ask.keeping.limits(ask.thawed_at, &zone).filter(|_| !frozen);
+    let stored = limits.map(|keeps| keeps.red.checked_add(after).map_err(beyond)).transpose()?;
+    let eating = |from: Timestamp| {
+        let quarter = SignedDuration::from_mins(15);
+        (0..=96).map(|i| from + quarter * i).find(|at| {
+            let time = at.to_zoned_datetime(zone.clone()).time();
+            (EATING.0..=EATING.1).contains(&time)
+        })
     };
-    let best = waking(ask, meal(ask.rest.ideal)?, latest, &zone);
+    let ideal = round_up(meal(ask.rest.ideal)?);
+    let within = |at: &Timestamp| stored.is_none_or(|stored| *at <= stored);
+    let best = eating(ideal).filter(within).or_else(|| eating(earliest)).unwrap_or(earliest);
+    // Unsalted pieces may start later: only the storage limit ends that.
+    let useful = meal(ask.rest.longest)?;
+    let wanted = ask.serve_at.as_ref().map_or(useful, |at| useful.max(at.timestamp()));
+    let latest = match (stored, ask.salted_at) {
+        (Some(stored), Some(_)) => stored.min(wanted),
+        (Some(stored), None) => stored,
+        (None, _) if frozen => ask.now.timestamp() + SignedDuration::from_hours(24 * AHEAD_DAYS),
+        (None, _) => wanted,
+    };
     let zoned = |at: Timestamp| at.to_zoned_datetime(zone.clone());
-    Ok(Meals { earliest: zoned(round_up(earliest)), best: zoned(best), latest: zoned(latest) })
-}
-
-/// Hours at which a meal is proposed, wall time [est]: from noon to half past eight.
-const EATING: (i8, i8) = (12, 20);
-
-/// The first quarter hour from `from` on at which one eats and no work falls into the night; the
-/// first waking one where `latest` comes before that.
-fn waking(ask: &ColdAsk, from: Timestamp, latest: Timestamp, zone: &TimeZone) -> Timestamp {
-    let first = round_up(from);
-    let Some(quiet) = ask.quiet else { return first };
-    let mut awake = None;
-    let mut at = first;
-    for _ in 0..192 {
-        if at > latest {
-            break;
-        }
-        if !quiet.touches(at - exact(ask.after), at, zone) {
-            let hour = at.to_zoned_datetime(zone.clone()).hour();
-            if (EATING.0..=EATING.1).contains(&hour) {
-                return at;
-            }
-            awake = awake.or(Some(at));
-        }
-        at += SignedDuration::from_mins(15);
-    }
-    awake.unwrap_or(first)
+    Ok(Meals { earliest: zoned(earliest), best: zoned(best), latest: zoned(latest.max(best)) })
 }
 
 /// Up to the next quarter hour.

@@ -1,8 +1,9 @@
 //! Steps laid out on the calendar.
 
-use super::{ColdPlan, exact};
+use super::{ColdPlan, Quiet, exact};
 use crate::method::{Phase, Step};
 use crate::units::{TimeIn, minutes};
+use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 
 /// A step with its times.
@@ -21,12 +22,14 @@ pub struct Timed {
 }
 
 /// Lays steps out around the stretch in the cold: thawing and work end where the cold begins, the rest
-/// follows where it ends. A step beside others (preheating) ends where the fire begins.
+/// follows where it ends. A step beside others (preheating) ends where the fire begins. A thaw begins when somebody is up and
+/// goes on until the work begins.
 pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> {
     let length = |step: &Step| exact(step.takes);
-    let before: SignedDuration = steps.iter().filter(|s| matches!(s.phase, Phase::Before | Phase::Thawing)).map(length).sum();
+    let before: SignedDuration = steps.iter().filter(|s| s.phase == Phase::Before).map(length).sum();
     // Work still to do never starts before now, even when the salt clock began in the past.
     let mut at = (cold.from - before).max(now);
+    let work = at;
     let mut after = cold.to;
     // Standing out and brushing come before the fire; preheating ends there.
     let until_fire: SignedDuration =
@@ -36,16 +39,18 @@ pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> 
         .into_iter()
         .map(|step| {
             let long = length(&step);
-            let (starts, ends) = match step.phase {
-                Phase::Thawing | Phase::Before => (at, at + long),
-                Phase::Cold => (at.max(cold.from), cold.to),
-                Phase::After => (after, after + long),
-                Phase::Beside => ((fire - long).max(now), fire),
+            let (starts, ends) = match (step.phase, cold.thaw) {
+                (Phase::Thawing, Some((start, _))) => (start.min(work), work),
+                (Phase::Thawing, None) => ((work - long).max(now), work),
+                (Phase::Before, _) => (at, at + long),
+                (Phase::Cold, _) => (at.max(cold.from), cold.to),
+                (Phase::After, _) => (after, after + long),
+                (Phase::Beside, _) => ((fire - long).max(now), fire),
             };
             match step.phase {
-                Phase::Thawing | Phase::Before => at = ends,
+                Phase::Before => at = ends,
                 Phase::After => after = ends,
-                Phase::Cold | Phase::Beside => {}
+                Phase::Thawing | Phase::Cold | Phase::Beside => {}
             }
             let (earlier, later) = match step.phase {
                 Phase::Thawing | Phase::Before => cold.slack,
@@ -57,6 +62,16 @@ pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> 
         .collect();
     timed.sort_by_key(|t| t.starts);
     timed
+}
+
+/// The first step whose hands fall into the night.
+pub fn in_the_night<'a>(timed: &'a [Timed], quiet: Option<Quiet>, zone: &TimeZone) -> Option<&'a Timed> {
+    let quiet = quiet?;
+    timed.iter().filter(|t| t.step.hands_on.in_s() > 0.5).find(|t| {
+        // Hands come at the start of a step; what needs them throughout is as long as they are.
+        let hands = exact(t.step.hands_on).min(t.ends.duration_since(t.starts).max(SignedDuration::from_secs(60)));
+        quiet.touches(t.starts, t.starts + hands, zone)
+    })
 }
 
 #[cfg(test)]

@@ -6,8 +6,8 @@ mod storage;
 mod wall;
 
 pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
-pub use layout::{Timed, lay_out};
-pub use storage::{Keeps, keeps, thaw_time};
+pub use layout::{Timed, in_the_night, lay_out};
+pub use storage::{Keeping, Keeps, keeps, thaw_time};
 pub use wall::{Toward, WallError, read_day_said, read_wall};
 
 use crate::units::{Time, TimeIn, minutes};

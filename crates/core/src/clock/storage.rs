@@ -15,9 +15,32 @@ pub struct Keeps {
     pub red: Timestamp,
 }
 
-/// Storage limits run from the day bought or thawed, or end with the label's use-by, whichever is first.
+/// What a piece's storage limit runs from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Keeping {
+    /// Days that are known.
+    Until(Keeps),
+    /// From the end of thawing: frost stops the clock.
+    FromThaw(Storage),
+    /// Nobody has said when it was bought.
+    Unknown,
+}
+
+impl Keeping {
+    /// The limits, once it is known when it will be thawed.
+    pub fn limits(self, thawed: Option<Timestamp>, zone: &TimeZone) -> Option<Keeps> {
+        match self {
+            Self::Until(keeps) => Some(keeps),
+            Self::FromThaw(storage) => keeps(storage, thawed.map(|at| at.to_zoned_datetime(zone.clone()).date()), None, zone),
+            Self::Unknown => None,
+        }
+    }
+}
+
+/// Storage limits run from the day bought or thawed, or end with the label's use-by, whichever is first; a use-by counts only
+/// for what was never frozen.
 ///
-/// Source: USDA FSIS / FoodKeeper [pub]: poultry 1–2 days; beef and pork roasts, steaks, chops 3–5 days.
+/// Source: USDA FSIS / FoodKeeper: poultry 1–2 days; beef and pork roasts, steaks, chops 3–5 days.
 /// `None` when neither day is known: unknown is asked, not assumed.
 pub fn keeps(storage: Storage, from: Option<Date>, use_by: Option<Date>, zone: &TimeZone) -> Option<Keeps> {
     let end_of = |day: Date| day.tomorrow().ok()?.to_zoned_datetime(zone.clone()).ok().map(|end| end.timestamp());
@@ -30,7 +53,7 @@ pub fn keeps(storage: Storage, from: Option<Date>, use_by: Option<Date>, zone: &
     Some(Keeps { amber: first(storage.amber_days)?, red: first(storage.red_days)? })
 }
 
-/// Thawing in the refrigerator: 24 h for every 4–5 lb (USDA FSIS [pub]); 4.5 lb taken, in whole hours.
+/// Thawing in the refrigerator: 24 h for every 4–5 lb of the weight as it is frozen (USDA FSIS); 4.5 lb taken, in whole hours.
 pub fn thaw_time(weight: Mass) -> Time {
     hours((weight.in_lb() / 4.5 * 24.0).ceil())
 }

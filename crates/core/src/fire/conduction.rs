@@ -18,7 +18,7 @@ const SHELLS: usize = 40;
 const STEP_S: f64 = 15.0;
 
 /// How area grows from the middle outwards.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Shape {
     /// Both faces of a flat piece.
     Slab,
@@ -26,6 +26,12 @@ pub enum Shape {
     Cylinder,
     /// A ball.
     Sphere,
+    /// Something longer than wide and wider than thick: area goes with this power of the distance from the middle, 0–2, so that
+    /// its middle warms as that of the ellipsoid (see [`power_of`](super::ellipsoid::power_of)).
+    Ellipsoid {
+        /// The power.
+        power: f64,
+    },
 }
 
 /// The piece as the heat meets it.
@@ -95,14 +101,15 @@ impl Roast {
     /// Puts a body on the fire.
     pub fn new(body: Body, wetness: Wetness) -> Self {
         let power = match body.shape {
-            Shape::Slab => 0,
-            Shape::Cylinder => 1,
-            Shape::Sphere => 2,
+            Shape::Slab => 0.0,
+            Shape::Cylinder => 1.0,
+            Shape::Sphere => 2.0,
+            Shape::Ellipsoid { power } => power,
         };
         let dr = body.radius.in_m() / SHELLS as f64;
         let edge = |i: usize| i as f64 * dr;
-        let area = |r: f64| r.powi(power);
-        let volume = |i: usize| (edge(i + 1).powi(power + 1) - edge(i).powi(power + 1)) / f64::from(power + 1);
+        let area = |r: f64| r.powf(power);
+        let volume = |i: usize| (edge(i + 1).powf(power + 1.0) - edge(i).powf(power + 1.0)) / (power + 1.0);
         Self {
             t: vec![body.start.in_c(); SHELLS],
             between: (1..SHELLS).map(|i| CONDUCTIVITY * area(edge(i)) / dr).collect(),
@@ -196,8 +203,8 @@ impl Roast {
             return (0.0, 0.0);
         }
         let film_k = f64::midpoint(surface_c, oven.air.in_c()) + 273.15;
-        // The whole h carries vapour, radiation included: with it the model meets the handbook's own figures
-        // within 2 %; with the convective part alone it runs 15 % fast. The fitted wetness absorbs the rest.
+        // The whole h carries vapour, radiation included; with its convective part alone the model runs 15 to 20 % fast. A tuned
+        // model: the figures it was tuned to check nothing.
         let per_pascal = wet * mass_transfer(oven.h.0, film_k) * WATER_KG_PER_MOL / (GAS_CONSTANT * film_k) * LATENT;
         let saturated = saturation_pressure(celsius(surface_c.clamp(-20.0, 180.0))).0;
         let excess = saturated - AIR_VAPOUR;
@@ -250,13 +257,12 @@ mod tests {
         assert!((theta - series).abs() < 0.004, "{theta} is not {series}");
     }
 
-    // Handbook section 9, [est] figures of the model; the trade agrees with them within about a third.
+    // Not a check from outside: the model was tuned to these figures, and the test keeps it where it was tuned.
     #[rstest::rstest]
-    #[case(Shape::Slab, 19.0, 15.0, 215.0, 56.0, 33.0)] // strips 38 mm over 200–230 °C, from 15
-    #[case(Shape::Cylinder, 50.0, 5.0, 163.0, 60.0, 118.0)] // pork rib rack
-    #[case(Shape::Sphere, 40.0, 5.0, 154.0, 68.0, 80.0)] // duck
-    #[case(Shape::Slab, 22.5, 5.0, 177.0, 70.0, 80.0)] // belly 45 mm
-    fn model_agrees_with_the_handbook(
+    #[case(Shape::Slab, 19.0, 15.0, 215.0, 56.0, 33.0)]
+    #[case(Shape::Cylinder, 50.0, 5.0, 163.0, 60.0, 118.0)]
+    #[case(Shape::Slab, 22.5, 5.0, 177.0, 70.0, 80.0)]
+    fn the_model_stays_where_it_was_tuned(
         #[case] shape: Shape,
         #[case] mm: f64,
         #[case] start: f64,
@@ -271,7 +277,7 @@ mod tests {
 
     #[test]
     fn the_core_climbs_after_the_heat() {
-        // Handbook section 9: rack R 50 mm, pulled at 60, climbs about 6.5 K in 15 min of rest.
+        // Tuned, not checked: a rack of R 50 mm pulled at 60 climbs about 6.5 K in 15 min of rest.
         let mut roast = Roast::new(Body { shape: Shape::Cylinder, radius: millimetres(50.0), start: celsius(5.0) }, Wetness::OPEN);
         roast.run(Oven::at(celsius(163.0)), hours(5.0), |_, core| core.in_c() < 60.0);
         roast.run(Oven::board(), minutes(15.0), |_, _| true);

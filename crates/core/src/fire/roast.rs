@@ -1,11 +1,13 @@
 //! The heat of a plan: stages, minutes with their band, pull and carry-over.
 
+use super::carry::CarryBand;
 use super::conduction::{Body, Oven, Roast, Shape, Wetness};
+use super::ellipsoid::{half_axes, power_of};
 use super::targets::FinishTarget;
-use crate::piece::{Cut, FireShape};
+use crate::piece::{Cut, FireShape, Measures};
 use crate::units::{
-    HeatTransfer, IntervalIn, Length, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
-    millimetres, minutes,
+    HeatTransfer, IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius,
+    hours, kelvin, millimetres, minutes,
 };
 
 /// When a stage ends.
@@ -35,8 +37,12 @@ pub struct FireAnswer {
     pub core_at_stage_end: Temperature,
     /// Core when it leaves the heat.
     pub pull: Temperature,
-    /// How far it still climbs.
+    /// How far it still climbs, as far as that is counted on.
     pub carry_over: TemperatureInterval,
+    /// Between what and what it may climb.
+    pub band: (TemperatureInterval, TemperatureInterval),
+    /// By how much it ends past its finish, where no length of the stages meets it.
+    pub overshoots: Option<TemperatureInterval>,
     /// All stages together.
     pub takes: Time,
     /// The band: model and trade agree within about a third.
@@ -45,94 +51,162 @@ pub struct FireAnswer {
     pub high: Time,
 }
 
-/// The shape of a cut on the fire. `largest` is the heaviest single portion.
-fn body(cut: Cut, largest: Mass, thickness: Length, start: Temperature) -> Body {
+/// One piece as it meets the heat: the shape of its cut at its own weight and thickness. `measures` are its length and width.
+pub fn body(cut: Cut, weight: Mass, thickness: Length, measures: Measures, start: Temperature) -> Body {
+    let half = thickness / 2.0;
     match cut.fire {
-        FireShape::Slab => Body { shape: Shape::Slab, radius: thickness / 2.0, start },
-        FireShape::Cylinder => Body { shape: Shape::Cylinder, radius: thickness / 2.0, start },
-        FireShape::Sphere => Body { shape: Shape::Sphere, radius: thickness / 2.0, start },
+        FireShape::Slab => Body { shape: Shape::Slab, radius: half, start },
+        FireShape::Cylinder => Body { shape: Shape::Cylinder, radius: half, start },
+        FireShape::Ellipsoid => {
+            let axes = half_axes(weight, thickness, measures);
+            let [short, middle, long] = axes.0.map(LengthIn::in_mm);
+            Body { shape: Shape::Ellipsoid { power: power_of(middle / short, long / short) }, radius: axes.0[0], start }
+        }
         FireShape::HollowBird { radius_mm, at_g } => {
             // The same shape at another size: radius grows with the cube root of the weight.
-            Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (largest.in_g() / at_g).cbrt()), start }
+            Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (weight.in_g() / at_g).cbrt()), start }
         }
     }
 }
 
+/// What is asked of the heat.
+#[derive(Debug, Clone, Copy)]
+pub struct FireAsk<'a> {
+    /// The piece as it meets the heat.
+    pub body: Body,
+    /// The stages of its method.
+    pub stages: &'a [FireStage],
+    /// Rest after them.
+    pub rest: Time,
+    /// Where it is to end.
+    pub target: &'a FinishTarget,
+    /// The climb that is counted on.
+    pub band: CarryBand,
+}
+
 /// What comes after the led stage adds less than this to the core, K: further below, nothing need be tried.
 const MOST_TO_COME: f64 = 35.0;
-
 /// Minutes between the points at which the core-led stage is tried.
 const MILESTONE: f64 = 20.0;
+/// Shares of a fierce stage's usual length that a thin piece is given, the longest first that does not overshoot.
+const FIERCE: [f64; 5] = [1.0, 0.75, 0.55, 0.4, 0.3];
+/// Past the finish by more than this is said, K.
+const MISSED: f64 = 1.0;
 
-/// Finds the length of the core-led stage such that the core ends, after the remaining stages and
-/// the rest, at the target.
+/// Finds the length of the core-led stage such that the core ends, after the remaining stages and the rest, at the target.
 ///
-/// Forward in milestones of 20 minutes, then false position: about eight short roasts.
-pub fn fire_plan(
-    cut: Cut,
-    largest: Mass,
-    thickness: Length,
-    start: Temperature,
-    stages: &[FireStage],
-    rest: Time,
-    target: &FinishTarget,
-) -> FireAnswer {
-    let fresh = Roast::new(body(cut, largest, thickness, start), Wetness::OPEN);
+/// A finish at or above the authority's is met even where the climb is no more than the low end of its band. Where the
+/// fierce stage alone would carry a thin piece past its finish it is made shorter, and what cannot be met is said. Forward in
+/// milestones of 20 minutes, then false position: about eight short roasts.
+pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
+    let mut tried = try_with(ask, FIERCE[0]);
+    for share in &FIERCE[1..] {
+        if tried.past <= 0.25 {
+            break;
+        }
+        tried = try_with(ask, *share);
+    }
+    let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
+    let overshoots = (tried.past > MISSED).then(|| kelvin(tried.past));
+    // Met, it is pulled by just what is counted on before its finish.
+    let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).max(0.0);
+    FireAnswer {
+        core_at_stage_end: tried.end.stage_end,
+        pull: tried.end.pull,
+        carry_over: kelvin(if overshoots.is_some() { tried.end.counted } else { to_finish }),
+        band: (kelvin(tried.end.low), kelvin(tried.end.high)),
+        overshoots,
+        takes,
+        low: minutes((takes.in_min() * 0.75).round()),
+        high: minutes((takes.in_min() * 1.33).round()),
+        stages: tried.stages,
+    }
+}
+
+/// Core temperatures of one try.
+#[derive(Debug, Clone, Copy)]
+struct End {
+    stage_end: Temperature,
+    pull: Temperature,
+    /// The climb counted on, and its band, K.
+    counted: f64,
+    low: f64,
+    high: f64,
+}
+
+impl End {
+    /// How far past the target it ends, K; below zero it falls short.
+    fn past(&self, target: &FinishTarget) -> f64 {
+        let reached = self.pull.in_c() + self.counted - target.finish.in_c();
+        // Nobody is asked to trust the climb for the authority's own temperature beyond its low end.
+        let safe = self.pull.in_c() + self.low - target.authority.in_c();
+        if target.below_authority() { reached } else { reached.min(safe) }
+    }
+}
+
+struct Try {
+    stages: Vec<Time>,
+    end: End,
+    past: f64,
+}
+
+fn try_with(ask: &FireAsk, fierce: f64) -> Try {
+    let stages = ask.stages;
     let led = stages.iter().position(|s| s.until == StageEnd::Core).unwrap_or(0);
-    let fixed = |stage: &FireStage| match stage.until {
+    let fixed = |i: usize, stage: &FireStage| match stage.until {
+        // What comes after the core-led stage is the fierce one: never under three minutes, in whole ones.
+        StageEnd::After(time) if i > led => minutes((time.in_min() * fierce).round().max(3.0)),
         StageEnd::After(time) => time,
         StageEnd::Core => minutes(0.0),
     };
-    let mut before = fresh;
-    for stage in stages.iter().take(led) {
-        before.run(Oven::at(stage.air), fixed(stage), |_, _| true);
+    let mut before = Roast::new(ask.body, Wetness::OPEN);
+    for (i, stage) in stages.iter().enumerate().take(led) {
+        before.run(Oven::at(stage.air), fixed(i, stage), |_, _| true);
     }
-    let finish = target.finish.in_c();
     let led_oven = stages.get(led).map_or(Oven::board(), |s| Oven::at(s.air));
-    let after = stages.get(led + 1..).unwrap_or_default();
-    let outcome = |from: &Roast, led_for: Time| {
+    let outcome = |from: &Roast, led_for: f64| {
         let mut roast = from.clone();
-        roast.run(led_oven, led_for, |_, _| true);
+        roast.run(led_oven, minutes(led_for), |_, _| true);
         let stage_end = roast.core();
-        for stage in after {
-            roast.run(Oven::at(stage.air), fixed(stage), |_, _| true);
+        for (i, stage) in stages.iter().enumerate().skip(led + 1) {
+            roast.run(Oven::at(stage.air), fixed(i, stage), |_, _| true);
         }
         let pull = roast.core();
         let mut peak = pull.in_c();
         // Only the peak matters: once the core falls, the rest of the rest cannot raise it.
-        roast.run(Oven { h: HeatTransfer(9.0), ..Oven::board() }, rest, |_, core| {
+        roast.run(Oven { h: HeatTransfer(9.0), ..Oven::board() }, ask.rest, |_, core| {
             let climbing = core.in_c() >= peak - 1e-6;
             peak = peak.max(core.in_c());
             climbing
         });
-        (stage_end, pull, celsius(peak.min(pull.in_c() + target.most_carry_over.in_kelvin())))
+        let high = (peak - pull.in_c()).clamp(0.0, ask.band.high.in_kelvin());
+        End { stage_end, pull, counted: high, low: high.min(ask.band.low.in_kelvin()), high: ask.band.high.in_kelvin().max(high) }
     };
-    let mut low = 0.0;
-    let mut start_of_try = before;
+    let past = |from: &Roast, led_for: f64| outcome(from, led_for).past(ask.target);
+    let finish = ask.target.finish.in_c();
+    let (mut base, mut from) = (0.0, before);
     // Walk forward until the outcome passes the finish, then narrow down.
-    while low < hours(16.0).in_min() {
-        let mut next = start_of_try.clone();
+    while base < hours(20.0).in_min() {
+        let mut next = from.clone();
         next.run(led_oven, minutes(MILESTONE), |_, _| true);
         let near = next.core().in_c() > finish - MOST_TO_COME;
-        if near && outcome(&next, minutes(0.0)).2.in_c() >= finish {
+        if near && past(&next, 0.0) >= 0.0 {
             break;
         }
-        start_of_try = next;
-        low += MILESTONE;
+        from = next;
+        base += MILESTONE;
     }
-    let base = low;
     // The peak grows smoothly with the length: false position (Illinois) is there in a few tries.
-    let short_of = |led: f64| outcome(&start_of_try, minutes(led)).2.in_c() - finish;
     let (mut a, mut b) = (0.0, MILESTONE);
-    let (mut fa, mut fb) = (short_of(a), short_of(b));
+    let (mut fa, mut fb) = (past(&from, a), past(&from, b));
     let mut led_for = if fa >= 0.0 { 0.0 } else { MILESTONE };
-    for _ in 0..6 {
-        if fa >= 0.0 || fb <= 0.0 || b - a < 0.5 {
+    for _ in 0..10 {
+        if fa >= 0.0 || fb <= 0.0 || b - a < 0.02 {
             break;
         }
         led_for = a + (b - a) * fa / (fa - fb);
-        let f = short_of(led_for);
-        if f.abs() < 0.05 {
+        let f = past(&from, led_for);
+        if f.abs() < 0.02 {
             break;
         }
         if f < 0.0 {
@@ -143,20 +217,10 @@ pub fn fire_plan(
             fa *= 0.5;
         }
     }
-    // Up to the whole minute: never short of the finish.
-    let led_for = led_for.ceil();
-    let (core_at_stage_end, pull, peak) = outcome(&start_of_try, minutes(led_for));
-    let lengths: Vec<Time> = stages.iter().enumerate().map(|(i, s)| if i == led { minutes(base + led_for) } else { fixed(s) }).collect();
-    let takes: Time = lengths.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
-    FireAnswer {
-        stages: lengths,
-        core_at_stage_end,
-        pull,
-        carry_over: kelvin((peak.in_c() - pull.in_c()).max(0.0)),
-        takes,
-        low: minutes((takes.in_min() * 0.75).round()),
-        high: minutes((takes.in_min() * 1.33).round()),
-    }
+    let end = outcome(&from, led_for);
+    // The clock goes by whole minutes, up: the core is what ends a stage.
+    let lengths = stages.iter().enumerate().map(|(i, s)| if i == led { minutes((base + led_for).ceil()) } else { fixed(i, s) });
+    Try { stages: lengths.collect(), past: end.past(ask.target), end }
 }
 
 /// What a piece goes through between the cold and the plate.
@@ -164,8 +228,6 @@ pub fn fire_plan(
 pub struct Heating<'a> {
     /// Standing out before the heat.
     pub tempering: Time,
-    /// Mean temperature when it meets the fire.
-    pub start: Temperature,
     /// The stages, as `fire_plan` was asked.
     pub stages: &'a [FireStage],
     /// Rest after the heat.
@@ -174,14 +236,14 @@ pub struct Heating<'a> {
 
 /// Mean temperature of the whole piece through tempering, heat and rest, in pieces of ten minutes: what salt travels at
 /// meanwhile [est: one temperature for the whole thickness].
-pub fn in_the_heat(cut: Cut, largest: Mass, thickness: Length, answer: &FireAnswer, heating: &Heating) -> Vec<(Time, Temperature)> {
+pub fn in_the_heat(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<(Time, Temperature)> {
     const PIECE: f64 = 10.0;
     let cold = 4.0;
     let mut through = Vec::new();
     if heating.tempering.in_min() > 0.0 {
-        through.push((heating.tempering, celsius(f64::midpoint(cold, heating.start.in_c()))));
+        through.push((heating.tempering, celsius(f64::midpoint(cold, body.start.in_c()))));
     }
-    let mut roast = Roast::new(body(cut, largest, thickness, heating.start), Wetness::OPEN);
+    let mut roast = Roast::new(body, Wetness::OPEN);
     let ovens = heating.stages.iter().zip(&answer.stages).map(|(stage, time)| (Oven::at(stage.air), *time));
     let rest = (Oven { h: HeatTransfer(9.0), ..Oven::board() }, heating.rest);
     for (oven, time) in ovens.chain([rest]) {

@@ -1,7 +1,7 @@
 //! Finish temperatures: what the authority says, and what cooks like, beside each other.
 
 use crate::piece::{Cut, Species};
-use crate::units::{Temperature, TemperatureInterval, celsius, fahrenheit, kelvin};
+use crate::units::{Temperature, celsius, fahrenheit};
 
 /// Where the probe sits.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -36,8 +36,8 @@ pub struct FinishTarget {
     pub authority: Temperature,
     /// Who says so.
     pub authority_source: &'static str,
-    /// The most carry-over that is counted on [est]: with a bird the model's climb is not trusted beyond 5 K.
-    pub most_carry_over: TemperatureInterval,
+    /// Out of the heat at this; the finish itself until the heat was planned.
+    pub pull: Temperature,
 }
 
 impl FinishTarget {
@@ -58,18 +58,12 @@ pub fn targets(cut: Cut) -> Vec<FinishTarget> {
         Species::Beef | Species::Pork | Species::Lamb => fahrenheit(145.0),
         Species::Poultry => fahrenheit(165.0),
     };
-    let target = |at, finish| FinishTarget {
-        at,
-        finish: celsius(finish),
-        authority,
-        authority_source: FSIS,
-        most_carry_over: kelvin(if cut.species == Species::Poultry { 5.0 } else { 15.0 }),
-    };
-    if cut.is_bird() {
+    let target = |at, finish| FinishTarget { at, finish: celsius(finish), authority, authority_source: FSIS, pull: celsius(finish) };
+    if cut.has_legs() {
         // The thigh wants 76–80 °C where the breast is done at 74.
         return vec![target(Where::Breast, cut.finish_c), target(Where::Thigh, cut.finish_c + 4.0)];
     }
-    vec![target(Where::Core, cut.finish_c)]
+    vec![target(if cut.is_bird() { Where::Breast } else { Where::Core }, cut.finish_c)]
 }
 
 #[cfg(test)]

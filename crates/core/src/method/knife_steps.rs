@@ -1,19 +1,26 @@
 //! Steps of knife and pick, in the words of the bench.
 
-use super::step::{Step, StepKind, figure, one_decimal, step};
+use super::step::{Step, StepKind, Surface, figure, one_decimal, step};
 use crate::skin::{CoverWork, Fit, KnifeAsk, KnifeWork, MeatSide, Pattern};
 use crate::units::{LengthIn, TimeIn, minutes};
 
 /// What is opened before the salt goes on: the cover first, then the lean side.
-pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork) -> Vec<Step> {
+pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork, surface: Surface, into_lean: bool) -> Vec<Step> {
     let mut steps = Vec::with_capacity(3);
+    // What is passed, and where the point stops.
+    let through = match (surface, into_lean) {
+        (_, true) => "Through into the lean: no longer intact, it is cooked through",
+        (Surface::Skin, false) => "Through the skin, stop in the fat",
+        (Surface::Fat, false) => "Into the fat, stop above the lean",
+        (Surface::Lean, false) => "Into the surface",
+    };
     // Whole minutes, and never none: the tool is fetched and put away.
     let takes = |min: f64| minutes(min.ceil().max(2.0));
     let depth = ask.depth.or(work.guard.map(|g| g.at_most));
     if let Some(scoring) = &work.scoring {
         let deep = depth.map_or_else(String::new, one_decimal);
         let mut detail = format!(
-            "{} strokes, {:.0} cm of cut{}. Through the skin, stop in the fat{}.{}",
+            "{} strokes, {:.0} cm of cut{}. {through}{}.{}",
             scoring.strokes.len(),
             scoring.cut_length.in_mm() / 10.0,
             pattern_words(ask.cover),
@@ -33,19 +40,19 @@ pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork) -> Vec<Step> {
         let stop = depth.unwrap_or(ask.fat.left.skin);
         let picks = work.picks.map_or_else(String::new, |n| format!(" {n} picks out, {n} counted back in."));
         let just_through =
-            if work.guard.is_none() { " There is no fat to stop in: prick it shallowly, just through the skin." } else { "" };
+            if work.guard.is_none() && !into_lean { " There is no fat to stop in: prick it shallowly, just through the skin." } else { "" };
         steps.push(Step {
             figure: Some(figure(one_decimal(stop), "mm")),
             needs: work.pierced_with.clone().into_iter().collect(),
             detail: format!(
-                "{} presses of a {} make {} holes. Through the skin, stop in the fat at {} mm, right into the corners.{}{just_through}{picks}",
+                "{} presses of a {} make {} holes. {through} at {} mm, right into the corners.{}{just_through}{picks}",
                 work.presses,
                 work.pierced_with.as_deref().unwrap_or("pick"),
                 work.holes_in_all,
                 one_decimal(stop),
                 stop_words(ask, work),
             ),
-            ..step(StepKind::Pierce, "Pierce the skin all over", takes(work.cover_takes.in_min()))
+            ..step(StepKind::Pierce, pierce_title(surface, into_lean), takes(work.cover_takes.in_min()))
         });
     }
     if let (Some(cuts), true) = (&work.meat, ask.meat != MeatSide::Whole) {
@@ -73,6 +80,15 @@ pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork) -> Vec<Step> {
     steps
 }
 
+fn pierce_title(surface: Surface, into_lean: bool) -> &'static str {
+    match surface {
+        _ if into_lean => "Pierce the meat all over",
+        Surface::Skin => "Pierce the skin all over",
+        Surface::Fat => "Pierce the fat all over",
+        Surface::Lean => "Pierce the meat all over",
+    }
+}
+
 fn pattern_words(cover: CoverWork) -> String {
     let CoverWork::Score { pattern, spacing, .. } = cover else { return String::new() };
     let how = match pattern {
@@ -85,8 +101,9 @@ fn pattern_words(cover: CoverWork) -> String {
 
 fn stop_words(ask: &KnifeAsk, work: &KnifeWork) -> String {
     match work.fit {
-        Some(Fit::Sets(at)) => format!(" Set the {} to {} mm.", ask.tool.name, one_decimal(at)),
-        Some(Fit::NeedsMark(at)) => format!(" Tape the {} {} mm from the tip.", ask.tool.name, one_decimal(at)),
+        // A depth of the cook's own is what the tool is set to.
+        Some(Fit::Sets(at)) => format!(" Set the {} to {} mm.", ask.tool.name, one_decimal(ask.depth.unwrap_or(at))),
+        Some(Fit::NeedsMark(at)) => format!(" Tape the {} {} mm from the tip.", ask.tool.name, one_decimal(ask.depth.unwrap_or(at))),
         Some(Fit::TooShort(_)) => format!(" The {} is too short for this skin.", ask.tool.name),
         Some(Fit::TooLong(_)) => format!(" The {} goes too deep here.", ask.tool.name),
         Some(Fit::Stops) | None => String::new(),

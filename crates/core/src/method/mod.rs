@@ -5,4 +5,4 @@ mod schools;
 mod step;
 
 pub use schools::{METHODS, Method, School, SkinWork};
-pub use step::{Figure, Hands, Phase, Place, Recipe, Step, StepKind, lay_out_steps};
+pub use step::{Figure, Hands, Phase, Place, Recipe, Step, StepKind, Surface, lay_out_steps};

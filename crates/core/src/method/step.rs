@@ -2,11 +2,14 @@
 
 use super::knife_steps::knife_steps;
 use super::schools::Method;
-use crate::fire::{FireAnswer, FireStage, StageEnd};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, StageEnd};
 use crate::piece::{Cut, Family, Species};
-use crate::salt::FaceGrams;
+use crate::plan::CoverPlan;
+use crate::salt::{CoverKind, FaceGrams};
+use crate::skin::drying::Lies;
 use crate::skin::{KnifeAsk, KnifeWork};
-use crate::units::{Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn, minutes};
+use crate::units::{IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn, minutes};
+use crate::words;
 use std::borrow::Cow;
 
 /// What is done.
@@ -215,14 +218,50 @@ pub struct Recipe<'a> {
     pub stages: &'a [FireStage],
     /// What the fire gives.
     pub fire: &'a FireAnswer,
-    /// Core it ends at.
-    pub finish: Temperature,
+    /// Where each place has to arrive, and be pulled.
+    pub targets: &'a [FinishTarget],
+    /// How it lies in the cold.
+    pub lies: Lies,
+    /// Pieces in the dish.
+    pub pieces: usize,
+    /// Skin or fat over it: rules what is dried and wiped.
+    pub surface: Surface,
+    /// Whether knife or pick reach the lean.
+    pub into_lean: bool,
+    /// Salty things that go on too, a sentence each.
+    pub sauces: &'a [String],
+    /// Salt on the skin as a tool.
+    pub cover: Option<&'a CoverPlan>,
+}
+
+/// What the outside of a piece is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Surface {
+    /// Skin, to be crackled or rendered.
+    Skin,
+    /// A fat cap or edge.
+    Fat,
+    /// Lean.
+    Lean,
+}
+
+impl Surface {
+    fn noun(self) -> &'static str {
+        match self {
+            Self::Skin => "skin",
+            Self::Fat => "fat",
+            Self::Lean => "meat",
+        }
+    }
 }
 
 /// Usual minutes of a step [est], handbook section 8.
 const LAY_OUT: f64 = 5.0;
 const DRY: f64 = 3.0;
 const SALT: f64 = 5.0;
+/// Minutes more for each piece beside the first, drying and salting [est].
+const DRY_EACH_MORE: f64 = 0.5;
+const SALT_EACH_MORE: f64 = 1.0;
 const WASH: f64 = 2.0;
 const BRUSH: f64 = 5.0;
 const PREHEAT: f64 = 20.0;
@@ -236,7 +275,9 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
             phase: Phase::Thawing,
             place: Place::Refrigerator,
             hands: Hands::Clean,
-            hands_on: minutes(0.0),
+            // Moving it there is a minute of hands.
+            hands_on: minutes(1.0),
+            figure: Some(figure(words::h(thaw), "h")),
             detail: "In its wrapping on a tray, lowest shelf, 24 h for every 4–5 lb; never on the counter.".into(),
             until: Some("no ice left in the middle".into()),
             ..step(StepKind::Thaw, "Thaw in the refrigerator", thaw)
@@ -279,7 +320,7 @@ pub(super) fn one_decimal(depth: Length) -> String {
 /// `9.9 g meat side, 8.1 g cut sides`.
 fn by_face(grams: &[FaceGrams]) -> String {
     let salted: Vec<String> =
-        grams.iter().filter(|f| f.salt.in_g() >= 0.05).map(|f| format!("{:.1} g {}", f.salt.in_g(), f.face.name)).collect();
+        grams.iter().filter(|f| f.salt.in_g() >= 0.05).map(|f| format!("{} g {}", words::g(f.salt), f.face.name)).collect();
     salted.join(", ")
 }
 
@@ -287,27 +328,33 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     let mix = recipe.mix.filter(|(_, g)| g.in_g() >= 0.05);
     // Where a mix brings all of the salt, it is what is weighed.
     let loose = recipe.to_weigh.in_g() >= 0.05;
-    let weigh = mix.filter(|_| !loose).map_or(recipe.to_weigh, |(_, g)| g).in_g();
-    let mixed = mix.map_or_else(String::new, |(name, g)| format!("{:.1} g {name} over the same faces", g.in_g()));
+    let weigh = words::g(mix.filter(|_| !loose).map_or(recipe.to_weigh, |(_, g)| g));
+    let mixed = mix.map_or_else(String::new, |(name, g)| format!("{} g {name} over the same faces", words::g(g)));
     let parts = [by_face(recipe.grams), mixed].into_iter().filter(|part| !part.is_empty()).collect::<Vec<_>>().join(", ");
-    let laid = if parts.is_empty() { "nothing more to weigh".to_owned() } else { parts };
+    let nothing = parts.is_empty();
+    let laid = if nothing { "nothing more to weigh".to_owned() } else { parts };
+    let more = (recipe.pieces.max(1) - 1) as f64;
     let kind = mix.filter(|_| !loose).map_or(recipe.salt, |(name, _)| name);
     let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
-    let opened = recipe.knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work));
+    let opened = recipe.knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work, recipe.surface, recipe.into_lean));
     let mut needs: Vec<Cow<'static, str>> = ["scale", "a bowl a face", "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
     needs.extend(opened.iter().flat_map(|s| s.needs.clone()));
     let mut steps = vec![
         Step {
             hands: Hands::Clean,
-            figure: Some(figure(format!("{weigh:.1}"), "g")),
+            figure: Some(figure(weigh.clone(), "g")),
             needs,
-            detail: format!("One bowl a face of {kind}: {laid}."),
+            detail: if nothing {
+                "No salt to weigh: what is on it already is enough.".into()
+            } else {
+                format!("One bowl a face of {kind}: {laid}.")
+            },
             ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
         },
         Step {
             needs: vec!["paper towels".into()],
             detail: "Press, do not wipe; a second towel for what the first left. Never wash it.".into(),
-            ..step(StepKind::Dry, "Dry it firmly, twice", minutes(DRY))
+            ..step(StepKind::Dry, "Dry it firmly, twice", minutes((DRY + more * DRY_EACH_MORE).ceil()))
         },
     ];
     steps.extend(opened);
@@ -317,12 +364,22 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
             ..step(StepKind::Loosen, "Loosen the breast skin", minutes(LOOSEN))
         });
     }
-    let keep = if bare { " The skin stays clean and dry." } else { "" };
+    let mut salting = vec![if nothing {
+        "No salt goes on now: what is on it already is enough.".to_owned()
+    } else {
+        format!("{}. Press it on.", words::capital(&laid))
+    }];
+    salting.extend(recipe.sauces.iter().cloned());
+    match recipe.cover {
+        Some(cover) => salting.push(cover_words(cover)),
+        None if bare => salting.push("The skin stays clean and dry.".into()),
+        None => {}
+    }
     steps.push(Step {
-        figure: Some(figure(format!("{weigh:.1}"), "g")),
+        figure: Some(figure(weigh, "g")),
         needs: vec!["the weighed bowls".into()],
-        detail: format!("{}. Press it on.{keep}", crate::words::capital(&laid)),
-        ..step(StepKind::Salt, "Salt, face by face", minutes(SALT))
+        detail: salting.join(" "),
+        ..step(StepKind::Salt, "Salt, face by face", minutes(SALT + more * SALT_EACH_MORE))
     });
     steps.push(Step {
         hands: Hands::Clean,
@@ -340,16 +397,26 @@ fn cold(recipe: &Recipe) -> Step {
         _ => ("below anything ready to eat", "air under it"),
     };
     // Putting it there is a minute of hands; what lies there already needs none.
-    let (title, hands_on) = if recipe.already_cold { ("In the refrigerator, open", 0.0) } else { ("Into the refrigerator, open", 1.0) };
+    let (into, hands_on) = if recipe.already_cold { ("In", 0.0) } else { ("Into", 1.0) };
+    let (how, lying) = match recipe.lies {
+        Lies::Open => ("open", format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}.")),
+        Lies::Hung => ("hung up", format!("Hung free with air all round, over a tray that catches drips, {shelf}.")),
+        Lies::Covered => ("covered", format!("Covered, {up}, on a tray that catches drips, {shelf}. Covered it does not dry.")),
+        Lies::Boxed => ("in its box", format!("In a closed box or bag, turned once, {shelf}. Closed in it does not dry.")),
+        Lies::Weighted => {
+            ("weighted", format!("Skin down with a weight on top, on a tray that catches drips, {shelf}. Only its sides dry."))
+        }
+    };
+    let title = format!("{into} the refrigerator, {how}");
     Step {
         phase: Phase::Cold,
         place: Place::Refrigerator,
         hands: Hands::Clean,
         hands_on: minutes(hands_on),
-        figure: Some(figure(format!("{:.0}", recipe.cold.in_h()), "h")),
+        figure: Some(figure(words::h(recipe.cold), "h")),
         needs: vec!["rack".into(), "tray".into()],
-        detail: format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}."),
-        ..step(StepKind::Chill, title, recipe.cold)
+        detail: lying,
+        ..step(StepKind::Chill, &title, recipe.cold)
     }
 }
 
@@ -375,9 +442,10 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
     steps.push(Step {
         phase: Phase::After,
         needs: vec!["paper towels".into(), "brush".into()],
-        detail: "Loose salt off, skin dry once more.".into(),
+        detail: format!("Loose salt off, the {} dry once more.", recipe.surface.noun()),
         ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
     });
+    let place = recipe.targets.first().map_or("core", |t| t.at.id());
     for (stage, takes) in recipe.stages.iter().zip(&recipe.fire.stages) {
         let air = stage.air.in_c();
         steps.push(match stage.until {
@@ -388,7 +456,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 hands: Hands::Clean,
                 hands_on: minutes(2.0),
                 figure: Some(figure(format!("{air:.0}"), "°C")),
-                until: Some(format!("{:.0} °C in the core", recipe.fire.core_at_stage_end.in_c())),
+                until: Some(format!("{} °C in the {}", words::c(recipe.fire.core_at_stage_end), place)),
                 needs: vec!["probe".into()],
                 detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
                 ..step(StepKind::Roast, &format!("Into the heat at {air:.0} °C"), *takes)
@@ -402,8 +470,8 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 figure: Some(figure(format!("{air:.0}"), "°C")),
                 until: Some("puffed all over and hollow to the knock".into()),
                 detail: format!(
-                    "Once the core reads {:.0} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
-                    recipe.fire.core_at_stage_end.in_c()
+                    "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
+                    words::c(recipe.fire.core_at_stage_end)
                 ),
                 ..step(StepKind::Grill, "Fierce, until the skin sounds hollow", *takes)
             },
@@ -415,12 +483,8 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         place: Place::Table,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
-        figure: Some(figure(format!("{:.0}", recipe.fire.pull.in_c()), "°C core")),
-        detail: format!(
-            "Out when the core reads {:.0} °C. Rest {open}. It climbs to about {:.0} °C, an estimate: leave the probe in and see that it does.",
-            recipe.fire.pull.in_c(),
-            recipe.finish.in_c()
-        ),
+        figure: recipe.targets.first().map(|t| figure(words::c(t.pull), if place == "core" { "°C core" } else { "°C breast" })),
+        detail: out_of_the_heat(recipe, open),
         ..step(StepKind::Rest, "Out of the heat, rest", recipe.method.rest(recipe.cut))
     });
     steps.push(Step {
@@ -432,6 +496,38 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
     });
     steps
+}
+
+/// At which reading it comes out, and how far it climbs from there.
+fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
+    let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
+    let out = out.join(" and ");
+    if let Some(past) = recipe.fire.overshoots {
+        let ends = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past);
+        return format!("It is thin for this heat: when the skin is done the core ends near {} °C. Out then. Rest {open}.", words::c(ends));
+    }
+    let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
+    let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
+    format!(
+        "Out when {out}. Rest {open}. It climbs by {low:.0} to {high:.0} K, to about {} °C, an estimate: leave the probe in and see that it does.",
+        words::c(finish)
+    )
+}
+
+/// What the salt on the skin is for, how much of it, when, and what of it stays.
+fn cover_words(plan: &CoverPlan) -> String {
+    let (laid, left, on) = (words::g(plan.cover.laid), words::g(plan.cover.left), plan.on);
+    match plan.cover.kind {
+        CoverKind::Draw => format!(
+            "For the short draw weigh out {laid} g besides: on the {on} after the cold, a quarter of an hour before the heat, then blotted off; about {left} g stay. Until then the {on} stays clean and dry."
+        ),
+        CoverKind::Crust => format!(
+            "For the crust weigh out {laid} g besides: on the {on} when it goes into the heat, knocked off before the fierce end; about {left} g stay. Until then the {on} stays clean and dry."
+        ),
+        CoverKind::Bed => format!(
+            "For the bed weigh out {laid} g besides: it lies {on} down on it from now on, wiped off before the heat; about {left} g stay."
+        ),
+    }
 }
 
 #[cfg(test)]

@@ -32,6 +32,8 @@ pub enum Family {
     Joint,
     /// A whole bird: skin outside, cavity inside.
     Bird,
+    /// A bird without its legs: breast on its bones.
+    Crown,
     /// A flattened bird: skin above, bones below.
     FlatBird,
 }
@@ -43,8 +45,8 @@ pub enum FireShape {
     Slab,
     /// Heated all round; half the thickness is its radius.
     Cylinder,
-    /// Heated from everywhere; half the thickness is its radius.
-    Sphere,
+    /// Heated from everywhere: an ellipsoid of its measures whose volume is its weight's.
+    Ellipsoid,
     /// A hollow bird as a sphere of less than half its diameter, since it heats from the cavity too.
     HollowBird {
         /// Conduction radius at the reference weight, mm.
@@ -133,9 +135,14 @@ impl Cut {
         self.0.skin_mm > 0.0 && self.0.fat_mm >= 3.0
     }
 
+    /// Whether it is a bird with legs: then the thigh has to be done, too.
+    pub fn has_legs(self) -> bool {
+        matches!(self.0.family, Family::Bird | Family::FlatBird)
+    }
+
     /// Whether it is a bird with a breast whose skin can be loosened.
     pub fn is_bird(self) -> bool {
-        matches!(self.0.family, Family::Bird | Family::FlatBird)
+        matches!(self.0.family, Family::Bird | Family::Crown | Family::FlatBird)
     }
 }
 

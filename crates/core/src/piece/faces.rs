@@ -53,6 +53,8 @@ const BIRD_BULK_L_PER_KG: f64 = 1.27;
 const CAVITY_SHARE: f64 = 0.35;
 /// Breast ÷ outer area [est].
 const BREAST_SHARE: f64 = 0.30;
+/// Breast of a crown ÷ its outer area [est].
+const CROWN_BREAST_SHARE: f64 = 0.5;
 /// Both legs ÷ outer area [est].
 const LEGS_SHARE: f64 = 0.28;
 
@@ -116,13 +118,13 @@ pub fn faces(cut: &CutFacts, body: Body, loosened: bool) -> Vec<Face> {
             let bulk_dm3 = weight.in_kg() / super::MEAT_DENSITY_KG_PER_L;
             // Flattened it has two sides of the thickness of its breast: skin above, bones below.
             let side = square_decimetres(bulk_dm3 / (FLAT_MEAN_THICKNESS * thickness.in_mm() / 100.0));
-            bird_faces(side, side * FLAT_CAVITY_SHARE, loosened)
+            bird_faces(side, side * FLAT_CAVITY_SHARE, loosened, true)
         }
-        Family::Bird => {
+        Family::Bird | Family::Crown => {
             let bulk_dm3 = weight.in_kg() * BIRD_BULK_L_PER_KG;
             // Area of a sphere of volume V: (36π)^⅓ · V^⅔.
             let outer = square_decimetres((36.0 * std::f64::consts::PI).cbrt() * bulk_dm3.powf(2.0 / 3.0) * BIRD_ROUGHNESS);
-            bird_faces(outer, outer * CAVITY_SHARE, loosened)
+            bird_faces(outer, outer * CAVITY_SHARE, loosened, cut.family == Family::Bird)
         }
     }
 }
@@ -153,19 +155,19 @@ fn covered(mantle: Area, ends: Area, skin: Length, fat: Length) -> Vec<Face> {
 }
 
 /// Faces of a bird: breast, legs, the rest of the skin, and the cavity. Loosening opens the breast's meat under its skin.
-fn bird_faces(outer: Area, cavity: Area, loosened: bool) -> Vec<Face> {
-    let (breast, legs) = (outer * BREAST_SHARE, outer * LEGS_SHARE);
+fn bird_faces(outer: Area, cavity: Area, loosened: bool, legged: bool) -> Vec<Face> {
+    let (breast, legs) = if legged { (outer * BREAST_SHARE, outer * LEGS_SHARE) } else { (outer * CROWN_BREAST_SHARE, outer * 0.0) };
     let chest = if loosened {
         Face { id: "under-skin", name: "breast, under the skin", kind: FaceKind::Meat, area: breast }
     } else {
         Face { id: "breast", name: "breast", kind: FaceKind::Skin, area: breast }
     };
-    vec![
-        chest,
-        Face { id: "legs", name: "legs", kind: FaceKind::Skin, area: legs },
-        Face { id: "skin", name: "back and wings", kind: FaceKind::Skin, area: outer - breast - legs },
-        Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: cavity },
-    ]
+    let back = if legged { "back and wings" } else { "back and sides" };
+    let mut faces = vec![chest];
+    faces.extend(legged.then_some(Face { id: "legs", name: "legs", kind: FaceKind::Skin, area: legs }));
+    faces.push(Face { id: "skin", name: back, kind: FaceKind::Skin, area: outer - breast - legs });
+    faces.push(Face { id: "cavity", name: "cavity", kind: FaceKind::Cavity, area: cavity });
+    faces
 }
 
 impl Face {

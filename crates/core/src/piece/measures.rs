@@ -61,7 +61,7 @@ pub fn estimated_face(cut: &CutFacts, weight: Mass, thickness: Length, length: O
 
 /// Says when a typed weight and typed measures are more than 15 % apart. Birds are not boxes: never asked.
 pub fn weight_mismatch(cut: &CutFacts, weight: Mass, measures: Measures, thickness: Length) -> Option<Mismatch> {
-    if matches!(cut.family, Family::Bird | Family::FlatBird) {
+    if matches!(cut.family, Family::Bird | Family::Crown | Family::FlatBird) {
         return None;
     }
     let measured = estimated_weight(cut, measures, thickness);

@@ -3,9 +3,9 @@
 use super::answer::ColdState;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
-use crate::piece::{FaceKind, Family};
-use crate::salt::travel::{Layer, Salting, Tissue, Travel, Uptake};
-use crate::salt::{FaceGrams, spread};
+use crate::piece::{FaceKind, Family, MEAT_DENSITY_KG_PER_L};
+use crate::salt::travel::{Layer, Metric, Salting, Tissue, Travel, Uptake};
+use crate::salt::{CoverKind, FaceGrams, spread};
 use crate::skin::drying::{DryState, Drying, Side};
 use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
 
@@ -18,9 +18,10 @@ pub struct SaltChange {
     pub by: Mass,
 }
 
-/// Layers of the column a piece is reckoned by, and the faces at its two ends.
+/// Layers of the column a piece is reckoned by, how its way narrows, and the faces at its two ends.
 struct Column {
     layers: Vec<Layer>,
+    metric: Metric,
     ends: [&'static str; 2],
 }
 
@@ -31,17 +32,45 @@ fn column(request: &PlanRequest, with: &Resolved) -> Column {
     };
     let loosened = with.faces.iter().any(|f| f.id == "under-skin");
     let over = covering(with);
+    let has_cover = with.faces.iter().any(|f| f.id == over);
     let (layers, ends) = match request.cut.family {
         Family::Steak => (vec![lean(with.thickness)], ["cut", "cut"]),
-        Family::Bird | Family::FlatBird if loosened => (vec![lean(with.lean())], ["under-skin", "cavity"]),
-        Family::Bird | Family::FlatBird => (covered(), ["breast", "cavity"]),
+        Family::Bird | Family::Crown | Family::FlatBird if loosened => (vec![lean(with.lean())], ["under-skin", "cavity"]),
+        Family::Bird | Family::Crown | Family::FlatBird => (covered(), ["breast", "cavity"]),
         // Skin and cap lie on top as the piece lies in the refrigerator; what is salted below meets bare lean.
-        Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if with.faces.iter().any(|f| f.id == over) => {
-            (covered(), [over, "meat"])
-        }
+        Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if has_cover => (covered(), [over, "meat"]),
         _ => (vec![lean(with.thickness)], ["meat", "meat"]),
     };
-    Column { layers, ends }
+    Column { metric: metric(request, with, ends), layers, ends }
+}
+
+/// How the way narrows: roasts and racks are cylinders, joints lumps, birds hollow balls; a slab's does not.
+fn metric(request: &PlanRequest, with: &Resolved, ends: [&str; 2]) -> Metric {
+    let portion = with.thickest();
+    let dm2 = |ids: &[&str]| portion.faces.iter().filter(|f| ids.contains(&f.id)).map(|f| f.area.in_dm2()).sum::<f64>();
+    let shares = |bare: &[&str]| {
+        let (top, bottom) = (if ends[0] == ends[1] { 0.0 } else { dm2(&ends[..1]) }, dm2(bare));
+        let top = if ends[0] == ends[1] { 0.5 } else { top / (top + bottom).max(1e-9) };
+        [top, 1.0 - top]
+    };
+    match request.cut.family {
+        Family::Roast | Family::Rack => Metric::Round { power: 1.0, shares: shares(&["meat"]) },
+        Family::Joint => {
+            // Radius × outside ÷ volume is one more than the power; its sawn end is outside like any other.
+            let litres = portion.weight.in_kg() / MEAT_DENSITY_KG_PER_L;
+            let outside = portion.faces.iter().map(|f| f.area.in_dm2()).sum::<f64>();
+            let power = portion.thickness.in_mm() / 200.0 * outside / litres.max(1e-6) - 1.0;
+            Metric::Round { power: power.clamp(0.0, 4.0), shares: shares(&["meat", "cut"]) }
+        }
+        Family::Bird | Family::Crown => {
+            let (outer, hollow) = (portion.faces.iter().map(|f| f.area.in_dm2()).sum::<f64>() - dm2(&["cavity"]), dm2(&["cavity"]));
+            // Radii go as the roots of the areas, and their difference is the wall.
+            let ratio = (hollow / outer.max(1e-9)).sqrt().clamp(0.05, 0.9);
+            let wall = if ends[0] == "under-skin" { with.lean() } else { with.skin + with.fat + with.lean() };
+            Metric::Hollow { inner: wall * (ratio / (1.0 - ratio)) }
+        }
+        Family::SkinSlab | Family::CapSlab | Family::Steak | Family::FlatBird => Metric::Plane,
+    }
 }
 
 fn covering(with: &Resolved) -> &'static str {
@@ -82,7 +111,12 @@ pub struct Course<'a> {
     residue: f64,
     inside: GramsPerKg,
     open_before: Time,
+    /// Lean that lies at neither end of the column and is salted more than both: grams a dm² for one gram on the portion.
+    beside: Option<f64>,
 }
+
+/// So deep a side is followed that lies at neither end of the column, mm: far beyond what its outer mouthful sees.
+const BESIDE_MM: f64 = 40.0;
 
 impl<'a> Course<'a> {
     /// `laid` is all salt that is on the thickest portion's faces in the end, changes included.
@@ -100,18 +134,27 @@ impl<'a> Course<'a> {
         let mut changes: Vec<(Time, f64)> = changes.iter().map(|c| (c.after, c.by.in_g() * share)).collect();
         changes.sort_by(|a, b| a.0.in_s().total_cmp(&b.0.in_s()));
         let first = (all - changes.iter().map(|(_, by)| by).sum::<f64>()).max(0.0);
-        // What a crust or a bed leaves behind lies in the skin.
-        let residue = with.cover_face().zip(request.cover).map_or(0.0, |(face, ask)| {
+        // What a bed leaves behind lies in the skin from the salting on; a draw and a crust come only after the cold.
+        let bed = request.cover.filter(|ask| ask.kind == CoverKind::Bed);
+        let residue = with.cover_face().zip(bed).map_or(0.0, |(face, ask)| {
             let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
             if face.id == column.ends[0] { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
         });
         let inside = request.solution_sodium_mg_per_100g.map_or(0.0, |mg| {
-            let salt = crate::salt::salt_in_solution(&request.cut, with.weight, mg);
-            salt.in_g() / with.weight.in_kg()
+            let edible = with.edible_of(with.weight);
+            crate::salt::salt_in_solution(&request.cut, edible, mg).in_g() / edible.in_kg().max(1e-9)
         });
         let faces_per_gram =
             if all > 1e-6 { laid.iter().map(|f| FaceGrams { salt: f.salt / all, ..*f }).collect() } else { faces_per_gram };
-        let mut course = Self { with, column, per_gram, faces_per_gram, first, changes, residue, inside: GramsPerKg(inside), open_before };
+        let most = per_gram[0].max(per_gram[1]);
+        let beside = faces_per_gram
+            .iter()
+            .filter(|f| matches!(f.face.kind, FaceKind::Meat | FaceKind::Cut) && !column.ends.contains(&f.face.id))
+            .map(|f| f.density().0)
+            .filter(|density| *density > 1.01 * most)
+            .reduce(f64::max);
+        let mut course =
+            Self { with, column, per_gram, faces_per_gram, first, changes, residue, inside: GramsPerKg(inside), open_before, beside };
         course.believe_the_scale();
         course
     }
@@ -139,7 +182,7 @@ impl<'a> Course<'a> {
         let salting =
             Salting { top: GramsPerDm2(top + self.residue), bottom: GramsPerDm2(bottom), inside: self.inside, uptake: Uptake::Store };
         let cell = millimetres((self.with.thickness.in_mm() / cells).clamp(0.15, 90.0 / cells));
-        let travel = Travel::new(&self.column.layers, salting, cell);
+        let travel = Travel::shaped(&self.column.layers, salting, cell, self.column.metric);
         let grooves = self.with.grooves.iter().enumerate().filter_map(|(end, grooves)| Some((end, (*grooves)?)));
         grooves.fold(travel, |travel, (end, grooves)| travel.grooved(end, grooves))
     }
@@ -268,15 +311,22 @@ impl<'a> Course<'a> {
     pub fn state(&self, salted: Time, open: Time) -> ColdState {
         let (travel, drying) = self.through(salted);
         let dry = drying.at(self.with.air, &[open]);
-        self.state_with(&travel, dry[0])
+        self.state_with(&travel, dry[0], salted)
     }
 
-    /// Whether any dry salt is laid on at all, and how much of it still waits, 0–1.
+    /// Whether any dry salt is laid on lean at all, and how much of it still waits, 0–1. What lies on skin or fat goes in only
+    /// slowly, and is brushed off before the heat.
     pub(super) fn waits(&self, travel: &Travel) -> Option<f64> {
         // What was laid on later counts too; what was brushed off was laid on before.
         let grams = self.first + self.changes.iter().map(|(_, by)| by.max(0.0)).sum::<f64>();
-        let laid: f64 = self.per_gram.iter().map(|d| d * grams).sum();
-        (laid > 1e-6).then(|| travel.waiting().iter().map(|w| w.0).sum::<f64>() / laid)
+        let lean = |end: usize| {
+            let kind = self.with.faces.iter().find(|f| f.id == self.column.ends[end]).map_or(FaceKind::Meat, |f| f.kind);
+            matches!(kind, FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity)
+        };
+        let waiting = travel.waiting();
+        let ends = [0, 1].into_iter().filter(|end| lean(*end));
+        let (laid, waits) = ends.fold((0.0, 0.0), |(l, w), end| (l + self.per_gram[end] * grams, w + waiting[end].0));
+        (laid > 1e-6).then(|| waits / laid)
     }
 
     /// When the last change was made.
@@ -284,13 +334,26 @@ impl<'a> Course<'a> {
         self.changes.last().map_or(hours(0.0), |(at, _)| *at)
     }
 
-    /// Reads a column and a state of drying together.
-    pub fn state_with(&self, travel: &Travel, dry: DryState) -> ColdState {
+    /// The outer mouthful of a side that lies at neither end of the column, where that is the saltiest one.
+    fn rim_beside(&self, salted: Time) -> Option<GramsPerKg> {
+        let grams = self.first + self.changes.iter().map(|(_, by)| by).sum::<f64>();
+        let load = GramsPerDm2(self.beside? * grams.max(0.0));
+        let salting = Salting { top: load, bottom: GramsPerDm2(0.0), inside: self.inside, uptake: Uptake::Store };
+        let layer = Layer { tissue: Tissue::Lean, thickness: millimetres(BESIDE_MM) };
+        let mut travel = Travel::new(&[layer], salting, millimetres(0.5));
+        travel.run(salted, self.with.air.temperature);
+        Some(travel.profile().rim())
+    }
+
+    /// Reads a column after so many hours of salt and a state of drying together.
+    pub fn state_with(&self, travel: &Travel, dry: DryState, salted: Time) -> ColdState {
         let profile = travel.profile();
+        let rim = profile.rim();
+        let rim = self.rim_beside(salted).filter(|beside| beside.0 > rim.0).unwrap_or(rim);
         ColdState {
             evenness: profile.evenness(),
             salted_depth: profile.salted_depth(),
-            rim: profile.rim(),
+            rim,
             middle: profile.middle(),
             slice: profile.slice(),
             dryness: dry.skin,

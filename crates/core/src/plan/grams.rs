@@ -4,8 +4,8 @@ use super::answer::{CoverPlan, DosePlan, LedgerLineDone, MixPlan, PortionPlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
-    Cover, Dose, FaceGrams, LedgerEntry, SaltOn, cover, in_metric_spoons, in_pinches, in_spoons, open_area, salt_in_solution, scale_mix,
-    sodium_of_salt, spread,
+    Cover, Dose, FaceGrams, LedgerEntry, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area,
+    salt_in_solution, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
@@ -18,14 +18,17 @@ pub(super) const ALREADY_ON: &str = "salt already on";
 pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
     let total = total_of(with);
     let basis = with.basis_weight();
-    let open = open_area(&with.faces);
+    // What grooves and a lattice open takes up a bath as any lean does.
+    let open = open_area(&with.faces) + with.opened;
     let cover = cover_plan(request, with);
     let mut ledger: Vec<LedgerLineDone> = request.ledger.iter().map(|entry| entry_line(entry, open)).collect();
     let mut line = |what: String, salt, estimate, source| {
         ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath_cap: None, source });
     };
     if let Some(mg) = request.solution_sodium_mg_per_100g {
-        line(ADDED_SOLUTION.into(), salt_in_solution(&request.cut, with.weight, mg), true, "the label, less natural sodium [mem]");
+        // The label counts on what is eaten.
+        let edible = with.edible_of(with.weight);
+        line(ADDED_SOLUTION.into(), salt_in_solution(&request.cut, edible, mg), true, "the label, less natural sodium [mem]");
     }
     if already.in_g() > 0.0 {
         line(ALREADY_ON.into(), already, false, "as weighed, or the whole dose");
@@ -37,9 +40,16 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
     let before_mix = sum(&ledger);
     let mix = request.mix.as_ref().map(|ask| {
         let missing = Dose::balance(total, before_mix).to_weigh;
-        let scaled = scale_mix(&ask.mix, missing, basis, ask.asked);
+        let mut scaled = scale_mix(&ask.mix, missing, basis, ask.asked);
+        if let Some(time) = ask.bath {
+            // From a bath all of it could enter, and diffusion rules how much does.
+            let could = scaled.used * ask.mix.salt_share();
+            let most = bath_uptake_at_most(ask.mix.salt_share(), open, time);
+            scaled.brings = if could > most { most } else { could };
+            scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
+        }
         let by_face = spread(&with.faces, scaled.used, with.method.salt_on, request.faces.as_deref());
-        MixPlan { name: ask.mix.name.clone(), share: ask.mix.salt_share(), scaled, by_face }
+        MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
@@ -122,19 +132,29 @@ fn cover_plan(request: &PlanRequest, with: &Resolved) -> Option<CoverPlan> {
     Some(CoverPlan { spoons: in_spoons(laid.laid, &with.salt), on: face.name, cover: laid })
 }
 
-/// All salt that lies on the faces and travels in, as the thickest portion carries it: weighed, put on earlier, mixed
-/// or in a sauce; not what the packer injected, nor what a crust leaves on the skin.
-pub(super) fn laid_on_thickest(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass) -> Vec<FaceGrams> {
-    let thick = with.thickest();
-    let on_surface = |line: &&LedgerLineDone| line.what != ADDED_SOLUTION && !line.what.starts_with("left by ");
-    let brought = dose.ledger.iter().filter(on_surface).fold(grams(0.0), |sum, line| sum + line.salt);
-    let of_basis = (with.basis_of(thick.weight) / with.basis_weight()).value;
-    let own = dose.by_portion.get(with.thickest_index()).map_or(grams(0.0), |p| p.salt);
+/// All salt that lies on the faces and travels in, as one portion carries it: weighed, put on earlier, mixed or in a sauce;
+/// not what the packer injected, nor what a crust leaves on the skin.
+pub(super) fn laid_on(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass, index: usize) -> Vec<FaceGrams> {
+    let Some(portion) = with.portions.get(index) else { return vec![] };
+    let of_basis = (with.basis_of(portion.weight) / with.basis_weight()).value;
+    let own = dose.by_portion.get(index).map_or(grams(0.0), |p| p.salt);
     let share = if dose.dose.to_weigh.in_g() > 0.0 { (own / dose.dose.to_weigh).value } else { of_basis };
-    spread(&thick.faces, weighed * share + brought * of_basis, with.method.salt_on, request.faces.as_deref())
+    spread(&portion.faces, weighed * share + brought(dose) * of_basis, with.method.salt_on, request.faces.as_deref())
 }
 
-/// The same with every face taking its share, as a way out of a salty rim.
-pub(super) fn laid_on_all_faces(with: &Resolved, salt: Mass) -> Vec<FaceGrams> {
-    spread(&with.thickest().faces, salt, SaltOn::AllFaces, None)
+/// The same for the thickest portion.
+pub(super) fn laid_on_thickest(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass) -> Vec<FaceGrams> {
+    laid_on(request, with, dose, weighed, with.thickest_index())
+}
+
+/// Salt on the faces besides what is weighed.
+fn brought(dose: &DosePlan) -> Mass {
+    let on_surface = |line: &&LedgerLineDone| line.what != ADDED_SOLUTION && !line.what.starts_with("left by ");
+    dose.ledger.iter().filter(on_surface).fold(grams(0.0), |sum, line| sum + line.salt)
+}
+
+/// The same salt with every face taking its share, as a way out of a salty rim.
+pub(super) fn on_all_faces(with: &Resolved, laid: &[FaceGrams]) -> Vec<FaceGrams> {
+    let all = laid.iter().fold(grams(0.0), |sum, f| sum + f.salt);
+    spread(&with.thickest().faces, all, SaltOn::AllFaces, None)
 }

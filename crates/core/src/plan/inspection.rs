@@ -4,7 +4,7 @@ use super::answer::{DosePlan, FridgePlan};
 use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
 use crate::clock::Keeps;
-use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass};
+use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};
 
 /// One answer and what it does.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -59,23 +59,33 @@ pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
         None => {}
     }
     if request.solution_sodium_mg_per_100g.is_some() {
-        let inside = dose.ledger.iter().find(|l| l.what == "added solution").map_or(0.0, |l| l.salt.in_g());
-        let says = if inside > 0.05 {
-            format!("The packer put in {inside:.1} g of salt, even throughout: that much less to weigh.")
+        let inside = dose.ledger.iter().find(|l| l.what == "added solution").map_or(crate::units::grams(0.0), |l| l.salt);
+        let says = if inside.in_g() > 0.05 {
+            format!("The packer put in {} g of salt, even throughout: that much less to weigh.", crate::words::g(inside))
         } else {
             "The label shows no more sodium than such meat has by nature: nothing is taken off.".into()
         };
         say("piece.solution", says);
     }
     if let Some(thaw) = looked.thaw {
-        say("piece.frozen", format!("Frozen: {:.0} h of thawing in the refrigerator come first.", thaw.in_h()));
+        say("piece.frozen", format!("Frozen: {} h of thawing in the refrigerator come first.", crate::words::h(thaw)));
     }
     if let Some(keeps) = looked.keeps {
         let zone = request.now.time_zone();
         let day = |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime("%A %-d %B").to_string();
-        let (field, from) =
-            if request.use_by.is_some() { ("piece.use_by", "the label") } else { ("piece.bought_on", "the day it was bought") };
-        say(field, format!("By {from} it keeps until {}; the hours in the cold end before that.", day(keeps.red)));
+        let (field, from) = match (request.frozen, request.use_by) {
+            (true, _) => ("piece.frozen", "the end of thawing"),
+            (false, Some(_)) => ("piece.use_by", "the label"),
+            (false, None) => ("piece.bought_on", "the day it was bought"),
+        };
+        let ends = if looked.fridge.to <= keeps.red {
+            "the hours in the cold end before that"
+        } else {
+            "the hours in the cold end after that, which the authority does not allow"
+        };
+        // The limit is the end of a day: until midnight of the day before it.
+        let last = keeps.red.checked_sub(jiff::SignedDuration::from_secs(1)).unwrap_or(keeps.red);
+        say(field, format!("By {from} it keeps until the end of {}; {ends}.", day(last)));
     }
     notes
 }

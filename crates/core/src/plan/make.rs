@@ -1,25 +1,25 @@
 //! The rooms in order.
 
-use super::answer::{ColdState, DosePlan, FirePlan, Plan, SkinPlan};
+use super::answer::{ColdState, DosePlan, FirePlan, LedgerLineDone, Plan};
 use super::course::{Course, SaltChange};
-use super::grams::{dose_plan, laid_on_thickest, total_of};
+use super::grams::{dose_plan, laid_on, laid_on_thickest, total_of};
 use super::inspection::{Looked, inspection};
+use super::plan_cautions::{Planned, out_since_salted, plan_cautions};
 use super::request::{BoughtScoring, PlanRequest, Refusal};
-use super::resolve::{Resolved, resolve};
-use super::rest::{already_on, before_clock, fridge_plan, no_time, salted_at};
-use super::rest_cautions::{RestAt, rest_cautions};
-use super::skin::{enters_lean, groove_salt, resolve_with_skin};
+use super::resolve::{FilledPortion, Resolved, resolve_kept};
+use super::rest::{already_on, before_clock, cold_state, fridge_plan, no_time, salted_at};
+use super::skin::{enters_lean, groove_salt, kept_with_skin, resolve_with_skin};
 use super::ways_out::{Salty, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
-use crate::caution::{Caution, Facts, Severity, cautions};
-use crate::clock::{ClockRefusal, ColdAsk, choose_cold, keeps, lay_out, thaw_time};
-use crate::fire::{FinishTarget, Heating, fire_plan, in_the_heat, targets, trade_time};
-use crate::method::{Phase, Place, Recipe, Step, StepKind, lay_out_steps};
-use crate::piece::{FireShape, weight_mismatch};
-use crate::salt::FaceGrams;
-use crate::skin::{CoverWork, DepthSays, Fit};
-use crate::units::{LengthIn, Mass, MassIn, Time, TimeIn, both_mass, celsius, grams, millimetres, minutes};
+use crate::caution::{Facts, cautions};
+use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, keeps, lay_out, thaw_time};
+use crate::fire::{Body, CarryBand, FinishTarget, FireAnswer, FireAsk, Heating, body, fire_plan, in_the_heat, targets, trade_time};
+use crate::method::{Phase, Place, Recipe, Step, StepKind, Surface, lay_out_steps};
+use crate::piece::{Cut, Family, FireShape};
+use crate::salt::{DoseLevel, FaceGrams, LedgerEntry, dose_level};
+use crate::units::{GramsPerKg, IntervalIn, LengthIn, Mass, MassIn, TemperatureIn, Time, TimeIn, celsius, grams, millimetres, minutes};
+use crate::words;
 
 /// Makes a plan, or says everything that stands in its way.
 ///
@@ -29,17 +29,23 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let cut = request.cut;
     let already = already_on(request, total_of(&with));
     let dose = dose_plan(request, &with, already);
+    too_salty(request, &with, &dose)?;
     let stages = with.method.heat(cut);
-    let finish = finish_targets(request, enters_lean(skin.as_ref()));
-    let Some(lead) = finish.first() else {
+    let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref());
+    let mut finish = finish_targets(request, into_lean);
+    let Some(lead) = finish.first().copied() else {
         return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
     };
     let tempering = with.method.tempering(cut);
     // Half an hour out warms the outside, not the middle: a few degrees on the mean [est].
     let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
-    let fire = fire_plan(cut, with.largest, with.thickness, start, &stages, with.method.rest(cut), lead);
-    let thaw = request.frozen.then(|| thaw_time(with.largest)).filter(|_| !is_done(request, StepKind::Thaw));
+    let rest = with.method.rest(cut);
+    let heat = |body: Body| fire_plan(&FireAsk { body, stages: &stages, rest, target: &lead, band: CarryBand::of(cut) });
+    let (in_heat, fire) = slowest(&with, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
+    pull(&mut finish, &lead, &fire);
+    let thaw = request.frozen.then(|| thaw_time(as_frozen(request))).filter(|_| !is_done(request, StepKind::Thaw));
     let on_scale = scale_grams(&with, &dose.by_face);
+    let sauces = sauces(request, &with, &dose);
     let write = |cold: Time| {
         let recipe = Recipe {
             method: with.method,
@@ -49,22 +55,26 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
             salt: &with.salt.name,
             mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
             knife: skin.as_ref().map(|s| (&s.ask, &s.work)),
+            into_lean,
             cold,
             already_cold: lies_salted_in_the_cold(request),
             thaw,
             tempering,
             stages: &stages,
             fire: &fire,
-            finish: lead.finish,
+            targets: &finish,
+            lies: with.lies,
+            pieces: with.portions.len(),
+            surface: surface(&with, cut),
+            sauces: &sauces,
+            cover: dose.cover.as_ref(),
         };
         still_to_do(request, lay_out_steps(&recipe), &dose)
     };
     let draft = write(no_time());
     let sum = |phase: Phase| draft.iter().filter(|s| s.phase == phase).fold(no_time(), |sum, s| sum + s.takes);
-    let kept_from = if request.frozen { request.bought_on.map(|_| request.now.date()) } else { request.bought_on };
-    let keeps = keeps(cut.storage, kept_from, request.use_by, request.now.time_zone());
     let laid = laid_on_thickest(request, &with, &dose, dose.dose.to_weigh);
-    let before = before_clock(request, &with, &laid, dose.dose.to_weigh, keeps);
+    let before = before_clock(request, &with, &laid, dose.dose.to_weigh);
     let ask = ColdAsk {
         now: request.now.clone(),
         serve_at: request.serve_at.clone(),
@@ -74,41 +84,61 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         rest: before.rest,
         asked: request.hours,
         salted_at: salted_at(request),
-        keeps,
+        keeping: keeping(request),
+        thawed_at: request.done.iter().filter(|d| d.kind == StepKind::Thaw).map(|d| d.at).max(),
         quiet: request.kitchen.quiet,
     };
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
-    let heating = Heating { tempering, start, stages: &stages, rest: with.method.rest(cut) };
-    let fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(cut, with.largest, with.thickness, &fire, &heating));
+    lies_too_long(request, &cold)?;
+    let heating = Heating { tempering, stages: &stages, rest };
+    let mut fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(in_heat, &fire, &heating));
+    let saltiest = saltiest(request, &with, &dose, &cold, fridge.state.rim.0);
+    if let Some(saltiest) = &saltiest {
+        fridge.state.rim.0 = saltiest.rim;
+    }
     let steps = lay_out(write(cold.planned), &cold, request.now.timestamp());
-    let out_min: f64 =
-        draft.iter().filter(|s| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After)).map(|s| s.takes.in_min()).sum();
+    let bench = |s: &&Step| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After);
+    let unchilled = out_since_salted(request).map_or(0.0, |out| out.as_secs_f64() / 60.0);
+    let out_min: f64 = draft.iter().filter(bench).map(|s| s.takes.in_min()).sum::<f64>() + unchilled;
     if let Some(skin) = &mut skin {
         skin.look_over(minutes(out_min), groove_salt(request, &with, &laid, skin, &fridge.state, cold.planned));
     }
+    let to_do: Vec<StepKind> = steps.iter().map(|s| s.step.kind).collect();
     let mut said = cautions(&Facts {
         cut,
         fridge: with.air.temperature,
         targets: &finish,
-        keeps,
+        keeps: cold.keeps,
         out_of_cold: cold.to,
         out_min,
-        pierced: skin.as_ref().is_some_and(|s| s.work.holes.is_some()),
-        frozen: request.frozen,
+        to_do: &to_do,
     });
-    let ways =
-        ways_out(&Salty { request, with: &with, laid: &laid, on_scale: dose.on_scale, planned: cold.planned, rim: fridge.state.rim.0 });
-    said.extend(plan_cautions(request, &with, &dose, &fridge, skin.as_ref()));
+    let fixed = laid_on_thickest(request, &with, &dose, grams(0.0));
+    let salty =
+        Salty { request, with: &with, laid: &laid, fixed: &fixed, on_scale: dose.on_scale, planned: cold.planned, rim: fridge.state.rim.0 };
+    let ways = match &saltiest {
+        None => ways_out(&salty),
+        Some(own) => ways_out(&Salty { with: &own.with, laid: &own.laid, fixed: &own.fixed, on_scale: dose.on_scale, ..salty }),
+    };
+    said.extend(plan_cautions(&Planned {
+        request,
+        with: &with,
+        dose: &dose,
+        fridge: &fridge,
+        skin: skin.as_ref(),
+        fire: &fire,
+        steps: &steps,
+    }));
     said.sort_by_key(|c| std::cmp::Reverse(c.severity));
     let own_hours = with.method.rest_hours().is_some();
     // Where the hours do not follow the thickness, the heat still may; a hollow bird's follows its weight.
     let asks_the_fire = own_hours && with.guessed.contains(&"piece.salt_thickness_mm") && !matches!(cut.fire, FireShape::HollowBird { .. });
     let thicker_takes = asks_the_fire.then(|| {
-        let thicker = fire_plan(cut, with.largest, with.thickness + millimetres(5.0), start, &stages, with.method.rest(cut), lead);
-        thicker.takes - fire.takes
+        let more = |p: &FilledPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, start);
+        slowest(&with, more, &heat).1.takes - fire.takes
     });
-    let fire = FirePlan { targets: finish, trade: trade_time(cut, with.largest), answer: fire };
-    let notes = inspection(&Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps, thaw });
+    let fire = FirePlan { targets: finish, trade: trade_time(cut, with.largest, with.thickness), answer: fire };
+    let notes = inspection(&Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps: cold.keeps, thaw });
     let reasons = why(&Known { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let worth = worth_measuring(&with, cold.planned, own_hours, thicker_takes);
     Ok(Plan {
@@ -127,6 +157,134 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         fridge,
         with,
     })
+}
+
+/// Time follows the portion that takes longest: the thickest or the heaviest, whichever that is.
+fn slowest(with: &Resolved, shape: impl Fn(&FilledPortion) -> Body, heat: &impl Fn(Body) -> FireAnswer) -> (Body, FireAnswer) {
+    let thickest = shape(with.thickest());
+    let first = (thickest, heat(thickest));
+    let heaviest = with.portions.get(with.heaviest_index()).map(shape).filter(|other| *other != thickest);
+    match heaviest.map(|body| (body, heat(body))) {
+        Some(other) if other.1.takes > first.1.takes => other,
+        _ => first,
+    }
+}
+
+/// Each place is pulled as far before its finish as the climb is counted on; for the authority's own temperature never
+/// further than the low end of the climb.
+fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer) {
+    let before = lead.finish.in_c() - fire.pull.in_c();
+    for (i, target) in finish.iter_mut().enumerate() {
+        target.pull = if i == 0 {
+            fire.pull
+        } else {
+            let counted = target.finish.in_c() - before.max(0.0);
+            let safe = target.authority.in_c() - fire.band.0.in_kelvin();
+            celsius(if target.below_authority() { counted } else { counted.max(safe) })
+        };
+    }
+}
+
+/// The heaviest piece as it is frozen, before anything is trimmed.
+fn as_frozen(request: &PlanRequest) -> Mass {
+    request.portions.iter().map(|p| p.weight).fold(grams(0.0), |most, w| if w > most { w } else { most })
+}
+
+/// What its storage limit runs from.
+fn keeping(request: &PlanRequest) -> Keeping {
+    let storage = request.cut.storage;
+    if request.frozen {
+        return Keeping::FromThaw(storage);
+    }
+    keeps(storage, request.bought_on, request.use_by, request.now.time_zone()).map_or(Keeping::Unknown, Keeping::Until)
+}
+
+fn surface(with: &Resolved, cut: Cut) -> Surface {
+    if with.skin.in_mm() > 0.0 {
+        Surface::Skin
+    } else if with.fat.in_mm() > 0.0 && cut.family != Family::Steak {
+        Surface::Fat
+    } else {
+        Surface::Lean
+    }
+}
+
+/// One sentence for each salty thing that goes on besides salt and mix.
+fn sauces(request: &PlanRequest, with: &Resolved, dose: &DosePlan) -> Vec<String> {
+    let salted: Vec<&str> = dose.by_face.iter().filter(|f| f.salt.in_g() > 0.0).map(|f| f.face.name).collect();
+    let faces = if salted.is_empty() { with.faces.first().map_or("meat", |f| f.name).to_owned() } else { salted.join(", ") };
+    let line = |(entry, line): (&LedgerEntry, &LedgerLineDone)| match entry.bath {
+        Some(time) => format!(
+            "It lies in {} for {} h, turned once, and is dried after it: {} g of salt go in.",
+            line.what,
+            words::h(time),
+            words::g(line.salt)
+        ),
+        None => format!("Over the {faces}, too: {}, which bring {} g of salt.", line.what, words::g(line.salt)),
+    };
+    request.ledger.iter().zip(&dose.ledger).map(line).collect()
+}
+
+/// Sauces and mixes that bring more than anybody could eat are refused as a typed dose is.
+fn too_salty(request: &PlanRequest, with: &Resolved, dose: &DosePlan) -> Result<(), Vec<Refusal>> {
+    let mixed = dose.mix.as_ref().map_or(grams(0.0), |m| m.scaled.brings);
+    let brought = dose.ledger.iter().take(request.ledger.len()).fold(mixed, |sum, line| sum + line.salt);
+    let per_kg = GramsPerKg(brought.in_g() / with.edible_of(with.weight).in_kg().max(1e-9));
+    if dose_level(per_kg) != DoseLevel::Refused {
+        return Ok(());
+    }
+    let field = if request.ledger.is_empty() { "mix.g" } else { "ledger" };
+    let typed = format!("{} g of salt from what goes on, {:.0} g/kg", words::g(brought), per_kg.0);
+    Err(vec![Refusal::new(
+        field,
+        typed,
+        "less than 40 g/kg; 7.5 to 12.5 is usual",
+        "Take less of it, or say how little of it stays on the meat.",
+    )])
+}
+
+/// Nothing raw lies open in the cold for weeks.
+fn lies_too_long(request: &PlanRequest, cold: &ColdPlan) -> Result<(), Vec<Refusal>> {
+    let laid = request.done.iter().filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();
+    let days = laid.map_or(0.0, |laid| cold.to.duration_since(laid).as_secs_f64() / 86_400.0);
+    if days <= MOST_DAYS_OPEN {
+        return Ok(());
+    }
+    Err(vec![Refusal::new(
+        "serve_at",
+        cold.serve.strftime("%A %-d %B %H:%M").to_string(),
+        format!("within {MOST_DAYS_OPEN:.0} days of the day it was laid into the cold"),
+        "Eat sooner, or freeze it.",
+    )])
+}
+
+/// Two weeks beyond the longest storage limit.
+const MOST_DAYS_OPEN: f64 = 19.0;
+
+/// A portion whose outer mouthful is saltier than that of the thickest one.
+struct Saltiest {
+    with: Resolved,
+    laid: Vec<FaceGrams>,
+    fixed: Vec<FaceGrams>,
+    rim: f64,
+}
+
+fn saltiest(request: &PlanRequest, with: &Resolved, dose: &DosePlan, cold: &ColdPlan, rim: f64) -> Option<Saltiest> {
+    let thickest = with.thickest_index();
+    let densest = |i: usize| {
+        let laid = laid_on(request, with, dose, dose.dose.to_weigh, i);
+        laid.iter().map(|f| f.density().0).fold(0.0, f64::max)
+    };
+    let (index, most) = (0..with.portions.len()).map(|i| (i, densest(i))).max_by(|a, b| a.1.total_cmp(&b.1))?;
+    if index == thickest || most <= densest(thickest) * 1.01 {
+        return None;
+    }
+    let portion = with.portions.get(index)?.clone();
+    let own = Resolved { thickness: portion.thickness, thin: portion.thickness, portions: vec![portion], ..with.clone() };
+    let laid = laid_on(request, with, dose, dose.dose.to_weigh, index);
+    let fixed = laid_on(request, with, dose, grams(0.0), index);
+    let its = cold_state(request, &own, &laid, cold.planned, cold.planned).rim.0;
+    (its > rim).then_some(Saltiest { with: own, laid, fixed, rim: its })
 }
 
 /// What really went on a kept piece, and when.
@@ -150,7 +308,7 @@ pub fn with_course<T>(
 ) -> Result<T, Vec<Refusal>> {
     // Only cuts into lean change how salt travels; holes need not be counted for that.
     let cuts = request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
-    let resolved = if cuts { resolve_with_skin(request)?.0 } else { resolve(request)? };
+    let resolved = if cuts { kept_with_skin(request)?.0 } else { resolve_kept(request)? };
     let already = already_on(request, total_of(&resolved));
     let dose = dose_plan(request, &resolved, already);
     let changed = really.changes.iter().fold(grams(0.0), |sum, c| sum + c.by);
@@ -178,11 +336,11 @@ fn scale_grams(with: &Resolved, by_face: &[FaceGrams]) -> Vec<FaceGrams> {
 }
 
 /// Finish targets; meat whose outside was cut into its inside goes to the authority's temperature at least.
-fn finish_targets(request: &PlanRequest, enters_lean: bool) -> Vec<FinishTarget> {
+fn finish_targets(request: &PlanRequest, into_lean: bool) -> Vec<FinishTarget> {
     let mut finish = targets(request.cut);
-    if request.scored == Some(BoughtScoring::IntoLean) || enters_lean {
+    if into_lean {
         for target in finish.iter_mut().filter(|t| t.finish < t.authority) {
-            target.finish = target.authority;
+            (target.finish, target.pull) = (target.authority, target.authority);
         }
     }
     finish
@@ -235,149 +393,18 @@ fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
             format!("{:.1} h: it is salted already", already.in_h()),
             "Leave the hours open.",
         ),
+        ClockRefusal::TooFar { last } => Refusal::new(
+            "serve_at",
+            request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%-d %B %Y").to_string()),
+            format!("until {}: two months ahead", last.strftime("%-d %B %Y")),
+            "Plan it nearer to the day.",
+        ),
+        ClockRefusal::TooLongSalted { last } => Refusal::new(
+            "serve_at",
+            request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
+            format!("until {}: it is salted already", last.strftime("%A %-d %B")),
+            "Eat sooner, or freeze it.",
+        ),
         ClockRefusal::BeyondCalendar => Refusal::new("serve_at", "that meal", "a date within this calendar", "Choose a nearer day."),
     }
-}
-
-fn plan_cautions(
-    request: &PlanRequest,
-    with: &Resolved,
-    dose: &DosePlan,
-    fridge: &super::FridgePlan,
-    skin: Option<&SkinPlan>,
-) -> Vec<Caution> {
-    use Severity::{Amber, Note};
-    const MODEL: &str = "own estimate";
-    let mut said = Vec::new();
-    said.extend(rest_cautions(with, &RestAt { hours: fridge.planned, rest: fridge.rest, state: &fridge.state, wet: fridge.wet }));
-    if with.dose.0 > 18.0 {
-        said.push(Caution::new(
-            "dose-high",
-            Amber,
-            format!("{:.1} g/kg is saltier than cured meat; 7.5 to 12.5 is usual.", with.dose.0),
-            "common practice",
-            Some(StepKind::LayOut),
-        ));
-    }
-    if dose.dose.is_over_full() {
-        let over = dose.dose.from_ledger - dose.dose.total;
-        said.push(Caution::new("ledger-full", Amber, over_full(request, over), MODEL, Some(StepKind::LayOut)));
-    }
-    if let Some(asked) = weight_mismatch(&request.cut, with.largest, with.mean_measures(), with.thickness) {
-        said.push(Caution::new(
-            "measures-disagree",
-            Amber,
-            format!(
-                "Your measures say {}, the scale says {}: measure again.",
-                both_mass(asked.measured).metric,
-                both_mass(asked.typed).metric
-            ),
-            "density 1.05–1.06 kg/L",
-            None,
-        ));
-    }
-    said.extend(knife_cautions(request, skin));
-    if with.salt.is_potassium_blend() {
-        said.push(Caution::new(
-            "potassium",
-            Amber,
-            format!(
-                "{} holds potassium chloride: with kidney trouble or heart medicine ask a doctor first. It is dosed by its sodium chloride.",
-                crate::words::capital(&with.salt.name)
-            ),
-            "handbook section 11",
-            Some(StepKind::LayOut),
-        ));
-    }
-    said.push(Caution::new(
-        "sodium",
-        Note,
-        format!("About {:.0} mg sodium a serving; WHO advises under 2,000 mg a day.", dose.sodium_per_serving.in_g() * 1000.0),
-        "WHO; US Daily Value 2,300 mg",
-        None,
-    ));
-    said
-}
-
-/// What knife and pick may do wrong.
-fn knife_cautions(request: &PlanRequest, skin: Option<&SkinPlan>) -> Vec<Caution> {
-    use Severity::{Amber, Red};
-    const GUARD: &str = "handbook depth guard";
-    let mut said = Vec::new();
-    let step = skin.map_or(StepKind::Pierce, |s| if s.work.scoring.is_some() { StepKind::Score } else { StepKind::Pierce });
-    if let Some(skin) = skin.filter(|s| s.ask.cover != CoverWork::Whole) {
-        if let Some(text) = &skin.refused {
-            said.push(Caution::new("no-depth", Amber, format!("No safe depth: {text}."), GUARD, Some(step)));
-        }
-        let tool = &skin.ask.tool.name;
-        match skin.work.fit {
-            Some(Fit::TooShort(by)) => said.push(Caution::new(
-                "tool-short",
-                Amber,
-                format!("The {tool} is {:.1} mm too short to pass the skin: take a longer one before the first cut.", by.in_mm()),
-                GUARD,
-                Some(step),
-            )),
-            Some(Fit::TooLong(by)) => said.push(Caution::new(
-                "tool-long",
-                Amber,
-                format!("The {tool} goes {:.1} mm deeper than is safe and cannot be set: take another.", by.in_mm()),
-                GUARD,
-                Some(step),
-            )),
-            _ => {}
-        }
-        match skin.work.says {
-            DepthSays::IntoLean(by) => said.push(Caution::new(
-                "into-lean",
-                Red,
-                format!(
-                    "That depth goes {:.1} mm into the lean where fat is thinnest: juice comes up and spoils the crackling.",
-                    by.in_mm()
-                ),
-                GUARD,
-                Some(step),
-            )),
-            DepthSays::InMargin(by) => said.push(Caution::new(
-                "into-margin",
-                Amber,
-                format!("{:.1} mm deeper than is safe at the thinnest place; the lean is near.", by.in_mm()),
-                GUARD,
-                Some(step),
-            )),
-            DepthSays::TooShallow(by) => said.push(Caution::new(
-                "too-shallow",
-                Amber,
-                format!("{:.1} mm short of passing the thickest skin.", by.in_mm()),
-                GUARD,
-                Some(step),
-            )),
-            DepthSays::Safe => {}
-        }
-    }
-    if request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin) {
-        said.push(Caution::new(
-            "non-intact",
-            Amber,
-            "Cut into the lean: no longer intact meat. At least 63 °C (145 °F; poultry 74 °C, 165 °F) and 3 min of rest all through; rare preferences do not apply.",
-            "USDA FSIS, non-intact meat",
-            Some(StepKind::Roast),
-        ));
-    }
-    said
-}
-
-/// What is over, and what to leave out for it: the saltiest thing that can still be left out.
-fn over_full(request: &PlanRequest, over: Mass) -> String {
-    let over_g = over.in_g();
-    let saltiest = request.ledger.iter().max_by(|a, b| a.salt_brought().in_g().total_cmp(&b.salt_brought().in_g()));
-    let way_out = match saltiest {
-        Some(entry) if entry.salt_brought() > over => {
-            let less = entry.used * (over / entry.salt_brought()).value;
-            format!("leave out {:.0} g of the {}", less.in_g().ceil(), entry.name)
-        }
-        Some(entry) => format!("leave out the {} altogether, and more", entry.name),
-        None => "nothing can be taken out again; eat it in thinner slices, with something plain".into(),
-    };
-    format!("What is in already is {over_g:.1} g over the target: weigh no salt, and {way_out}.")
 }

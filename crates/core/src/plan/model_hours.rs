@@ -3,9 +3,9 @@
 use super::course::{Course, OnTheSides};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
-use crate::method::SkinWork;
 use crate::skin::drying::{DRY_AT_LEAST, DRY_ENOUGH};
 use crate::units::{Dryness, Evenness, GramsPerKg, Length, LengthIn, Time, TimeIn, hours, millimetres};
+use crate::words::h;
 
 /// What the hours are to reach.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -80,6 +80,8 @@ pub struct ModelHours {
     pub goals: Vec<GoalHours>,
     /// How long dry salt lies on it: a steak must not meet the fire before that. `None` where none is laid on.
     pub wet: Option<Time>,
+    /// When its skin is dry enough to crackle, 0.95; `None` if not within a week, or without skin.
+    pub dry: Option<Time>,
 }
 
 /// So far is looked.
@@ -93,7 +95,7 @@ const WAITS_NO_MORE: f64 = 0.01;
 /// lines between.
 pub(super) fn model_hours(request: &PlanRequest, with: &Resolved, course: &Course, open_before: Time) -> ModelHours {
     let goal = request.goal.unwrap_or_else(|| Goal::usual(with.thickness));
-    let crackles = with.skin.in_mm() > 0.0 && with.method.skin_work == SkinWork::Pierce;
+    let crackles = with.crackles;
     let mut goals = vec![Goal::Depth(millimetres(12.0)), Goal::Evenness(Evenness(0.5)), Goal::Rim(GramsPerKg(20.0))];
     if with.skin.in_mm() > 0.0 {
         goals.push(Goal::Dryness(DRY_ENOUGH));
@@ -129,7 +131,7 @@ pub(super) fn model_hours(request: &PlanRequest, with: &Resolved, course: &Cours
         (Some(long), Some(ideal)) if ideal > long => Some(ideal),
         (long, _) => long,
     };
-    ModelHours { goal, shortest, ideal, longest, goals, wet }
+    ModelHours { goal, shortest, ideal, longest, goals, wet, dry: dry.get(1).copied().flatten() }
 }
 
 /// What one run through a week at most has shown.
@@ -194,6 +196,7 @@ pub(super) fn why_they_differ(with: &Resolved, house: Time, model: &ModelHours) 
             with.thickness.in_mm()
         );
     };
+    let (house_h, ideal_h) = (h(house), h(ideal));
     let (house, ideal) = (house.in_h(), ideal.in_h());
     let reason = match model.goal {
         Goal::Evenness(_) => {
@@ -206,8 +209,8 @@ pub(super) fn why_they_differ(with: &Resolved, house: Time, model: &ModelHours) 
         Goal::Dryness(_) => "the house hours are for usual skin in a usual refrigerator, the model for this skin in this air",
     };
     if (house - ideal).abs() < 0.1 * house {
-        format!("Both schools say about the same: {house:.0} h and {ideal:.0} h.")
+        format!("Both schools say about the same: {house_h} h and {ideal_h} h.")
     } else {
-        format!("House {house:.0} h, model {ideal:.0} h: {reason}.")
+        format!("House {house_h} h, model {ideal_h} h: {reason}.")
     }
 }

@@ -10,6 +10,7 @@ use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
 use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
 use jiff::civil::{Date, time};
 use jiff::{Timestamp, ZonedDateTime};
+use std::borrow::Cow;
 
 /// One portion of a dish.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -38,6 +39,8 @@ pub struct MixUse {
     pub mix: Mix,
     /// Grams of it; `None` scales it to the piece.
     pub asked: Option<Mass>,
+    /// How long the piece lies in it, where it is a bath: diffusion caps what enters.
+    pub bath: Option<Time>,
 }
 
 /// What is to be done with knife and pick; what is `None` goes as the method and the cut have it.
@@ -258,7 +261,7 @@ impl PlanRequest {
 #[error("{field}: {typed} is not possible; allowed: {allowed}. {remedy}")]
 pub struct Refusal {
     /// Path of the field, as in the contract.
-    pub field: &'static str,
+    pub field: Cow<'static, str>,
     /// What was typed.
     pub typed: String,
     /// What is allowed.
@@ -268,7 +271,12 @@ pub struct Refusal {
 }
 
 impl Refusal {
-    pub(crate) fn new(field: &'static str, typed: impl Into<String>, allowed: impl Into<String>, remedy: impl Into<String>) -> Self {
-        Self { field, typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
+    pub(crate) fn new(
+        field: impl Into<Cow<'static, str>>,
+        typed: impl Into<String>,
+        allowed: impl Into<String>,
+        remedy: impl Into<String>,
+    ) -> Self {
+        Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
     }
 }

@@ -8,7 +8,8 @@ use crate::piece::{Body, Face, FaceKind, Family, Measures, estimated_face, faces
 use crate::salt::travel::Grooved;
 use crate::salt::{Basis, DoseLevel, Salt, basis_weight, dose_level};
 use crate::skin::drying::{Air, Lies};
-use crate::units::{Area, GramsPerKg, Length, LengthIn, Mass, MassIn, Share, both_length, grams, millimetres};
+use crate::units::{Area, GramsPerKg, Length, LengthIn, Mass, MassIn, Share, both_length, grams, millimetres, square_decimetres};
+use std::borrow::Cow;
 
 /// One portion with every open place filled.
 #[derive(Debug, Clone)]
@@ -19,6 +20,8 @@ pub struct FilledPortion {
     pub thickness: Length,
     /// Its dose.
     pub dose: GramsPerKg,
+    /// Its own length and width.
+    pub measures: Measures,
     /// Its own faces.
     pub faces: Vec<Face>,
 }
@@ -62,6 +65,10 @@ pub struct Resolved {
     pub lies: Lies,
     /// The faces, all portions together.
     pub faces: Vec<Face>,
+    /// Lean that grooves or a lattice open besides the faces.
+    pub opened: Area,
+    /// Whether its skin is to crackle: a fierce stage puffs it at the end.
+    pub crackles: bool,
     /// Grooves cut into the top and the bottom of the column.
     pub grooves: [Option<Grooved>; 2],
     /// Area and edge of the face where the cook gave its shape.
@@ -83,6 +90,22 @@ impl Resolved {
         Measures { width, ..self.measures }
     }
 
+    /// So much meat without its bone.
+    pub fn edible_of(&self, weight: Mass) -> Mass {
+        basis_weight(weight, self.bone, Basis::Edible)
+    }
+
+    /// Between its thickest and its thinnest place: what its volume follows.
+    pub fn middle(&self) -> Length {
+        (self.thickness + self.thin) / 2.0
+    }
+
+    /// Which portion is the heaviest.
+    pub fn heaviest_index(&self) -> usize {
+        let by = |(_, a): &(usize, &FilledPortion), (_, b): &(usize, &FilledPortion)| a.weight.in_g().total_cmp(&b.weight.in_g());
+        self.portions.iter().enumerate().rev().max_by(by).map_or(0, |(i, _)| i)
+    }
+
     /// What a dose is counted on, of so much meat.
     pub fn basis_of(&self, weight: Mass) -> Mass {
         basis_weight(weight, self.bone, self.basis)
@@ -95,7 +118,12 @@ impl Resolved {
 
     /// Which portion is the thickest; time follows it.
     pub fn thickest_index(&self) -> usize {
-        let by = |(_, a): &(usize, &FilledPortion), (_, b): &(usize, &FilledPortion)| a.thickness.in_mm().total_cmp(&b.thickness.in_mm());
+        // Of two alike the heavier, then the saltier: the order in which they were said does not matter.
+        let key = |p: &FilledPortion| [p.thickness.in_mm(), p.weight.in_g(), p.dose.0];
+        let by = |(_, a): &(usize, &FilledPortion), (_, b): &(usize, &FilledPortion)| {
+            let pairs = key(a).into_iter().zip(key(b));
+            pairs.map(|(a, b)| a.total_cmp(&b)).find(|o| o.is_ne()).unwrap_or(std::cmp::Ordering::Equal)
+        };
         self.portions.iter().enumerate().rev().max_by(by).map_or(0, |(i, _)| i)
     }
 
@@ -111,9 +139,22 @@ impl Resolved {
     }
 }
 
-/// Fills a request, collecting every refusal at once.
+/// Fills a request, collecting every refusal at once: one a field.
 pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
-    let mut refused = check(request);
+    fill(request, check(request), true)
+}
+
+/// Fills the request of a kept piece: what is refused today is no reason not to show what was kept.
+pub(super) fn resolve_kept(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
+    fill(request, vec![], false)
+}
+
+/// Everything today's rules would refuse of a request.
+pub fn refusals(request: &PlanRequest) -> Vec<Refusal> {
+    resolve(request).err().unwrap_or_default()
+}
+
+fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Result<Resolved, Vec<Refusal>> {
     let cut = request.cut;
     let mut guessed = Vec::new();
     let mut or = |field: &'static str, given: Option<Length>, usual: f64| {
@@ -122,9 +163,11 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
             millimetres(usual)
         })
     };
-    let own: Vec<Length> = request.portions.iter().filter_map(|p| p.thickness).collect();
-    let thickest_own = own.iter().copied().fold(None, |most: Option<Length>, t| Some(most.map_or(t, |m| if t > m { t } else { m })));
-    let thickness = or("piece.salt_thickness_mm", request.thickness.or(thickest_own), cut.thickness_mm.1);
+    // Portions without a thickness of their own have the dish's, or the cut's usual one; time goes by the thickest of all.
+    let all_own = !request.portions.is_empty() && request.portions.iter().all(|p| p.thickness.is_some());
+    let common = if all_own { request.portions[0].thickness } else { request.thickness };
+    let common = or("piece.salt_thickness_mm", common, cut.thickness_mm.1);
+    let thickness = request.portions.iter().map(|p| p.thickness.unwrap_or(common)).fold(millimetres(0.0), |m, t| if t > m { t } else { m });
     let skin = if cut.skin_mm > 0.0 { or("piece.skin_mm", request.skin, cut.skin_mm) } else { millimetres(0.0) };
     let fat = or("piece.fat_mm", request.fat, cut.fat_mm);
     let fat_min =
@@ -173,10 +216,10 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
         refused.push(refusal);
         None
     });
-    if !refused.is_empty() {
-        return Err(refused);
+    if strict && !refused.is_empty() {
+        return Err(one_a_field(refused));
     }
-    let portions = fill_portions(request, &Filled { thickness, middle, measures, skin, fat, method, usual_dose, shaped });
+    let portions = fill_portions(request, &Filled { thickness: common, middle, measures, skin, fat, method, usual_dose, shaped });
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
         weight,
@@ -200,10 +243,23 @@ pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
         }),
         air: request.kitchen.fridge,
         lies: request.lies,
+        opened: square_decimetres(0.0),
+        crackles: skin.in_mm() > 0.0 && cut.has_fat_window() && method.heat(cut).len() > 1,
         grooves: [None; 2],
         shaped,
         guessed,
     })
+}
+
+/// Of several refusals of one field the first says what to do.
+pub(super) fn one_a_field(refused: Vec<Refusal>) -> Vec<Refusal> {
+    let mut kept: Vec<Refusal> = Vec::with_capacity(refused.len());
+    for refusal in refused {
+        if !kept.iter().any(|k| k.field == refusal.field) {
+            kept.push(refusal);
+        }
+    }
+    kept
 }
 
 /// The dose where a portion has none of its own; refused where nobody could eat it.
@@ -214,10 +270,12 @@ fn usual_dose(request: &PlanRequest, guessed: &mut Vec<&'static str>, refused: &
         }
         GramsPerKg(request.cut.dose_g_per_kg)
     });
-    let too_much = request.portions.iter().map(|p| p.dose.unwrap_or(usual_dose)).find(|d| dose_level(*d) == DoseLevel::Refused);
-    if let Some(dose) = too_much {
+    let too_much = request.portions.iter().map(|p| p.dose.unwrap_or(usual_dose)).position(|d| dose_level(d) == DoseLevel::Refused);
+    if let Some(index) = too_much {
+        let own = request.portions[index].dose;
+        let dose = own.unwrap_or(usual_dose);
         refused.push(Refusal::new(
-            "salt.g_per_kg",
+            if own.is_some() { Cow::Owned(format!("piece.portions[{index}].g_per_kg")) } else { Cow::Borrowed("salt.g_per_kg") },
             format!("{:.1} g/kg", dose.0),
             "0 to 39.9 g/kg; 7.5 to 12.5 is usual",
             "Choose a dose you could eat; 10 g of salt per kilogram is the house dose.",
@@ -254,7 +312,7 @@ fn fill_portions(request: &PlanRequest, with: &Filled) -> Vec<FilledPortion> {
         let shaped = with.shaped.filter(|_| single);
         let body = Body { weight, measures: face, thickness: through, skin: with.skin, fat: with.fat, shaped };
         let faces = faces(&cut, body, with.method.loosens(cut));
-        FilledPortion { weight, thickness: own, dose: portion.dose.unwrap_or(with.usual_dose), faces }
+        FilledPortion { weight, thickness: own, dose: portion.dose.unwrap_or(with.usual_dose), measures: face, faces }
     };
     request.portions.iter().map(fill).collect()
 }

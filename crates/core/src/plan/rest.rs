@@ -5,10 +5,12 @@ use super::course::{Course, SaltChange};
 use super::model_hours::{ModelHours, model_hours, why_they_differ};
 use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
-use crate::clock::{ColdPlan, Keeps, kitchen};
+use crate::clock::{ColdPlan, kitchen};
 use crate::method::StepKind;
+use crate::piece::FaceKind;
 use crate::salt::{FaceGrams, RestHours, house_table};
 use crate::units::{LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
+use crate::words;
 use jiff::Timestamp;
 
 /// The method's own hours, else the house table.
@@ -21,28 +23,32 @@ pub(super) struct BeforeClock<'a> {
     pub course: Course<'a>,
     pub model: ModelHours,
     pub rest: RestHours,
-    pub keeps: Option<Keeps>,
+}
+
+/// The house's hours, with an ideal that dries skin which is to crackle, as far as the longest useful ones allow.
+fn house_for_crackling(with: &Resolved, model: &ModelHours) -> RestHours {
+    let house = rest_hours(with);
+    if !with.crackles || with.lies.open(FaceKind::Skin) <= 0.0 {
+        return house;
+    }
+    // Where it is never dry enough, the longest hours come nearest.
+    let dry = model.dry.unwrap_or(house.longest);
+    let wanted = if dry > house.ideal { dry } else { house.ideal };
+    RestHours { ideal: if wanted < house.longest { wanted } else { house.longest }, ..house }
 }
 
 /// The piece with its salt on, the two schools' hours for it, and those the clock is to take.
 ///
 /// `laid` is all salt on the faces, put on earlier or still to be weighed.
-pub(super) fn before_clock<'a>(
-    request: &'a PlanRequest,
-    with: &'a Resolved,
-    laid: &[FaceGrams],
-    top_up: Mass,
-    keeps: Option<Keeps>,
-) -> BeforeClock<'a> {
+pub(super) fn before_clock<'a>(request: &'a PlanRequest, with: &'a Resolved, laid: &[FaceGrams], top_up: Mass) -> BeforeClock<'a> {
     let open_before = open_before(request);
     let course = Course::new(request, with, laid, &changes(request, top_up), open_before);
     let model = model_hours(request, with, &course, open_before);
-    let house = rest_hours(with);
     let rest = match (request.hours_from, model.shortest, model.ideal) {
         (HoursFrom::Model, Some(shortest), Some(ideal)) => RestHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) },
-        _ => house,
+        _ => house_for_crackling(with, &model),
     };
-    BeforeClock { course, model, rest, keeps }
+    BeforeClock { course, model, rest }
 }
 
 /// What the hours give.
@@ -55,7 +61,7 @@ pub(super) fn fridge_plan(
 ) -> FridgePlan {
     let open = open_for(request, cold);
     let (mut travel, drying) = before.course.through(cold.planned);
-    let state = before.course.state_with(&travel, drying.at(with.air, &[open])[0]);
+    let state = before.course.state_with(&travel, drying.at(with.air, &[open])[0], cold.planned);
     for (time, temperature) in heat {
         travel.run(*time, *temperature);
     }
@@ -69,13 +75,13 @@ pub(super) fn fridge_plan(
         to: cold.to,
         wet: before.model.wet,
         plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness() },
-        why: why(request, with, before.rest, cold) + " " + &differs,
+        why: why(request, with, &before, cold) + " " + &differs,
         differs,
         rest: before.rest,
         house: rest_hours(with),
         model: before.model,
         open,
-        keeps: before.keeps,
+        keeps: cold.keeps,
     }
 }
 
@@ -112,35 +118,44 @@ fn open_for(request: &PlanRequest, cold: &ColdPlan) -> Time {
     kitchen(cold.to.duration_since(since))
 }
 
-fn why(request: &PlanRequest, with: &Resolved, rest: RestHours, cold: &ColdPlan) -> String {
-    let table = house_table(with.thickness);
-    let span = |r: RestHours| format!("{:.0}–{:.0}–{:.0} h", r.shortest.in_h(), r.ideal.in_h(), r.longest.in_h());
+fn why(request: &PlanRequest, with: &Resolved, before: &BeforeClock, cold: &ColdPlan) -> String {
+    let (table, rest) = (house_table(with.thickness), before.rest);
+    let span = |r: RestHours| format!("{}–{}–{} h", words::h(r.shortest), words::h(r.ideal), words::h(r.longest));
+    let raised = rest.ideal > rest_hours(with).ideal && request.hours_from == HoursFrom::House;
+    let dries = match before.model.dry {
+        Some(dry) if raised => {
+            format!(" Skin of {:.1} mm in this air wants {} h to be dry enough to crackle.", with.skin.in_mm(), words::h(dry))
+        }
+        None if raised => format!(" Skin of {:.1} mm does not get dry enough in this air within a week.", with.skin.in_mm()),
+        _ => String::new(),
+    };
     let basis = if with.method.rest_hours().is_some() {
         format!(
             "The {} way dries the skin for {} (shortest, ideal, longest), which beats the house table’s {} for {:.0} mm.",
             with.method.name,
-            span(rest),
+            span(rest_hours(with)),
             span(table),
             with.thickness.in_mm()
         )
     } else {
         format!("{:.0} mm thick: the house table says {} (shortest, ideal, longest).", with.thickness.in_mm(), span(table))
     };
+    let hours = words::h(cold.planned);
     let planned = cold.planned.in_h();
     let chosen = if request.done.iter().any(|d| d.kind == StepKind::Salt) {
-        format!(" Salted already, so {planned:.1} h is what there will be.")
+        format!(" Salted already, so {hours} h is what there will be.")
     } else if request.hours.is_some() {
-        format!(" You asked for {planned:.1} h.")
+        format!(" You asked for {hours} h.")
     } else if planned < rest.shortest.in_h() - 0.01 {
-        format!(" Only {planned:.1} h are left before the meal.")
+        format!(" Only {hours} h are left before the meal.")
     } else if (planned - rest.ideal_h()).abs() < 0.01 {
-        format!(" {planned:.0} h fit, and the hands-on work falls into waking hours.")
+        format!(" {hours} h fit.")
     } else if cold.fits < rest.ideal {
-        format!(" {planned:.1} h are what is left before the meal.")
+        format!(" {hours} h are what is left before the meal.")
     } else {
-        format!(" {planned:.1} h keeps the hands-on work out of the night.")
+        format!(" {hours} h keep the hands-on work out of the night.")
     };
-    basis + &chosen
+    basis + &dries + &chosen
 }
 
 /// Grams put on by hand before the plan was asked for, less what was brushed off; the whole dose when nobody weighed.

@@ -4,11 +4,12 @@ use super::answer::ColdState;
 use super::resolve::Resolved;
 use super::ways_out::RIM_AT_MOST;
 use crate::caution::{Caution, Severity};
-use crate::method::{SkinWork, StepKind};
+use crate::method::StepKind;
 use crate::piece::FaceKind;
 use crate::salt::RestHours;
 use crate::skin::drying;
-use crate::units::{LengthIn, Time, TimeIn};
+use crate::units::{Dryness, LengthIn, Time, TimeIn};
+use crate::words::h;
 
 /// A piece after some hours.
 #[derive(Debug, Clone, Copy)]
@@ -21,6 +22,8 @@ pub struct RestAt<'a> {
     pub state: &'a ColdState,
     /// How long dry salt lies on it.
     pub wet: Option<Time>,
+    /// When its skin is dry enough to crackle.
+    pub dry: Option<Time>,
 }
 
 /// Too short, still wet with salt, skin too wet, rim too salty.
@@ -28,13 +31,13 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
     use Severity::Amber;
     const MODEL: &str = "own estimate";
     let mut said = Vec::new();
-    let hours = at.hours.in_h();
-    if hours < at.rest.shortest.in_h() - 0.01 {
+    let hours = h(at.hours);
+    if at.hours.in_h() < at.rest.shortest.in_h() - 0.01 {
         let skin = at.state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry", d.0));
         said.push(Caution::new(
             "short-rest",
             Amber,
-            format!("{hours:.1} h instead of {:.0}: salted to {:.0} mm{skin}.", at.rest.ideal.in_h(), at.state.salted_depth.in_mm()),
+            format!("{hours} h instead of {}: salted to {:.0} mm{skin}.", h(at.rest.ideal), at.state.salted_depth.in_mm()),
             MODEL,
             Some(StepKind::Chill),
         ));
@@ -44,22 +47,14 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
             "wet-window",
             Amber,
             format!(
-                "Dry salt still lies on it when it comes out: it takes about {:.0} min to go in. Wait for it, or wipe it dry, before the fire.",
-                wet.in_min()
+                "Salt still lies on it when it comes out: it takes about {} min to go in. Wait for it, or wipe it dry, before the fire.",
+                crate::words::min(wet)
             ),
             MODEL,
             Some(StepKind::Chill),
         ));
     }
-    if let Some(dry) = at.state.dryness.filter(|d| d.0 < drying::DRY_AT_LEAST.0 && with.method.skin_work == SkinWork::Pierce) {
-        let helps = if with.lies.open(FaceKind::Skin) > 0.0 {
-            "More hours, or drier air."
-        } else {
-            "Closed in it does not dry at all: leave it open on a rack."
-        };
-        let text = format!("Skin only {:.2} dry: expect chewy patches. {helps}", dry.0);
-        said.push(Caution::new("skin-wet", Amber, text, MODEL, Some(StepKind::Chill)));
-    }
+    said.extend(at.state.dryness.filter(|_| with.crackles).and_then(|dryness| skin(with, at, dryness)));
     if at.state.rim.0 > RIM_AT_MOST {
         said.push(Caution::new(
             "rim",
@@ -70,4 +65,24 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
         ));
     }
     said
+}
+
+/// Skin that is to crackle and is not dry enough: said at its number, with what would change it.
+fn skin(with: &Resolved, at: &RestAt, dryness: Dryness) -> Option<Caution> {
+    let open = with.lies.open(FaceKind::Skin) > 0.0;
+    let helps = match at.dry {
+        _ if !open => "Closed in it does not dry at all: leave it open on a rack.".to_owned(),
+        Some(dry) if dry > at.hours => format!("{} h would do it; or drier air, or a place before the fan.", h(dry)),
+        _ => "No hours of this week do it in this air: drier air, or a place before the fan.".to_owned(),
+    };
+    let cold = Some(StepKind::Chill);
+    if dryness.0 < drying::DRY_AT_LEAST.0 {
+        let text = format!("Skin only {:.2} dry: expect chewy patches. {helps}", dryness.0);
+        return Some(Caution::new("skin-wet", Severity::Amber, text, "own estimate", cold));
+    }
+    // Within a hundredth nobody could tell.
+    (dryness.0 < drying::DRY_ENOUGH.0 - 0.01).then(|| {
+        let text = format!("Skin {:.2} dry when it comes out; {:.2} is dry enough. {helps}", dryness.0, drying::DRY_ENOUGH.0);
+        Caution::new("skin-damp", Severity::Note, text, "own estimate", cold)
+    })
 }

@@ -95,7 +95,7 @@ pub fn resting(ask: &RestingAsk) -> Result<Resting, Vec<Refusal>> {
         let house = rest_hours(with);
         let (_, drying) = course.through(if ask.until > ask.shown { ask.until } else { ask.shown });
         let state = state_at(course, &drying, ask, before);
-        let at = RestAt { hours: ask.shown, rest: house, state: &state, wet: model.wet };
+        let at = RestAt { hours: ask.shown, rest: house, state: &state, wet: model.wet, dry: model.dry };
         Resting {
             cautions: rest_cautions(with, &at),
             curve: curve(&drying, ask, planned_air, before),
@@ -111,7 +111,7 @@ pub fn resting(ask: &RestingAsk) -> Result<Resting, Vec<Refusal>> {
 }
 
 fn state_at(course: &Course, drying: &Drying, ask: &RestingAsk, before: Time) -> ColdState {
-    course.state_with(&course.travel(ask.shown), drying.at(ask.air, &[ask.shown + before])[0])
+    course.state_with(&course.travel(ask.shown), drying.at(ask.air, &[ask.shown + before])[0], ask.shown)
 }
 
 /// The air with a coefficient so many standard deviations away.

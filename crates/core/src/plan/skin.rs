@@ -2,7 +2,7 @@
 
 use super::answer::{GrooveSalt, SkinPlan};
 use super::request::{PlanRequest, Refusal, SkinAsk};
-use super::resolve::{Resolved, resolve};
+use super::resolve::{Resolved, resolve, resolve_kept};
 use super::rest::cold_state;
 use crate::method::SkinWork;
 use crate::piece::{Face, Family, Measures};
@@ -10,7 +10,7 @@ use crate::salt::FaceGrams;
 use crate::salt::travel::Grooved;
 use crate::skin::{
     CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, MARGIN_MM, MeatError, MeatSide, OutlineError, SKIN_TOOLS,
-    ScoreError, SkinTool, Spot, Works, knife_work,
+    ScoreError, SkinTool, Spot, knife_work,
 };
 use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
 
@@ -63,7 +63,7 @@ fn knife_ask(request: &PlanRequest, with: &Resolved) -> Option<KnifeAsk> {
         edge: said.edge.unwrap_or(millimetres(5.0)),
         tool: said.tool.clone().unwrap_or_else(|| usual_tool(cover)),
         own_pace: said.own_pace,
-        fat: fat_map(&said, with),
+        fat: fat_map(request, &said, with),
         margin: said.margin.unwrap_or(millimetres(MARGIN_MM)),
         depth: said.depth,
         meat: said.meat.unwrap_or(MeatSide::Whole),
@@ -85,7 +85,11 @@ fn usual_tool(cover: CoverWork) -> SkinTool {
 }
 
 /// Skin and fat at the four places; where nobody measured, the fat's thinnest is taken everywhere.
-fn fat_map(said: &SkinAsk, with: &Resolved) -> FatMap {
+fn fat_map(request: &PlanRequest, said: &SkinAsk, with: &Resolved) -> FatMap {
+    // A steak's fat lies along its edge; its faces are lean.
+    if request.cut.family == Family::Steak {
+        return FatMap::even(millimetres(0.0), millimetres(0.0));
+    }
     said.fat.unwrap_or_else(|| {
         let spot = Spot { skin: with.skin, fat: with.fat_min };
         FatMap { left: spot, near: spot, far: spot, right: spot }
@@ -94,11 +98,21 @@ fn fat_map(said: &SkinAsk, with: &Resolved) -> FatMap {
 
 /// Fills a request and computes knife and pick, since grooves change how salt travels.
 pub(super) fn resolve_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
-    let mut with = resolve(request)?;
+    finish(request, resolve(request)?)
+}
+
+/// The same for a kept piece, whatever today's rules refuse.
+pub(super) fn kept_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
+    finish(request, resolve_kept(request)?)
+}
+
+fn finish(request: &PlanRequest, mut with: Resolved) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
     let skin = skin_plan(request, &with).map_err(|refusal| vec![refusal])?;
     if let Some((skin, cuts)) = skin.as_ref().and_then(|s| Some((s, s.work.meat.as_ref()?))) {
         let grooved = Grooved { depth: cuts.depth, share: cuts.lodges(skin.work.area) };
         with.grooves = [cuts.above.as_ref().map(|_| grooved), Some(grooved)];
+        // Both flanks of every cut: 2 × depth × length.
+        with.opened = 2.0 * cuts.depth * cuts.cut_length();
     }
     Ok((with, skin))
 }
@@ -137,12 +151,13 @@ pub(super) fn enters_lean(skin: Option<&SkinPlan>) -> bool {
     skin.is_some_and(|s| s.work.enters_lean() || into_lean_by_reach(s))
 }
 
-/// A blade that cannot be stopped and is longer than skin and fat is the cook's own care; one whose fixed pins are longer
-/// goes in, whatever the care.
+/// A blade or pick that cannot be stopped and is longer than skin and fat is the cook's own care; one of fixed length goes in
+/// as far as it is long, whatever the care. Where neither skin nor fat lies over the lean, any hole is one into it.
 fn into_lean_by_reach(skin: &SkinPlan) -> bool {
     let to_lean = skin.ask.fat.spots().iter().map(|s| (s.skin + s.fat).in_mm()).fold(f64::INFINITY, f64::min);
-    let fixed = skin.ask.tool.stop == crate::skin::Stop::Fixed && matches!(skin.ask.tool.works, Works::Cuts);
-    fixed && skin.work.scoring.is_some() && skin.ask.tool.reach_mm > to_lean
+    let worked = skin.work.scoring.is_some() || skin.work.holes.is_some();
+    let fixed = skin.ask.tool.stop == crate::skin::Stop::Fixed;
+    worked && (fixed && skin.ask.tool.reach_mm > to_lean || to_lean < 0.5)
 }
 
 /// What grooves change after the planned hours, against the same piece left whole.

@@ -1,12 +1,12 @@
 //! Ways out of a rim that would be too salty: each computed, with what it gives.
 
-use super::course::Course;
-use super::grams::laid_on_all_faces;
+use super::grams::on_all_faces;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use super::rest::cold_state;
 use crate::salt::{FaceGrams, SaltOn};
 use crate::units::{Mass, MassIn, Time, TimeIn, grams, hours};
+use crate::words::{g, h};
 
 /// The outer 5 mm should not hold more than this, g/kg [est], handbook section 4.
 pub const RIM_AT_MOST: f64 = 40.0;
@@ -24,52 +24,63 @@ pub struct WayOut {
 pub(super) struct Salty<'a> {
     pub request: &'a PlanRequest,
     pub with: &'a Resolved,
-    /// Salt on the faces of the thickest portion.
+    /// Salt on the faces of the portion whose rim is the saltiest, all of it.
     pub laid: &'a [FaceGrams],
+    /// Of that what is not weighed any more: sauces, mixes, salt that is on already.
+    pub fixed: &'a [FaceGrams],
     /// Grams still to be weighed, as the scale shows them.
     pub on_scale: Mass,
     pub planned: Time,
     pub rim: f64,
 }
 
-/// Fewer grams, more faces, more hours: those that bring the rim to 40 g/kg, computed by the same travel.
-/// Empty where the rim is fine.
+/// Fewer grams, more faces, more hours: those that bring the rim down, computed by the same travel and with all that is on it,
+/// the ledger too. Empty where the rim is fine; where nothing brings it to 40 g/kg, what comes nearest.
 pub(super) fn ways_out(salty: &Salty) -> Vec<WayOut> {
     if salty.rim <= RIM_AT_MOST {
         return vec![];
     }
-    [fewer_grams(salty), more_faces(salty), more_hours(salty)].into_iter().flatten().collect()
+    let ways: Vec<WayOut> = [fewer_grams(salty), more_faces(salty), more_hours(salty)].into_iter().flatten().collect();
+    if ways.is_empty() { vec![nearest(salty)] } else { ways }
 }
 
 fn rim_with(salty: &Salty, laid: &[FaceGrams]) -> f64 {
     cold_state(salty.request, salty.with, laid, salty.planned, salty.planned).rim.0
 }
 
-/// Travel is linear in the grams but for a saturated surface: a few steps of the rule of three meet the rim.
+/// All that is on it with only a share of what is weighed.
+fn with_share(salty: &Salty, share: f64) -> Vec<FaceGrams> {
+    let fixed = |id: &str| salty.fixed.iter().find(|f| f.face.id == id).map_or(grams(0.0), |f| f.salt);
+    let weighed = |f: &FaceGrams| f.salt - fixed(f.face.id);
+    salty.laid.iter().map(|f| FaceGrams { salt: fixed(f.face.id) + weighed(f) * share, ..*f }).collect()
+}
+
+/// What is on already cannot be weighed less: the share of what is weighed that meets the rim, by halving.
 fn fewer_grams(salty: &Salty) -> Option<WayOut> {
-    let (mut share, mut rim) = (1.0, salty.rim);
-    for _ in 0..4 {
-        share *= RIM_AT_MOST / rim * 0.998;
-        let less: Vec<FaceGrams> = salty.laid.iter().map(|f| FaceGrams { salt: f.salt * share, ..*f }).collect();
-        rim = rim_with(salty, &less);
-        if rim <= RIM_AT_MOST {
-            break;
-        }
+    if salty.on_scale.in_g() < 0.1 {
+        return None;
     }
-    let all = salty.laid.iter().fold(0.0, |sum, f| sum + f.salt.in_g());
-    let portions = salty.on_scale.in_g() / all.max(1e-9);
-    // What is on already cannot be weighed less.
-    let off = (1.0 - share) * all * portions;
-    (rim <= RIM_AT_MOST && off < salty.on_scale.in_g()).then(|| WayOut {
-        what: format!("weigh {:.1} g instead of {:.1} g", salty.on_scale.in_g() - off, salty.on_scale.in_g()),
-        gives: format!("rim {rim:.0} g/kg, {:.1} g/kg over all", salty.with.dose.0 * share),
+    let none = rim_with(salty, &with_share(salty, 0.0));
+    if none > RIM_AT_MOST {
+        return None;
+    }
+    let (mut low, mut high, mut rim) = (0.0, 1.0, none);
+    for _ in 0..9 {
+        let mid = f64::midpoint(low, high);
+        let at = rim_with(salty, &with_share(salty, mid));
+        if at <= RIM_AT_MOST { (low, rim) = (mid, at) } else { high = mid }
+    }
+    let on = salty.on_scale * low;
+    let off = (salty.on_scale - on).in_g() * salty.with.salt.sodium_chloride();
+    let dose = salty.with.dose.0 - off / salty.with.basis_weight().in_kg().max(1e-9);
+    Some(WayOut {
+        what: format!("weigh {} g instead of {} g", g(on), g(salty.on_scale)),
+        gives: format!("rim {rim:.0} g/kg, {dose:.1} g/kg over all"),
     })
 }
 
 fn more_faces(salty: &Salty) -> Option<WayOut> {
-    let all = salty.laid.iter().fold(grams(0.0), |sum, f| sum + f.salt);
-    let spread = laid_on_all_faces(salty.with, all);
-    let rim = rim_with(salty, &spread);
+    let rim = rim_with(salty, &on_all_faces(salty.with, salty.laid));
     let open = salty.with.method.salt_on == SaltOn::BareSkin || salty.request.faces.is_some();
     (open && rim < salty.rim * 0.98).then(|| WayOut {
         what: "salt every face, skin and fat too".into(),
@@ -79,25 +90,29 @@ fn more_faces(salty: &Salty) -> Option<WayOut> {
 
 /// Follows the same column on until the rim has come down, at most ten days.
 fn more_hours(salty: &Salty) -> Option<WayOut> {
-    let mut travel = Course::new(salty.request, salty.with, salty.laid, &[], hours(0.0)).travel(hours(0.0));
-    let mut at = salty.planned;
-    travel.run(at, salty.with.air.temperature);
-    while at.in_h() < 240.0 {
-        travel.run(hours(4.0), salty.with.air.temperature);
-        at += hours(4.0);
-        let rim = travel.profile().rim().0;
-        if rim <= RIM_AT_MOST {
-            let longest = super::rest::rest_hours(salty.with).longest.in_h();
-            let past = if at.in_h() > longest {
-                format!("; past the {longest:.0} h that are useful, mind the storage limit")
-            } else {
-                String::new()
-            };
-            return Some(WayOut {
-                what: format!("{:.0} h instead of {:.0} h", at.in_h(), salty.planned.in_h()),
-                gives: format!("rim {rim:.0} g/kg{past}"),
-            });
-        }
+    let at_rest = |h: f64| cold_state(salty.request, salty.with, salty.laid, hours(h), hours(h)).rim.0;
+    let first = salty.planned.in_h();
+    let found = (1..).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).find(|h| at_rest(*h) <= RIM_AT_MOST)?;
+    let longest = super::rest::rest_hours(salty.with).longest;
+    let past =
+        if found > longest.in_h() { format!("; past the {} h that are useful, mind the storage limit", h(longest)) } else { String::new() };
+    Some(WayOut {
+        what: format!("{} h instead of {} h", h(hours(found)), h(salty.planned)),
+        gives: format!("rim {:.0} g/kg{past}", at_rest(found)),
+    })
+}
+
+/// Nothing brings it to the limit: what comes nearest, said as what it is.
+fn nearest(salty: &Salty) -> WayOut {
+    let none = rim_with(salty, &with_share(salty, 0.0));
+    if salty.on_scale.in_g() >= 0.1 {
+        return WayOut {
+            what: format!("weigh no salt besides what is on already, instead of {} g", g(salty.on_scale)),
+            gives: format!("rim {none:.0} g/kg, still above {RIM_AT_MOST:.0}: carve the outside away, or slice it thin"),
+        };
     }
-    None
+    WayOut {
+        what: "leave out sauce or rub that is not on yet, or wipe off what is".into(),
+        gives: format!("rim {none:.0} g/kg as it stands: carve the outside away, or slice it thin"),
+    }
 }

@@ -5,6 +5,7 @@ use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::Basis;
 use crate::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn, both_mass};
+use crate::words;
 use std::fmt::Write;
 
 /// Where one number comes from.
@@ -75,9 +76,9 @@ fn grams(known: &Known) -> Why {
     let (with, dose) = (known.with, known.dose);
     let basis = with.basis_weight();
     let pure = with.salt.sodium_chloride();
-    let mut says = format!("{:.1} g/kg × {}", with.dose.0, both_mass(basis).metric);
+    let mut says = format!("{} g/kg × {}", words::dose(with.dose), both_mass(basis).metric);
     if dose.dose.from_ledger.in_g() > 0.05 {
-        let _ = write!(says, " − {:.1} g in already", dose.dose.from_ledger.in_g());
+        let _ = write!(says, " − {} g in already", words::g(dose.dose.from_ledger));
     }
     if pure < 0.999 {
         let _ = write!(says, ", ÷ {pure:.2} because the rest of this salt is not sodium chloride");
@@ -106,7 +107,7 @@ fn grams(known: &Known) -> Why {
         let fifth = line.salt.in_g() * 0.2 / line.uptake.0.max(0.2) / pure;
         moves.push((fifth, format!("a fifth more or less of the {} staying is {fifth:.1} g", line.what)));
     }
-    Why { number: "grams", says: format!("{says} = {:.1} g.", dose.on_scale.in_g()), bound_by, would_change: largest(moves) }
+    Why { number: "grams", says: format!("{says} = {:.1} g.", words::field(dose.on_scale.in_g())), bound_by, would_change: largest(moves) }
 }
 
 fn largest(moves: Vec<(f64, String)>) -> String {
@@ -124,7 +125,7 @@ fn spoons(known: &Known) -> Why {
         says: format!(
             "{} to the nearest quarter of a teaspoon is {:.1} g, {:.1} g {side} than weighed.",
             dose.spoons,
-            dose.spoons.weighs.in_g(),
+            words::field(dose.spoons.weighs.in_g()),
             off.abs()
         ),
         bound_by: vec![sourced("a level US teaspoon", format!("{:.1} g of {}", salt.g_per_tsp, salt.name), &salt.source)],
@@ -142,7 +143,7 @@ fn faces(known: &Known) -> Why {
         number: "faces",
         says: format!(
             "{:.1} g over the faces by area and kind; what the {} way keeps bare gets none.",
-            known.dose.on_scale.in_g(),
+            words::field(known.dose.on_scale.in_g()),
             known.with.method.name
         ),
         bound_by: list.collect(),
@@ -170,7 +171,7 @@ fn mouthfuls(known: &Known) -> Why {
         ),
         bound_by: vec![
             known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"),
-            sourced("hours", format!("{:.1} h", known.fridge.planned.in_h()), "the clock, see there"),
+            sourced("hours", format!("{} h", words::h(known.fridge.planned)), "the clock, see there"),
             sourced("air", format!("{:.1} °C", with.air.temperature.in_c()), "the refrigerator as given"),
             sourced(
                 "diffusivity of lean",
@@ -189,7 +190,7 @@ fn mouthfuls(known: &Known) -> Why {
 fn hours(known: &Known) -> Why {
     let (fridge, with) = (known.fridge, known.with);
     let own = with.method.rest_hours().is_some();
-    let span = format!("{:.0} / {:.0} / {:.0} h", fridge.rest.shortest.in_h(), fridge.rest.ideal.in_h(), fridge.rest.longest.in_h());
+    let span = format!("{} / {} / {} h", words::h(fridge.rest.shortest), words::h(fridge.rest.ideal), words::h(fridge.rest.longest));
     let table = if own {
         format!("handbook section 7, the {} way [trade]", with.method.name)
     } else {
@@ -197,16 +198,16 @@ fn hours(known: &Known) -> Why {
     };
     let mut bound_by = vec![
         sourced("shortest / ideal / longest", span, &table),
-        sourced("most that fits before the meal", format!("{:.1} h", fridge.fits.in_h()), "the clock, counted back from the meal"),
+        sourced("most that fits before the meal", format!("{} h", words::h(fridge.fits)), "the clock, counted back from the meal"),
     ];
     if !own {
         bound_by.insert(0, known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"));
     }
     let would_change = if fridge.fits < fridge.rest.ideal {
         format!(
-            "a meal {:.0} h later would allow the ideal {:.0} h",
+            "a meal {:.0} h later would allow the ideal {} h",
             (fridge.rest.ideal - fridge.fits).in_h().ceil(),
-            fridge.rest.ideal.in_h()
+            words::h(fridge.rest.ideal)
         )
     } else if own {
         "another method has other hours; a later or earlier meal only shifts them".into()
@@ -227,7 +228,7 @@ fn sodium(known: &Known) -> Why {
         number: "sodium",
         says: format!(
             "{:.1} g of salt ÷ 2.5421{soda}, ÷ {} guests = {mg:.0} mg each; all of it counted as eaten.",
-            eaten.in_g(),
+            words::field(eaten.in_g()),
             with.servings
         ),
         bound_by: vec![
@@ -244,14 +245,22 @@ fn ladder(known: &Known) -> Option<Why> {
     let most = dose.ledger.iter().max_by(|a, b| a.salt.in_g().total_cmp(&b.salt.in_g()))?;
     let bound_by = dose.ledger.iter().map(|l| Bound {
         what: "in already",
-        value: format!("{}: {:.1} g salt, {:.0} % of it stays", l.what, l.salt.in_g(), l.uptake.0 * 100.0),
+        value: format!("{}: {:.1} g salt, {:.0} % of it stays", l.what, words::field(l.salt.in_g()), l.uptake.0 * 100.0),
         source: l.source.to_owned(),
     });
     Some(Why {
         number: "ladder",
-        says: format!("{:.1} g are in already; {:.1} g is the target.", dose.dose.from_ledger.in_g(), dose.dose.total.in_g()),
+        says: format!(
+            "{:.1} g are in already; {:.1} g is the target.",
+            words::field(dose.dose.from_ledger.in_g()),
+            words::field(dose.dose.total.in_g())
+        ),
         bound_by: bound_by.collect(),
-        would_change: format!("without the {} there are {:.1} g more to weigh", most.what, most.salt.in_g().min(dose.dose.total.in_g())),
+        would_change: format!(
+            "without the {} there are {:.1} g more to weigh",
+            most.what,
+            words::field(most.salt.in_g().min(dose.dose.total.in_g()))
+        ),
     })
 }
 
@@ -295,8 +304,8 @@ fn cover(known: &Known) -> Option<Why> {
             cover.area.in_dm2(),
             plan.on,
             cover.per_dm2().0,
-            cover.laid.in_g(),
-            cover.left.in_g()
+            words::field(cover.laid.in_g()),
+            words::field(cover.left.in_g())
         ),
         bound_by: vec![
             sourced("bulk density", format!("{:.2} g/mL", salt.g_per_tsp / crate::salt::US_TEASPOON_ML), &salt.source),
@@ -365,17 +374,20 @@ fn dryness(known: &Known) -> Option<Why> {
 
 fn pull(known: &Known) -> Why {
     let fire = known.fire;
-    let finish = fire.targets.first().map_or(0.0, |t| t.finish.in_c());
-    let carry = fire.answer.carry_over.in_kelvin();
+    let (low, high) = (fire.answer.band.0.in_kelvin(), fire.answer.band.1.in_kelvin());
+    let first = fire.targets.first();
+    let finish = first.map_or_else(String::new, |t| words::c(t.finish));
+    let out = first.map_or_else(String::new, |t| words::c(t.pull));
     Why {
         number: "pull",
-        says: format!(
-            "It should end at {finish:.0} °C and climbs about {carry:.0} K after the heat: out at {:.0} °C.",
-            fire.answer.pull.in_c()
-        ),
+        says: format!("It should end at {finish} °C and climbs by {low:.0} to {high:.0} K after the heat: out at {out} °C."),
         bound_by: vec![
-            sourced("finish", format!("{finish:.0} °C"), "handbook section 9 [trade]"),
-            sourced("climb", format!("{carry:.1} K"), "conduction model, an estimate"),
+            sourced("finish", format!("{finish} °C"), "handbook section 9 [trade]"),
+            sourced(
+                "climb counted on",
+                format!("{:.1} K", fire.answer.carry_over.in_kelvin()),
+                "conduction model within the trade’s band, an estimate",
+            ),
             known.bound("thickness", format!("{:.0} mm", known.with.thickness.in_mm()), "piece.salt_thickness_mm"),
         ],
         would_change: "a probe left in through the rest measures this oven’s own climb".into(),

@@ -36,11 +36,14 @@ pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, t
     if guessed("piece.skin_mm") {
         let dry = |mm: f64| skin_dryness(millimetres(with.skin.in_mm() + mm), planned, with.air).0;
         let (thin, thick) = (dry(-0.5), dry(0.5));
-        push(
-            2.0 + (thin - thick) * 8.0,
-            "piece.skin_mm",
-            format!("half a millimetre of skin either way leaves it {thin:.2} or {thick:.2} dry"),
-        );
+        // What shows the same number twice is not worth a ruler.
+        if thin - thick >= 0.015 {
+            push(
+                2.0 + (thin - thick) * 8.0,
+                "piece.skin_mm",
+                format!("half a millimetre of skin either way leaves it {thin:.2} or {thick:.2} dry"),
+            );
+        }
     }
     if guessed("piece.fat_min_mm") && with.method.skin_work == crate::method::SkinWork::Pierce {
         push(4.0, "piece.fat_min_mm", "a millimetre of fat at the thin end moves the depth of the knife by a millimetre".into());

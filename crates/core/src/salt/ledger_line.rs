@@ -1,6 +1,8 @@
 //! Salty things as cooks type them: `2 tbsp soy sauce`, `30 g rub 22% salt`, `label: 1.2 g salt per 100 g`.
 
+use super::curing::{CuringName, curing_name};
 use super::ledger::{LEDGER_ITEMS, LedgerEntry, SALT_PER_SODIUM};
+use super::salts::{SALTS, Salt};
 use crate::units::{Mass, MassIn, Share, Time, TimeIn, grams, hours, leading_amount, minutes};
 
 /// What a line says.
@@ -33,6 +35,9 @@ pub enum LedgerLineError {
     /// A bath without its hours.
     #[error("how long does it lie in “{0}”? Write it like 500 g soy sauce bath 12 h; 5 minutes to 14 days are allowed")]
     BathTime(String),
+    /// One amount in two ways.
+    #[error("that can be read two ways, as {0} or as {1}; write just one of them")]
+    TwoReadings(String, String),
     /// Curing salt.
     #[error("“{0}” carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
     Curing(String),
@@ -50,9 +55,10 @@ pub enum LedgerLineError {
 pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
     let lower = typed.trim().to_lowercase();
     let short = || typed.trim().chars().take(60).collect::<String>();
-    if is_curing(&lower) {
+    if curing_name(&lower) == CuringName::Curing {
         return Err(LedgerLineError::Curing(short()));
     }
+    two_readings(&lower)?;
     let (before_uptake, uptake) = read_uptake(&lower);
     let (before_uptake, bath) = read_bath(&before_uptake, &short())?;
     let label = read_label(&before_uptake);
@@ -70,27 +76,38 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
         return Err(if negative { LedgerLineError::Amount(short()) } else { LedgerLineError::NoAmount(short()) });
     };
     let known = LEDGER_ITEMS.iter().find(|item| rest.contains(key_word(item.id)));
-    let used = weigh(number, &unit, known.map(|item| item.g_per_tbsp)).ok_or(LedgerLineError::Unit(unit))?;
+    // Less salty than the table's: its own label says by how much.
+    let less = ["low-s", "low s", "reduced", "less s", "lite ", "light-s", "salt-free", "unsalted", "no-salt"]
+        .iter()
+        .any(|word| rest.contains(word));
+    if less && label.is_none() {
+        return Err(LedgerLineError::Unknown(rest.chars().take(40).collect()));
+    }
+    let loose = if known.is_none() { loose_salt(&rest) } else { None };
+    let spoon = known.map(|item| item.g_per_tbsp).or(loose.as_ref().map(|salt| salt.g_per_tsp * 3.0));
+    let used = weigh(number, &unit, spoon).ok_or(LedgerLineError::Unit(unit))?;
     if !(0.0..=5000.0).contains(&used.in_g()) || used.in_g() <= 0.0 {
         return Err(LedgerLineError::Amount(short()));
     }
-    let (salt_g_per_100g, source) = match (label, known) {
-        (Some(label), _) => (label, "its label"),
-        (None, Some(item)) => (item.salt_g_per_100g, item.source),
-        (None, None) => return Err(LedgerLineError::Unknown(if rest.is_empty() { short() } else { rest.chars().take(40).collect() })),
+    let (salt_g_per_100g, source) = match (label, known, &loose) {
+        (Some(label), ..) => (label, "its label"),
+        (None, Some(item), _) => (item.salt_g_per_100g, item.source),
+        (None, None, Some(salt)) => (salt.sodium_chloride() * 100.0, "the table of salts"),
+        (None, None, None) => {
+            return Err(LedgerLineError::Unknown(if rest.is_empty() { short() } else { rest.chars().take(40).collect() }));
+        }
     };
-    let stays = rest.contains("rub") || rest.contains("paste") || rest.contains("powder");
+    let stays = loose.is_some() || rest.contains("rub") || rest.contains("paste") || rest.contains("powder");
     // In a bath all of it could enter, and diffusion rules how much does.
     let usual = if bath.is_some() { Some(1.0) } else { known.map(|item| item.uptake) };
     let share = uptake.or(usual).unwrap_or(if stays { 1.0 } else { 0.6 });
-    let name = known.map_or_else(|| name_of(&rest), |item| item.name.to_owned());
+    let name = match (known, loose) {
+        (Some(item), _) => item.name.to_owned(),
+        (None, Some(salt)) => salt.name.into_owned(),
+        (None, None) => name_of(&rest),
+    };
     let other_sodium_g_per_100g = known.map_or(0.0, |item| item.other_sodium_g_per_100g);
     Ok(LedgerLine::Entry(LedgerEntry { name, used, salt_g_per_100g, uptake: Share(share), bath, other_sodium_g_per_100g, source }))
-}
-
-/// Whether words in lower case speak of curing salt, which is not for this work.
-pub(crate) fn is_curing(lower: &str) -> bool {
-    ["curing salt", "nitrite", "nitrate"].iter().any(|w| lower.contains(w))
 }
 
 /// The word by which a row of the table is known in a sentence.
@@ -107,6 +124,74 @@ pub(super) fn key_word(id: &str) -> &str {
     }
 }
 
+/// Loose salt in a line: a kind of the table, or just salt, which is fine table salt.
+fn loose_salt(rest: &str) -> Option<Salt> {
+    let what = rest.trim();
+    let of_table = SALTS.iter().find(|s| what.contains(s.name.as_ref()) || what == s.name.trim_end_matches(" salt"));
+    match of_table {
+        Some(row) => Some(row.clone()),
+        None if matches!(what, "salt" | "table salt" | "of salt" | "salt too" | "more salt" | "loose salt") => Salt::find("fine-table"),
+        None => None,
+    }
+}
+
+/// One amount read two ways is a problem that names both: `30 g 2 tbsp soy sauce`, `1,500 g stock`, a label said twice.
+fn two_readings(line: &str) -> Result<(), LedgerLineError> {
+    let Some((_, _, rest)) = leading_amount(line) else { return Ok(()) };
+    let first: String = line.trim().split_whitespace().next().unwrap_or_default().chars().take(20).collect();
+    // A comma before just three digits: a thousand, or a decimal.
+    let digits = first.trim_end_matches(char::is_alphabetic);
+    if let Some((whole, part)) = digits.split_once(',')
+        && part.len() == 3
+        && !whole.starts_with('0')
+        && [whole, part].iter().all(|s| !s.is_empty() && s.chars().all(|c| c.is_ascii_digit()))
+    {
+        return Err(LedgerLineError::TwoReadings(format!("{whole}.{part}"), format!("{whole}{part}")));
+    }
+    if let Some((number, unit, _)) = leading_amount(&rest)
+        && AMOUNT_UNITS.contains(&unit.as_str())
+    {
+        let again: String = rest.chars().take(20).collect();
+        let said = format!("{number} {unit}");
+        return Err(LedgerLineError::TwoReadings(
+            line.trim_end_matches(rest.as_str()).trim().chars().take(20).collect(),
+            if said.is_empty() { again } else { said },
+        ));
+    }
+    let per = line.split_once('%').and_then(|_| read_percent(line)).zip(read_per(line)).filter(|(a, b)| (a - b).abs() > 0.05 * a.max(*b));
+    match per {
+        Some((percent, per_100g)) => {
+            Err(LedgerLineError::TwoReadings(format!("{percent} % salt"), format!("{per_100g:.1} g salt in 100 g")))
+        }
+        None => Ok(()),
+    }
+}
+
+/// Units of an amount that goes on.
+const AMOUNT_UNITS: [&str; 21] = [
+    "g",
+    "gram",
+    "grams",
+    "kg",
+    "oz",
+    "ounce",
+    "ounces",
+    "lb",
+    "lbs",
+    "tbsp",
+    "tablespoon",
+    "tablespoons",
+    "tsp",
+    "teaspoon",
+    "teaspoons",
+    "cup",
+    "cups",
+    "ml",
+    "millilitres",
+    "cl",
+    "l",
+];
+
 /// Grams of an amount; spoons of the unknown weigh 15 g a tablespoon [est].
 fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
     let spoon = g_per_tbsp.unwrap_or(15.0);
@@ -120,10 +205,18 @@ fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
                 "tbsp" | "tablespoon" | "tablespoons" => spoon,
                 "tsp" | "teaspoon" | "teaspoons" => spoon / 3.0,
                 "cup" | "cups" => spoon * 16.0,
+                // By the weight of its spoon: a US tablespoon holds 14.7868 mL.
+                "ml" | "millilitre" | "millilitres" | "milliliter" | "milliliters" => spoon / US_TABLESPOON_ML,
+                "cl" => spoon / US_TABLESPOON_ML * 10.0,
+                "dl" => spoon / US_TABLESPOON_ML * 100.0,
+                "l" | "litre" | "litres" | "liter" | "liters" => spoon / US_TABLESPOON_ML * 1000.0,
                 _ => return None,
             },
     ))
 }
+
+/// A US tablespoon, mL.
+const US_TABLESPOON_ML: f64 = 3.0 * super::spoons::US_TEASPOON_ML;
 
 /// `uptake 40%` or `40% uptake`, taken off the line.
 fn read_uptake(line: &str) -> (String, Option<f64>) {
@@ -156,10 +249,24 @@ fn read_bath(line: &str, short: &str) -> Result<(String, Option<Time>), LedgerLi
 
 /// Grams of salt in 100 g, from what a label says: `22% salt`, `1.2 g salt per 100 g`, `sodium 480 mg per 30 g`.
 pub(super) fn read_label(line: &str) -> Option<f64> {
-    if let Some((before, _)) = line.split_once('%') {
-        let number = before.trim_end().rsplit(|c: char| !(c.is_ascii_digit() || c == '.')).next()?;
-        return number.parse().ok();
+    if line.contains('%') {
+        return read_percent(line);
     }
+    read_per(line)
+}
+
+/// The number before the per cent sign; below zero where a minus stands before it.
+fn read_percent(line: &str) -> Option<f64> {
+    let (before, _) = line.split_once('%')?;
+    let before = before.trim_end();
+    let number = before.rsplit(|c: char| !(c.is_ascii_digit() || matches!(c, '.' | ','))).next()?;
+    let minus = before[..before.len() - number.len()].trim_end().ends_with(['-', '−', '–']);
+    let share: f64 = number.replace(',', ".").parse().ok()?;
+    Some(if minus { -share } else { share })
+}
+
+/// Grams of salt in 100 g, from salt or sodium per so much.
+fn read_per(line: &str) -> Option<f64> {
     let per = |after: &str| leading_amount(after).filter(|(n, unit, _)| unit == "g" && *n > 0.0).map(|(n, _, _)| n);
     if let Some((_, after)) = line.split_once("sodium") {
         let (mg, unit, rest) = leading_amount(after.trim_start_matches([':', ' ']))?;
@@ -188,11 +295,36 @@ fn name_of(rest: &str) -> String {
     if name.is_empty() { "something salty".into() } else { name.join(" ") }
 }
 
+/// Semicolons where one thing ends and the next begins: a comma and a blank, or “and”, “plus”, “+” and “&” before an amount.
+fn apart(typed: &str) -> String {
+    let mut text = typed.replace(", ", ";");
+    for joint in [" and ", " plus ", " + ", " & "] {
+        let parts: Vec<&str> = text.split(joint).collect();
+        let joined: Vec<String> = parts
+            .iter()
+            .enumerate()
+            .map(|(i, part)| {
+                let begins =
+                    i > 0 && leading_amount(&part.to_lowercase()).is_some_and(|(_, unit, _)| AMOUNT_UNITS.contains(&unit.as_str()));
+                if i == 0 {
+                    (*part).to_owned()
+                } else if begins {
+                    format!(";{part}")
+                } else {
+                    format!("{joint}{part}")
+                }
+            })
+            .collect();
+        text = joined.concat();
+    }
+    text
+}
+
 /// Splits several things in one breath: at semicolons, and at commas followed by a blank. A share said
 /// after a comma (`, uptake 40%`) stays with its thing.
 pub fn split_ledger_lines(typed: &str) -> Vec<String> {
     let mut lines: Vec<String> = Vec::new();
-    for part in typed.replace(", ", ";").split(';').map(str::trim).filter(|part| !part.is_empty()) {
+    for part in apart(typed).split(';').map(str::trim).filter(|part| !part.is_empty()) {
         match lines.last_mut() {
             Some(last) if part.to_lowercase().starts_with("uptake") => {
                 last.push_str(", ");
@@ -227,9 +359,15 @@ mod tests {
     // 480 mg ÷ 30 g = 16 mg/g × 2.5421 = 4.067 g salt in 100 g; 60 g × 0.6 of it: 1.464 g.
     #[case("60 g glaze sodium 480 mg per 30 g", 60.0, 1.4643)]
     #[case("60 g soy sauce uptake 100%", 60.0, 8.376)]
+    // Salt without a kind is fine table salt, 18 g a tablespoon (USDA); by hand: 100 ml ÷ 14.7868 × 16 g = 108.2 g of soy sauce.
+    #[case("1 tbsp salt", 18.0, 18.0)]
+    #[case("2 tsp dense kosher salt", 9.6, 9.6)]
+    #[case("10 ml clay-mixed coarse salt", 10.1442, 9.8399)]
+    #[case("100 ml soy sauce", 108.2047, 9.0632)]
+    #[case("30 g low-sodium soy sauce 8 % salt", 30.0, 1.44)]
     fn lines(#[case] typed: &str, #[case] used: f64, #[case] salt: f64) {
         let read = entry(typed);
-        assert!((read.used.in_g() - used).abs() < 1e-6, "{typed}: {} g used", read.used.in_g());
+        assert!((read.used.in_g() - used).abs() < 1e-3, "{typed}: {} g used", read.used.in_g());
         assert!((read.salt_brought().in_g() - salt).abs() < 1e-3, "{typed}: {} g salt", read.salt_brought().in_g());
     }
 
@@ -252,6 +390,13 @@ mod tests {
     #[case("500 g soy sauce bath 3 years", "how long")]
     #[case("9000 g soy sauce", "sensible amount")]
     #[case("5 g pink curing salt", "nitrite")]
+    #[case("5 g Pökelsalz", "nitrite")]
+    #[case("2 tsp pink salt #1", "nitrite")]
+    #[case("30 g rub −5 % salt", "more salt than there can be")]
+    #[case("30 g low-sodium soy sauce", "low-sodium soy sauce")]
+    #[case("30 g 2 tbsp soy sauce", "as 30 g or as 2 tbsp")]
+    #[case("1,500 g stock powder", "as 1.500 or as 1500")]
+    #[case("30 g rub 22% salt 1.2 g salt per 100 g", "22 % salt or as 1.2 g salt")]
     #[case("", "no amount")]
     fn nonsense_is_named(#[case] typed: &str, #[case] says: &str) {
         let problem = read_ledger_line(typed).unwrap_err().to_string();
@@ -272,6 +417,11 @@ mod tests {
         let lines = split_ledger_lines("2 tbsp soy sauce, 30 g rub 22% salt, uptake 50%; 1,5 tsp mustard,");
         assert_eq!(lines, ["2 tbsp soy sauce", "30 g rub 22% salt, uptake 50%", "1,5 tsp mustard,"]);
         assert!(split_ledger_lines(" , ").is_empty());
+        assert_eq!(split_ledger_lines("2 tbsp soy sauce and 1 tbsp hoisin"), ["2 tbsp soy sauce", "1 tbsp hoisin"]);
+        assert_eq!(
+            split_ledger_lines("30 g salt and pepper rub 40% salt + 5 ml fish sauce"),
+            ["30 g salt and pepper rub 40% salt", "5 ml fish sauce"]
+        );
     }
 
     proptest::proptest! {

@@ -1,8 +1,9 @@
 //! Own mixes: a rub, paste or marinade from its ingredients, its salt, and how much of it a piece takes.
 
+use super::curing::{CuringName, curing_name};
 use super::ingredients::{GARLIC_CLOVE_G, ingredient};
 use super::ledger::LEDGER_ITEMS;
-use super::ledger_line::{is_curing, key_word, read_label};
+use super::ledger_line::{key_word, read_label};
 use super::salts::{SALTS, Salt};
 use crate::units::{Mass, MassIn, grams, leading_amount};
 
@@ -17,6 +18,14 @@ pub struct MixPart {
     pub salt: Mass,
     /// Whether its salt is known; what is not known counts as unsalted.
     pub known: bool,
+}
+
+impl MixPart {
+    /// Share of its salt that ends in the meat: that of a sauce of the table, as where the sauce goes on alone; else all of it.
+    pub fn uptake(&self) -> f64 {
+        let name = self.name.to_lowercase();
+        LEDGER_ITEMS.iter().find(|item| item.salt_g_per_100g > 0.0 && name.contains(key_word(item.id))).map_or(1.0, |item| item.uptake)
+    }
 }
 
 /// A rub, paste or marinade.
@@ -87,6 +96,12 @@ impl Mix {
     /// Grams of sodium chloride in a gram of it, 0–1.
     pub fn salt_share(&self) -> f64 {
         let salt = self.parts.iter().fold(0.0, |sum, part| sum + part.salt.in_g());
+        salt / self.weight().in_g().max(1e-9)
+    }
+
+    /// Grams of sodium chloride that a gram of it brings into the meat, 0–1: of its sauces only what they leave there.
+    pub fn brings_share(&self) -> f64 {
+        let salt = self.parts.iter().fold(0.0, |sum, part| sum + part.salt.in_g() * part.uptake());
         salt / self.weight().in_g().max(1e-9)
     }
 
@@ -182,7 +197,7 @@ fn only_salt_share(lower: &str) -> Option<f64> {
 fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
     let short = || line.chars().take(60).collect::<String>();
     let lower = line.to_lowercase();
-    if is_curing(&lower) {
+    if curing_name(&lower) == CuringName::Curing {
         return Err(MixError::Curing(short()));
     }
     let Some((number, unit, rest)) = leading_amount(&lower) else {
@@ -217,7 +232,7 @@ fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
     Ok((MixPart { name, weight: grams(weight), salt, known }, unit == "%"))
 }
 
-/// The salt a line speaks of: one of the household's by name, one of the table, or plain salt as fine sea salt.
+/// The salt a line speaks of: one of the household's by name, one of the table, or plain salt as fine table salt.
 fn salt_of(what: &str, own: &[Salt]) -> Option<Salt> {
     if let Some(mine) = own.iter().find(|s| what.contains(&s.name.to_lowercase())) {
         return Some(mine.clone());
@@ -226,7 +241,7 @@ fn salt_of(what: &str, own: &[Salt]) -> Option<Salt> {
         return Some(row.clone());
     }
     // “celery salt 60% salt” is told by its label; “unsalted butter” is none.
-    (what.trim() == "salt" || what.ends_with(" salt") && !what.contains('%')).then(|| Salt::find("fine-sea")).flatten()
+    (what.trim() == "salt" || what.ends_with(" salt") && !what.contains('%')).then(|| Salt::find("fine-table")).flatten()
 }
 
 /// How much of a mix a piece takes, and the loose salt that goes with it.
@@ -247,7 +262,7 @@ pub struct ScaledMix {
 /// `asked` beats everything; else the recipe's own rate (`made_for` against the `basis` weight) rules, but never more
 /// than the dose bears; a recipe without a rate fills the dose alone. Mix that holds no salt takes its rate, or none.
 pub fn scale_mix(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {
-    let share = mix.salt_share();
+    let share = mix.brings_share();
     let most = if share > 1e-6 { missing.in_g() / share } else { f64::INFINITY };
     let rate = mix.made_for.map(|made_for| mix.weight().in_g() * (basis / made_for).value);
     let used = match (asked, rate) {

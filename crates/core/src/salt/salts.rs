@@ -1,5 +1,6 @@
 //! The salts by kind, and a household's own. By weight they salt alike; by the spoon they differ threefold.
 
+use super::curing::{CuringName, curing_name};
 use std::borrow::Cow;
 
 /// One salt: a row of the table, or one that a household has weighed itself.
@@ -96,9 +97,21 @@ impl Salt {
         if name.is_empty() || name.chars().count() > 60 {
             return Err(SaltError::Name);
         }
-        if super::ledger_line::is_curing(&name.to_lowercase()) {
+        if curing_name(name) == CuringName::Curing {
             return Err(SaltError::Curing(name.to_owned()));
         }
+        Self::as_weighed(name, g_per_tsp, purity, potassium, spread_g, pinch_g)
+    }
+
+    /// The same whatever its name: for a salt that a kept piece was planned with before its name was refused.
+    pub fn as_weighed(
+        name: &str,
+        g_per_tsp: f64,
+        purity: f64,
+        potassium: f64,
+        spread_g: Option<f64>,
+        pinch_g: Option<f64>,
+    ) -> Result<Self, SaltError> {
         if !(0.05..=1.0).contains(&purity) {
             return Err(SaltError::Purity(purity * 100.0));
         }
@@ -113,7 +126,7 @@ impl Salt {
         }
         Ok(Self {
             id: "own".into(),
-            name: name.to_owned().into(),
+            name: name.trim().to_owned().into(),
             g_per_tsp,
             purity,
             potassium,

@@ -7,7 +7,7 @@ use super::meat_side::{MeatCuts, MeatError, MeatSide, cut_meat};
 use super::outline::{Outline, OutlineError};
 use super::score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
 use super::stroke_order::without_detours;
-use super::tools::{Fit, SkinTool, fit};
+use super::tools::{CUT_CM_PER_MIN, Fit, SkinTool, fit};
 use super::zones::{DepthZone, FatMap, depth_zones, shallowest};
 use crate::units::{Area, Length, LengthIn, Share, Time, TimeIn, millimetres, minutes, square_decimetres};
 use std::borrow::Cow;
@@ -139,8 +139,13 @@ pub struct KnifeWork {
 
 /// Density in zones where no stroke is safe: good [est].
 const INSTEAD_PER_CM2: f64 = 8.0;
-/// Minutes a centimetre of cut into lean (handbook section 8 [est]).
-const LEAN_MIN_PER_CM: f64 = 0.05;
+/// Minutes of setting up before the first stroke [est].
+const SETTING_UP_MIN: f64 = 2.0;
+
+/// Minutes of strokes with their setting up; none without strokes.
+fn set_up(cut_cm: f64, strokes: f64) -> f64 {
+    if cut_cm > 0.0 { SETTING_UP_MIN + strokes } else { 0.0 }
+}
 
 /// Computes it.
 ///
@@ -182,8 +187,11 @@ pub fn knife_work(ask: &KnifeAsk) -> Result<KnifeWork, KnifeError> {
         presses,
         pierced_with: piercer.map(|tool| tool.name.clone()).filter(|_| holes_in_all > 0),
         holes_in_all,
-        cover_takes: minutes(f64::from(presses) / press_pace + cut_cm / pace),
-        meat_takes: minutes(meat.as_ref().map_or(0.0, |m| m.cut_length().in_mm() / 10.0 * LEAN_MIN_PER_CM)),
+        cover_takes: minutes(f64::from(presses) / press_pace + set_up(cut_cm, cut_cm / pace)),
+        meat_takes: minutes(meat.as_ref().map_or(0.0, |m| {
+            let cm = m.cut_length().in_mm() / 10.0;
+            set_up(cm, cm / CUT_CM_PER_MIN)
+        })),
         opened: square_decimetres(opened),
         laid,
         zones,
@@ -212,9 +220,9 @@ impl KnifeWork {
         }
     }
 
-    /// Whether lean is cut: the piece is no longer intact.
+    /// Whether lean is cut or pierced: the piece is no longer intact.
     pub fn enters_lean(&self) -> bool {
-        self.meat.is_some() || matches!(self.says, DepthSays::IntoLean(_)) && self.scoring.is_some()
+        self.meat.is_some() || matches!(self.says, DepthSays::IntoLean(_)) && (self.scoring.is_some() || self.holes.is_some())
     }
 }
 

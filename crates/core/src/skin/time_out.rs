@@ -92,7 +92,10 @@ mod tests {
         let brush = ask(CoverWork::Pierce { lattice: Lattice::Square, per_cm2: 8.0 }, "needle-brush");
         assert!(ways(&brush, 15.0).is_empty());
         assert!(!ways(&brush, 118.0).is_empty(), "four more minutes than two hours");
-        let close = ask(CoverWork::Score { pattern: Pattern::Parallel, spacing: millimetres(5.0), direction: 0.0 }, "craft-knife");
+        let mut close = ask(CoverWork::Score { pattern: Pattern::Parallel, spacing: millimetres(5.0), direction: 0.0 }, "craft-knife");
+        assert!(ways(&close, 15.0).is_empty(), "a practised hand is done in minutes");
+        // Twenty centimetres a minute, a beginner's pace, make an hour of it.
+        close.own_pace = Some(20.0);
         assert!(ways(&close, 15.0).iter().any(|w| w.what.contains("apart instead")), "an hour of strokes");
     }
 }

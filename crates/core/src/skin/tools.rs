@@ -65,8 +65,8 @@ pub struct SkinTool {
 }
 
 const EST: &str = "handbook section 5; reach and pace [est]";
-/// Centimetres of cut a minute: 0.05 min a centimetre (handbook section 8 [est]).
-const CUT_CM_PER_MIN: f64 = 20.0;
+/// Centimetres of cut a minute: a practised hand draws about three metres [est].
+pub(super) const CUT_CM_PER_MIN: f64 = 300.0;
 
 const fn tool(
     names: (&'static str, &'static str),
@@ -181,10 +181,11 @@ pub fn fit(tool: &SkinTool, guard: DepthGuard) -> Fit {
 ///
 /// `runs` are (amount, minutes) of earlier work with the same tool: presses, or centimetres of cut. The usual pace counts
 /// as five minutes of watching [est], so one run of twenty minutes decides four fifths of it. Runs without time are skipped, and
-/// so are those no hand does: more than four times the usual pace is a Done pressed early, less than a tenth one forgotten [est].
+/// so are those no hand does: more than ten times the usual pace is a Done pressed early, less than a thirtieth one forgotten [est];
+/// a beginner draws twenty centimetres a minute where a practised hand draws three metres.
 pub fn own_pace(usual_per_min: f64, runs: &[(f64, f64)]) -> f64 {
     const USUAL_COUNTS_MIN: f64 = 5.0;
-    let of_a_hand = |pace: f64| (usual_per_min / 10.0..=usual_per_min * 4.0).contains(&pace);
+    let of_a_hand = |pace: f64| (usual_per_min / 30.0..=usual_per_min * 10.0).contains(&pace);
     let sound = runs.iter().filter(|(amount, minutes)| *amount > 0.0 && *minutes > 0.0 && of_a_hand(amount / minutes));
     let (amount, minutes) = sound.fold((usual_per_min * USUAL_COUNTS_MIN, USUAL_COUNTS_MIN), |(a, m), run| (a + run.0, m + run.1));
     amount / minutes
@@ -235,9 +236,11 @@ mod tests {
         // By hand: 180 a minute as usual count 5 min, 15 min at 100: (900 + 1500) ÷ 20 = 120.
         assert!((own_pace(180.0, &[(1500.0, 15.0)]) - 120.0).abs() < 1e-9);
         assert!((own_pace(180.0, &[]) - 180.0).abs() < 1e-12);
-        // 2,400 presses in half a minute, or in six hours, say nothing about 180 a minute; 60 and 700 a minute still do.
-        assert!((own_pace(180.0, &[(2400.0, 0.5), (2400.0, 360.0)]) - 180.0).abs() < 1e-12);
+        // 2,400 presses in half a minute, or in ten hours, say nothing about 180 a minute; 60 and 700 a minute still do.
+        assert!((own_pace(180.0, &[(2400.0, 0.5), (2400.0, 600.0)]) - 180.0).abs() < 1e-12);
         assert!((own_pace(180.0, &[(300.0, 5.0)]) - 120.0).abs() < 1e-9 && (own_pace(180.0, &[(3500.0, 5.0)]) - 440.0).abs() < 1e-9);
+        // A beginner's 20 cm a minute teaches, where 300 are usual: by hand (1500 + 600) ÷ 35 = 60.
+        assert!((own_pace(300.0, &[(600.0, 30.0)]) - 60.0).abs() < 1e-9);
         assert!((own_pace(20.0, &[(50.0, 0.0), (0.0, 3.0)]) - 20.0).abs() < 1e-12, "runs without amount or time say nothing");
     }
 }

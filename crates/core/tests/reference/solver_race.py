@@ -19,7 +19,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 from scipy.sparse import diags
 
-RHO, TAU, SAT, D_LEAN = 1060.0, 1500.0, 0.240, 2.5e-10
+RHO, TAU, SAT, D_LEAN = 1060.0, 1500.0, 0.357, 2.5e-10
 LAYERS = [(0.62, D_LEAN / 5, 2.5), (0.12, D_LEAN / 30, 8.0), (0.74, D_LEAN, 34.5)]
 HERE = os.path.dirname(os.path.abspath(__file__))
 
@@ -35,7 +35,7 @@ def problem(cells):
     half = dx / 2 / (RHO * eps * diff)
     between = 1 / (half[:-1] + half[1:])
     ends = (1 / half[0], 1 / half[-1])
-    saturated = (SAT / eps[0], SAT / eps[-1])
+    saturated = (SAT, SAT)
 
     def slope(_, y):
         c = y[1:-1]

@@ -1,8 +1,8 @@
 #!/usr/bin/env python3
 """Reference vectors for salt travel, by SciPy's solve_ivp (BDF) on a grid twice as fine as the test's.
 
-The same equation as crates/core/src/salt/travel, written down again from the handbook: layers in
-series, finite doses, the store at the surface (first order, 25 min, capped by a saturated surface),
+The same equation as crates/core/src/salt/travel, written down again: layers in
+series, finite doses, the store at the surface (first order, 25 min, capped by a surface saturated in its water),
 temperature through one activation energy. Run by hand: python3 travel.py > travel.csv (needs scipy).
 CI does not run it; the test reads travel.csv.
 """
@@ -11,7 +11,7 @@ import math
 import numpy as np
 from scipy.integrate import solve_ivp
 
-RHO, TAU, SAT = 1060.0, 1500.0, 0.240
+RHO, TAU, SAT = 1060.0, 1500.0, 0.357
 WATER = {"skin": 0.62, "fat": 0.12, "lean": 0.74}
 D4 = {"skin": 2.5e-10 / 5, "fat": 2.5e-10 / 30, "lean": 2.5e-10}
 
@@ -46,7 +46,7 @@ def run(layers, top, bottom, temperatures, cell_mm=0.1, inside=0.0, changes=()):
         dc[1:] += flow
         enter = []
         for end, cell in ((0, 0), (1, -1)):
-            lets_in = k / half[cell] * (SAT / eps[cell] - c[cell])
+            lets_in = k / half[cell] * (SAT - c[cell])
             enter.append(max(min(store[end] / TAU, lets_in), 0.0))
         dc[0] += enter[0]
         dc[-1] += enter[1]

@@ -234,10 +234,24 @@ async fn a_plan_that_cannot_be_read_is_one_line_and_the_kitchen_goes_on() {
 async fn a_storm_of_aborted_requests_gives_nobody_a_wrong_answer() {
     let (server, client, _) = earlier_kitchen().await;
     let pieces = pieces_on(&server, &client, "/cellar").await;
-    let mut routes: Vec<String> =
-        ["/health", "/", "/sign-in", "/sign-up", "/bench", "/cellar", "/book", "/kit", "/account", "/scale", "/salt", "/rest", "/knife", "/api/v1/list/cuts"]
-            .map(str::to_owned)
-            .to_vec();
+    let mut routes: Vec<String> = [
+        "/health",
+        "/",
+        "/sign-in",
+        "/sign-up",
+        "/bench",
+        "/cellar",
+        "/book",
+        "/kit",
+        "/account",
+        "/scale",
+        "/salt",
+        "/rest",
+        "/knife",
+        "/api/v1/list/cuts",
+    ]
+    .map(str::to_owned)
+    .to_vec();
     for page in ["", "/hands", "/knife", "/salt", "/rest", "/salt/scale"] {
         routes.push(format!("{}{page}", pieces[0]));
     }
@@ -266,7 +280,8 @@ async fn a_storm_of_aborted_requests_gives_nobody_a_wrong_answer() {
         }
     }
     storm.drain(..).for_each(|request| request.abort());
-    eventually("the pool is whole", || async { (client.get(server.url("/health")).send().await.ok()?.status() == 200).then_some(()) }).await;
+    eventually("the pool is whole", || async { (client.get(server.url("/health")).send().await.ok()?.status() == 200).then_some(()) })
+        .await;
 }
 
 /// A salted piece that two cooks quarrel over.
@@ -317,7 +332,8 @@ async fn the_knife_keeps_nothing_once_the_salt_is_on() {
     let client = signed_up(&server).await;
     let piece = keep_belly(&client, &server).await;
     let page = client.get(server.url(&piece)).send().await.unwrap().text().await.unwrap();
-    let done: Vec<&str> = page.split("action=\"").skip(1).map(|rest| rest.split('"').next().unwrap()).filter(|a| a.ends_with("/done")).collect();
+    let done: Vec<&str> =
+        page.split("action=\"").skip(1).map(|rest| rest.split('"').next().unwrap()).filter(|a| a.ends_with("/done")).collect();
     // Wash, dry, pierce, salt.
     for step in done.iter().take(4) {
         assert_eq!(client.post(server.url(step)).send().await.unwrap().status(), 303);

@@ -8,8 +8,8 @@ use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::Expr;
 use sea_orm::{
-    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QueryResult, QuerySelect, Set, SqlErr,
-    Statement, TransactionTrait,
+    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QueryResult, QuerySelect,
+    Set, SqlErr, Statement, TransactionTrait,
 };
 use uuid::Uuid;
 
@@ -279,7 +279,12 @@ impl<'a> Kitchen<'a> {
         let rows = self.store.db.query_all_raw(statement).await?;
         let read = |row: &QueryResult| -> Result<Option<JudgedDose>, DbErr> {
             let Some(g_per_kg) = row.try_get::<Option<f64>>("", "dose")? else { return Ok(None) };
-            Ok(Some(JudgedDose { cut: row.try_get("", "cut")?, g_per_kg, rim: row.try_get("", "rim")?, middle: row.try_get("", "middle")? }))
+            Ok(Some(JudgedDose {
+                cut: row.try_get("", "cut")?,
+                g_per_kg,
+                rim: row.try_get("", "rim")?,
+                middle: row.try_get("", "middle")?,
+            }))
         };
         let read: Result<Vec<Option<JudgedDose>>, DbErr> = rows.iter().map(read).collect();
         Ok(read?.into_iter().flatten().collect())

@@ -14,8 +14,8 @@ mod sessions;
 mod tools;
 
 pub use accounts::{Cook, SignUp};
-pub use brake::{Door, Try};
 pub use bowls::{Bowl, ByEye, NewBowl, Noted};
+pub use brake::{Door, Try};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
 pub use kit::{Added, KitMix, KitSalt};
 pub use kitchen::{JudgedDose, Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};

@@ -64,7 +64,10 @@ async fn what_is_noted_of_a_rest_comes_back_in_order_and_can_be_taken_back() {
     let Noting::New(first) = kitchen.weigh_in(piece, "w1", &weighing(3058.1, 10)).await.unwrap() else { panic!("new") };
     assert_eq!(kitchen.weigh_in(piece, "w1", &weighing(1.0, 0)).await.unwrap(), Noting::Before(first), "twice sent is once noted");
     kitchen.touch(piece, "t", "tacky", now()).await.unwrap();
-    let Noting::New(change) = kitchen.change_salt(piece, "c", kitchen.piece(piece).await.unwrap().version, -4.25, now()).await.unwrap() else { panic!("new") };
+    let Noting::New(change) = kitchen.change_salt(piece, "c", kitchen.piece(piece).await.unwrap().version, -4.25, now()).await.unwrap()
+    else {
+        panic!("new")
+    };
     let rest = kitchen.piece(piece).await.unwrap().rest;
     assert_eq!(rest.weigh_ins.iter().map(|w| w.id).collect::<Vec<_>>(), [first, second], "by their time, not as they came");
     assert_eq!((rest.weigh_ins[0].noted.clone(), rest.weigh_ins[1].noted.clone()), (weighing(3058.1, 10), asked));

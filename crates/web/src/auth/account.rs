@@ -1,11 +1,11 @@
 //! The cook's own page: change the password, end other sessions.
 
+use super::Session;
 use super::backend::User;
 use super::browser::{self, Visitor};
 use super::extract::SignedIn;
 use super::pages::begin_session;
 use super::password::{LENGTH, wrong_with};
-use super::Session;
 use crate::error::WebError;
 use crate::shell::{Rail, render};
 use crate::state::AppState;

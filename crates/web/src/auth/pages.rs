@@ -1,9 +1,9 @@
 //! The door: sign-in, sign-up, sign-out, and the demo's one press.
 
+use super::Session;
 use super::backend::{BackendError, Credentials, User};
 use super::browser::{self, Visitor};
 use super::password::{LENGTH, wrong_with};
-use super::Session;
 use crate::error::WebError;
 use crate::shell::render;
 use crate::state::AppState;
@@ -12,8 +12,8 @@ use axum::Form;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
-use jiff::tz::TimeZone;
 use axum_login::Error as AuthError;
+use jiff::tz::TimeZone;
 use rauchkeller_store::{Door, SignUp, StoreError, hash_password};
 use serde::Deserialize;
 
@@ -164,7 +164,10 @@ pub async fn sign_up(
     };
     // Counted and never taken back: kitchens cost a hash and rows each.
     if state.store.begin_try(&[Door::SignUp { from: visitor.place.clone() }], state.now()).await?.is_none() {
-        return refuse(StatusCode::TOO_MANY_REQUESTS, "Many kitchens were set up from here just now. Wait a quarter of an hour, then try again.");
+        return refuse(
+            StatusCode::TOO_MANY_REQUESTS,
+            "Many kitchens were set up from here just now. Wait a quarter of an hour, then try again.",
+        );
     }
     let Ok(password_hash) = hash_password(form.password).await else {
         return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED);

@@ -33,7 +33,8 @@ mod tests {
     #[test]
     fn length_alone_is_not_enough() {
         let known = ["cook@boathouse.example", "Boathouse kitchen"];
-        for poor in ["          ", "aaaaaaaaaaaa", "1234567890", "qwertyuiop", "password123", "boathouse kitchen", "cook@boathouse.example"] {
+        for poor in ["          ", "aaaaaaaaaaaa", "1234567890", "qwertyuiop", "password123", "boathouse kitchen", "cook@boathouse.example"]
+        {
             assert!(wrong_with(poor, &known).is_some(), "“{poor}” was taken");
         }
         for good in ["lantern gravel otter seven", "smoke ladle birch umbrella", "a long enough one", "Xq7#vT2m!pLz"] {

@@ -260,7 +260,11 @@ fn unread_line(unread: &Unread) -> WatchLine {
 fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &ZonedDateTime) -> Vec<WatchLine> {
     let mut lines: Vec<WatchLine> = clashes
         .iter()
-        .map(|(from, _, words)| WatchLine { text: format!("{words}, from {}", day_wall(*from, now.time_zone())), severity: "red".into(), href: String::new() })
+        .map(|(from, _, words)| WatchLine {
+            text: format!("{words}, from {}", day_wall(*from, now.time_zone())),
+            severity: "red".into(),
+            href: String::new(),
+        })
         .collect();
     for opened in pieces {
         for caution in opened

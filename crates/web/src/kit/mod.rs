@@ -39,8 +39,15 @@ mod tests {
     #[test]
     fn a_form_leads_only_to_this_site() {
         assert_eq!(back("/bench?cut=pork-belly"), "/bench?cut=pork-belly");
-        for outside in ["https://elsewhere.example/", "//elsewhere.example", "/\\elsewhere.example", "javascript:x", "/a\r\nSet-Cookie: x", "/\t/elsewhere.example", "/\n/elsewhere.example"]
-        {
+        for outside in [
+            "https://elsewhere.example/",
+            "//elsewhere.example",
+            "/\\elsewhere.example",
+            "javascript:x",
+            "/a\r\nSet-Cookie: x",
+            "/\t/elsewhere.example",
+            "/\n/elsewhere.example",
+        ] {
             assert_eq!(back(outside), "/kit", "{outside}");
         }
     }

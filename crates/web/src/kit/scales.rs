@@ -1,7 +1,7 @@
 //! Scales: a name and a token. The token is shown once; only its hash is kept.
 
-use super::{form_key, number};
 use super::page::show;
+use super::{form_key, number};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;

@@ -172,7 +172,10 @@ impl KnifeForm {
         match shelf.tool_json(&self.tool) {
             Some(tool) => drop(skin.insert("tool".into(), tool)),
             None if self.tool.is_empty() => {}
-            None => drop(slips.insert("tool", "That tool no longer hangs in your Kit; the usual one stands in for it. Choose another, or put it back there.".into())),
+            None => drop(slips.insert(
+                "tool",
+                "That tool no longer hangs in your Kit; the usual one stands in for it. Choose another, or put it back there.".into(),
+            )),
         }
         self.read_fat(usual_skin, &mut skin, &mut slips);
         self.read_meat(&mut skin, &mut slips);

@@ -135,7 +135,8 @@ pub async fn keep(
         Ok((status, render(&page_of(&cook, view, said))?).into_response())
     };
     if begun {
-        return refuse(StatusCode::CONFLICT, Some("The knife or the salt was on it already: what was done stands, and nothing was kept.")).await;
+        return refuse(StatusCode::CONFLICT, Some("The knife or the salt was on it already: what was done stands, and nothing was kept."))
+            .await;
     }
     let (Some(plan), true) = (&planned.plan, planned.slips.is_empty()) else {
         return refuse(StatusCode::UNPROCESSABLE_ENTITY, Some("Nothing was kept: see what is marked.")).await;

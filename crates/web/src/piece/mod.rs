@@ -6,9 +6,9 @@ mod hands;
 mod journey;
 mod page;
 mod standing;
-mod unread;
 #[cfg(test)]
 pub mod testing;
+mod unread;
 mod verdict;
 
 pub use cold::{InTheCold, air_of, known_of};

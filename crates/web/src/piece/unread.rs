@@ -86,7 +86,9 @@ pub async fn renew(State(state): State<AppState>, cook: SignedIn, Path(id): Path
     match kitchen.replan(piece.id, piece.version, &new).await? {
         Replanned::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
         Replanned::Changed => refuse("Somebody changed it meanwhile. Look again, and send it once more."),
-        Replanned::DoneAlready => refuse("A step that is done has no place in the new plan, so the old one stays. Keep its record, and take it out."),
+        Replanned::DoneAlready => {
+            refuse("A step that is done has no place in the new plan, so the old one stays. Keep its record, and take it out.")
+        }
     }
 }
 

@@ -13,14 +13,19 @@ struct Case {
     fridge_c: f64,
     keeps: Option<Keeps>,
     out_min: f64,
-    pierced: bool,
-    frozen: bool,
+    to_do: Vec<StepKind>,
 }
 
 impl Default for Case {
     fn default() -> Self {
         let keeps = Keeps { amber: at("2026-12-13T23:00:00Z"), red: at("2026-12-15T23:00:00Z") };
-        Self { cut: "pork-belly", fridge_c: 4.0, keeps: Some(keeps), out_min: 40.0, pierced: false, frozen: false }
+        Self {
+            cut: "pork-belly",
+            fridge_c: 4.0,
+            keeps: Some(keeps),
+            out_min: 40.0,
+            to_do: vec![StepKind::Dry, StepKind::BrushDry, StepKind::Carve],
+        }
     }
 }
 
@@ -33,8 +38,7 @@ fn said(case: &Case, out_of_cold: &str) -> Vec<Caution> {
         keeps: case.keeps,
         out_of_cold: at(out_of_cold),
         out_min: case.out_min,
-        pierced: case.pierced,
-        frozen: case.frozen,
+        to_do: &case.to_do,
     })
 }
 
@@ -46,6 +50,9 @@ fn has(said: &[Caution], code: &str) -> Option<Severity> {
 #[rstest]
 #[case(4.0, false)]
 #[case(4.4, false)]
+#[case(40.0 / 9.0, false)] // 40 °F itself
+#[case(4.41, true)]
+#[case(4.49, true)]
 #[case(4.6, true)]
 #[case(7.0, true)]
 fn a_warm_refrigerator_is_red(#[case] c: f64, #[case] warns: bool) {
@@ -82,7 +89,8 @@ fn two_hours_out_in_sum(#[case] min: f64, #[case] severity: Option<Severity>) {
 
 #[test]
 fn the_loudest_come_first_and_every_one_names_its_source() {
-    let case = Case { fridge_c: 8.0, keeps: None, pierced: true, frozen: true, cut: "beef-rib-steak", ..Case::default() };
+    let to_do = StepKind::ALL.to_vec();
+    let case = Case { fridge_c: 8.0, keeps: None, to_do, cut: "beef-rib-steak", ..Case::default() };
     let said = said(&case, "2026-12-12T15:00:00Z");
     assert!(said.windows(2).all(|pair| pair[0].severity >= pair[1].severity));
     assert!(said.iter().all(|c| !c.source.is_empty() && c.text.ends_with('.')), "{said:#?}");
@@ -91,7 +99,8 @@ fn the_loudest_come_first_and_every_one_names_its_source() {
 
 #[test]
 fn cautions_stand_at_their_step() {
-    let said = said(&Case { pierced: true, frozen: true, cut: "duck-whole", ..Case::default() }, "2026-12-12T15:00:00Z");
+    let case = Case { to_do: StepKind::ALL.to_vec(), cut: "duck-whole", ..Case::default() };
+    let said = said(&case, "2026-12-12T15:00:00Z");
     for (code, step) in [
         ("do-not-wash", StepKind::Dry),
         ("count-needles", StepKind::Pierce),

@@ -66,7 +66,7 @@ fn a_potassium_blend_doses_by_its_sodium_chloride_and_carries_the_note() {
 #[test]
 fn a_mix_and_loose_salt_meet_the_dose() {
     let mix = read_mix("house rub", "32 g salt\n68 g sugar\nfor 6 kg", &[]).unwrap();
-    let request = PlanRequest { mix: Some(MixUse { mix, asked: None }), ledger: vec![entry("30 g soy sauce")], ..belly() };
+    let request = PlanRequest { mix: Some(MixUse { mix, asked: None, bath: None }), ledger: vec![entry("30 g soy sauce")], ..belly() };
     let plan = make_plan(&request).unwrap();
     // By hand: 100 g for 6 kg are 40 g for 2.4 kg, 12.8 g of salt; soy 2.5128; 18 − 15.3128 = 2.6872 g loose.
     let mixed = plan.dose.mix.as_ref().unwrap();
@@ -77,7 +77,7 @@ fn a_mix_and_loose_salt_meet_the_dose() {
 fn a_mix_that_brings_all_of_the_salt_is_what_the_steps_weigh() {
     // By hand: 18 g at 50 % are 36 g of a rub that says no amount of meat.
     let mix = read_mix("house rub", "50 g salt\n50 g sugar", &[]).unwrap();
-    let plan = make_plan(&PlanRequest { mix: Some(MixUse { mix, asked: None }), ..belly() }).unwrap();
+    let plan = make_plan(&PlanRequest { mix: Some(MixUse { mix, asked: None, bath: None }), ..belly() }).unwrap();
     for kind in [StepKind::LayOut, StepKind::Salt] {
         let step = &plan.steps.iter().find(|s| s.step.kind == kind).unwrap().step;
         assert_eq!(step.figure.as_ref().unwrap().value, "36.0");
@@ -90,10 +90,10 @@ fn an_injected_bird_starts_above_zero_and_weighs_exactly_that_less() {
     let plain = PlanRequest::new(cut("turkey-whole"), grams(5000.0), now());
     let injected = PlanRequest { solution_sodium_mg_per_100g: Some(240.0), ..plain.clone() };
     let plan = make_plan(&injected).unwrap();
-    // By hand: (240 − 70) mg/100 g × 5 kg × 2.5421 = 21.608 g.
-    assert!((plan.dose.dose.from_ledger.in_g() - 21.608).abs() < 1e-3);
-    assert!((to_weigh(&plain) - to_weigh(&injected) - 21.608).abs() < 1e-3);
-    assert!(plan.inspection.iter().any(|n| n.field == "piece.solution" && n.says.contains("21.6 g")));
+    // By hand, on the 72 % of the bird that is eaten: (240 − 70) mg/100 g × 5 kg × 0.72 × 2.5421 = 15.558 g.
+    assert!((plan.dose.dose.from_ledger.in_g() - 15.558).abs() < 1e-3);
+    assert!((to_weigh(&plain) - to_weigh(&injected) - 15.558).abs() < 1e-3);
+    assert!(plan.inspection.iter().any(|n| n.field == "piece.solution" && n.says.contains("15.6 g")));
     // Over-full: nothing is weighed, and it says so.
     let over = PlanRequest { solution_sodium_mg_per_100g: Some(600.0), ..plain };
     let plan = make_plan(&over).unwrap();
@@ -190,7 +190,7 @@ fn a_salty_rim_has_computed_ways_out() {
 #[case("piece.trimmed_weight_g", |r: &mut PlanRequest| r.trimmed = Some(grams(500.0)))]
 #[case("salt.cover.depth_mm", |r: &mut PlanRequest| r.cover = Some(CoverAsk { kind: CoverKind::Crust, depth: Some(millimetres(90.0)), left: None }))]
 #[case("salt.cover.left_g_per_dm2", |r: &mut PlanRequest| r.cover = Some(CoverAsk { kind: CoverKind::Bed, depth: None, left: Some(GramsPerDm2(50.0)) }))]
-#[case("salt.g_per_kg", |r: &mut PlanRequest| r.portions[0].dose = Some(GramsPerKg(60.0)))]
+#[case("piece.portions[0].g_per_kg", |r: &mut PlanRequest| r.portions[0].dose = Some(GramsPerKg(60.0)))]
 #[case("piece.weight_g", |r: &mut PlanRequest| r.portions[0].weight = grams(300_000.0))]
 #[case("piece.weight_g", |r: &mut PlanRequest| r.portions[0].weight = grams(0.0))]
 #[case("piece.bone_fraction", |r: &mut PlanRequest| r.bone = Some(Share(1.2)))]
@@ -223,7 +223,8 @@ fn any_salting() -> impl Strategy<Value = PlanRequest> {
         request.dose = Some(GramsPerKg(dose));
         request.salt = Salt::own("own", 4.0, purity, 0.0, None, None).ok();
         request.ledger = vec![entry(&format!("{:.1} g soy sauce", sauce + 0.1)), entry("300 g fish sauce bath 3 h")];
-        request.mix = mixed.then(|| MixUse { mix: read_mix("rub", "30 g salt\n70 g sugar\nfor 4 kg", &[]).unwrap(), asked: None });
+        request.mix =
+            mixed.then(|| MixUse { mix: read_mix("rub", "30 g salt\n70 g sugar\nfor 4 kg", &[]).unwrap(), asked: None, bath: None });
         let kind = CoverKind::ALL.get(covered).copied().filter(|_| cut.skin_mm > 0.0 || cut.fat_mm > 0.0);
         request.cover = kind.map(|kind| CoverAsk { kind, depth: None, left: None });
         request.method = (covered % 2 == 0).then(|| Method::find("dry-brine")).flatten();
@@ -244,7 +245,7 @@ proptest! {
         let portions: f64 = dose.by_portion.iter().map(|p| p.salt.in_g()).sum();
         prop_assert!((ladder - brought).abs() < 1e-6);
         prop_assert!((faces - weigh).abs() < 0.1 && (portions - weigh).abs() < 0.1, "{faces} {portions} {weigh}");
-        if brought <= total {
+        if brought <= total + 0.05 {
             prop_assert!((brought + weigh - total).abs() < 0.1, "{brought} + {weigh} is not {total}");
         } else {
             prop_assert!(weigh == 0.0 && plan.cautions.iter().any(|c| c.code == "ledger-full"));

@@ -59,7 +59,7 @@ fn the_value_that_moves_most_is_the_one_that_is_named() {
 fn mix_and_cover_say_why_too() {
     let mix = crate::salt::read_mix("rub", "32 g salt\n68 g sugar\nfor 6 kg", &[]).unwrap();
     let cover = CoverAsk { kind: crate::salt::CoverKind::Crust, depth: Some(millimetres(4.0)), left: None };
-    let request = PlanRequest { mix: Some(MixUse { mix, asked: None }), cover: Some(cover), ..belly() };
+    let request = PlanRequest { mix: Some(MixUse { mix, asked: None, bath: None }), cover: Some(cover), ..belly() };
     // By hand: 100 g for 6 kg are 40 g for 2.4 kg; after 1 g/dm² of crust on the skin is taken off too.
     assert!(reason(&request, "mix").says.starts_with("100 g for 6 kg of meat: 40.0 g for 2.4 kg"), "{}", reason(&request, "mix").says);
     let why = reason(&request, "cover");

@@ -14,6 +14,8 @@ pub struct Cell {
     pub tissue: Tissue,
     /// Grams of salt per kilogram of tissue.
     pub g_per_kg: f64,
+    /// How much it counts in a slice: its width in a slab, its volume in something round, mm.
+    pub weight: f64,
 }
 
 impl Cell {
@@ -120,7 +122,7 @@ impl Profile {
         GramsPerKg(if least.is_finite() { least.max(0.0) } else { 0.0 })
     }
 
-    /// Mean through the whole thickness.
+    /// Mean through the whole slice.
     pub fn slice(&self) -> GramsPerKg {
         GramsPerKg(self.mean_between(0.0, self.thickness_mm()))
     }
@@ -133,18 +135,19 @@ impl Profile {
 
     /// Mean of the lean.
     pub fn lean_mean(&self) -> f64 {
-        let (salt, width) = self.lean().fold((0.0, 0.0), |(s, w), c| (s + c.g_per_kg * c.width(), w + c.width()));
-        if width > 0.0 { salt / width } else { 0.0 }
+        let (salt, weight) = self.lean().fold((0.0, 0.0), |(s, w), c| (s + c.g_per_kg * c.weight, w + c.weight));
+        if weight > 0.0 { salt / weight } else { 0.0 }
     }
 
     /// Mean between two depths from the top, mm.
     pub fn mean_between(&self, from_mm: f64, to_mm: f64) -> f64 {
-        let width = to_mm - from_mm;
-        if width <= 0.0 {
-            return 0.0;
+        let (mut salt, mut weight) = (0.0, 0.0);
+        for cell in &self.cells {
+            let within = ((cell.bottom_mm.min(to_mm) - cell.top_mm.max(from_mm)) / cell.width().max(1e-12)).clamp(0.0, 1.0);
+            salt += cell.g_per_kg * cell.weight * within;
+            weight += cell.weight * within;
         }
-        let salt: f64 = self.cells.iter().map(|c| c.g_per_kg * (c.bottom_mm.min(to_mm) - c.top_mm.max(from_mm)).max(0.0)).sum();
-        salt / width
+        if weight > 0.0 { salt / weight } else { 0.0 }
     }
 
     /// A profile read back from `(lower edge mm, g/kg)` pairs, as the contract writes it.
@@ -153,7 +156,7 @@ impl Profile {
     pub fn from_points(points: &[(f64, f64)]) -> Self {
         let mut top_mm = 0.0;
         let cells = points.iter().map(|&(bottom_mm, g_per_kg)| {
-            let cell = Cell { top_mm, bottom_mm, tissue: Tissue::Lean, g_per_kg };
+            let cell = Cell { top_mm, bottom_mm, tissue: Tissue::Lean, g_per_kg, weight: bottom_mm - top_mm };
             top_mm = bottom_mm;
             cell
         });

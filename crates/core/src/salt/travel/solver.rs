@@ -1,16 +1,18 @@
 //! Finite volumes in space, TR-BDF2 in time, graded steps, mass conserved to rounding.
 
+use super::metric::Metric;
 use super::profile::{Cell, Profile};
 use super::tissue::{Layer, clock_rate, diffusivity};
 use crate::numeric::Tridiagonal;
-use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius};
+use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius, millimetres};
 
 /// Density of tissue that turns grams per area into a concentration, kg/m³ (handbook section 9).
 pub(super) const TISSUE_DENSITY: f64 = 1060.0;
 /// Time constant of first-order uptake from dry salt, s: 25 min [est].
 const UPTAKE_TIME_CONSTANT: f64 = 25.0 * 60.0;
-/// Concentration of a saturated surface, kg salt per kg tissue: about 240 g/kg (handbook section 4).
-const SATURATED: f64 = 0.240;
+/// Concentration of a saturated surface, kg salt per kg *water*, whatever the tissue: brine saturated at refrigerator
+/// temperature. In lean that is 264 g/kg of tissue, in fat, which holds little water, 43.
+const SATURATED: f64 = 0.357;
 /// Longest step as a share of the time since the last change.
 const LADDER: f64 = 0.07;
 /// First step after a change, s.
@@ -61,9 +63,13 @@ pub struct Travel {
     water: Vec<f64>,
     /// Index of the layer of each cell.
     of_layer: Vec<usize>,
+    /// How the way narrows.
+    metric: Metric,
+    /// Area of the bottom face as a share of the top's.
+    areas: [f64; 2],
     /// kg salt per kg water.
     c: Vec<f64>,
-    /// Dry salt waiting, kg/m²: top, bottom.
+    /// Dry salt waiting, kg for each m² of the top face: top, bottom.
     store: [f64; 2],
     /// Dry salt lodged in grooves of either end, kg/m², and the cells it enters with their shares.
     lodged: [(f64, Vec<(usize, f64)>); 2],
@@ -109,6 +115,15 @@ impl Travel {
     ///
     /// Layers without thickness are left out; an empty column gives an empty profile.
     pub fn new(layers: &[Layer], salting: Salting, cell: crate::units::Length) -> Self {
+        Self::shaped(layers, salting, cell, Metric::Plane)
+    }
+
+    /// The same in a piece whose way narrows. In something round a layer that lies across the middle is cut there.
+    pub fn shaped(layers: &[Layer], salting: Salting, cell: crate::units::Length, metric: Metric) -> Self {
+        let layers = match metric {
+            Metric::Round { .. } => cut_in_the_middle(layers),
+            Metric::Plane | Metric::Hollow { .. } => layers.to_vec(),
+        };
         let layers: Vec<Layer> = layers.iter().copied().filter(|l| l.thickness.in_mm() > 0.0).collect();
         let (mut dx, mut water, mut of_layer, mut c) = (vec![], vec![], vec![], vec![]);
         for (index, layer) in layers.iter().enumerate() {
@@ -121,10 +136,14 @@ impl Travel {
                 c.push(inside);
             }
         }
+        let thick: f64 = dx.iter().sum();
+        let areas = [metric.area(0.0, thick), metric.area(thick, thick)];
         // g/dm² → kg/m²: ÷ 1000 · 100.
-        let load = [salting.top.0 / 10.0, salting.bottom.0 / 10.0];
+        let load = [salting.top.0 / 10.0 * areas[0], salting.bottom.0 / 10.0 * areas[1]];
         let mut travel = Self {
-            work: Work::new(&layers, &dx, &water, &of_layer),
+            work: Work::new(&layers, &dx, &water, &of_layer, metric),
+            metric,
+            areas,
             layers,
             dx,
             water,
@@ -132,7 +151,8 @@ impl Travel {
             c,
             store: load,
             lodged: [(0.0, vec![]), (0.0, vec![])],
-            salted: load.map(|l| l > 0.0),
+            // What is even inside salts both sides.
+            salted: load.map(|l| l > 0.0 || salting.inside.0 > 0.0),
             settled: 0.0,
         };
         if salting.uptake == Uptake::Immediate && !travel.c.is_empty() {
@@ -192,7 +212,7 @@ impl Travel {
     pub fn lay_on(&mut self, end: usize, more: GramsPerDm2) {
         let end = end.min(1);
         if more.0 > 0.0 && !self.c.is_empty() {
-            self.store[end] += more.0 / 10.0;
+            self.store[end] += more.0 / 10.0 * self.areas[end];
             self.salted[end] = true;
             self.settled = 0.0;
         }
@@ -200,13 +220,14 @@ impl Travel {
 
     /// Brushes dry salt off an end; gives what came off, at most what still waits there. Salt lodged in grooves stays.
     pub fn brush_off(&mut self, end: usize, at_most: GramsPerDm2) -> GramsPerDm2 {
+        let area = self.areas[end.min(1)];
         let store = &mut self.store[end.min(1)];
-        let off = (at_most.0 / 10.0).clamp(0.0, store.max(0.0));
+        let off = (at_most.0 / 10.0 * area).clamp(0.0, store.max(0.0));
         *store -= off;
         if off > 0.0 {
             self.settled = 0.0;
         }
-        GramsPerDm2(off * 10.0)
+        GramsPerDm2(off / area * 10.0)
     }
 
     /// Salt on an end and in so much of the tissue under it, dry or dissolved.
@@ -222,20 +243,23 @@ impl Travel {
             kg += self.c[i] * self.work.capacity[i] * (left / self.dx[i]).min(1.0);
             left -= self.dx[i];
         }
-        GramsPerDm2(kg * 10.0)
+        GramsPerDm2(kg / self.areas[end] * 10.0)
     }
 
     /// Dry salt still waiting on the top and the bottom, grooves included.
     pub fn waiting(&self) -> [GramsPerDm2; 2] {
-        [0, 1].map(|end| GramsPerDm2((self.store[end] + self.lodged[end].0) * 10.0))
+        [0, 1].map(|end| GramsPerDm2((self.store[end] + self.lodged[end].0) / self.areas[end] * 10.0))
     }
 
     /// How things stand now.
     pub fn profile(&self) -> Profile {
         let mut top = 0.0;
+        let thick: f64 = self.dx.iter().sum();
         let cells = (0..self.c.len())
             .map(|i| {
+                let to = top + self.dx[i];
                 let cell = Cell {
+                    weight: self.metric.volume(top, to, thick) * self.metric.share(f64::midpoint(top, to), thick) * 1000.0,
                     top_mm: top * 1000.0,
                     bottom_mm: (top + self.dx[i]) * 1000.0,
                     tissue: self.layers[self.of_layer[i]].tissue,
@@ -248,7 +272,7 @@ impl Travel {
         Profile::new(cells, self.waiting(), self.salted)
     }
 
-    /// Salt in the column and waiting on it, kg/m².
+    /// Salt in the column and waiting on it, kg for each m² of the top face.
     pub fn total(&self) -> f64 {
         self.inside() + self.store.iter().sum::<f64>() + self.lodged.iter().map(|(kg, _)| kg).sum::<f64>()
     }
@@ -261,7 +285,7 @@ impl Travel {
     /// saturated surface lets in less; should that overdraw the store, the rest enters evenly.
     fn step(&mut self, dt: f64, rate: f64) {
         let last = self.c.len() - 1;
-        let saturated_c = [0, last].map(|i| SATURATED / self.water[i]);
+        let saturated_c = [SATURATED; 2];
         let first_order = self.store.map(|m| m * (1.0 - (-dt / UPTAKE_TIME_CONSTANT).exp()) / dt);
         let mut saturated = [false; 2];
         for (end, cell) in [(0, 0), (1, last)] {
@@ -348,16 +372,42 @@ impl Travel {
     }
 }
 
+/// Layers with the one that lies across the middle in two, so that no cell does.
+fn cut_in_the_middle(layers: &[Layer]) -> Vec<Layer> {
+    let middle = layers.iter().map(|l| l.thickness.in_mm()).sum::<f64>() / 2.0;
+    let mut above = 0.0;
+    let mut cut = Vec::with_capacity(layers.len() + 1);
+    for layer in layers {
+        let mm = layer.thickness.in_mm();
+        let before = middle - above;
+        if before > 1e-9 && before < mm - 1e-9 {
+            cut.push(Layer { thickness: millimetres(before), ..*layer });
+            cut.push(Layer { thickness: millimetres(mm - before), ..*layer });
+        } else {
+            cut.push(*layer);
+        }
+        above += mm;
+    }
+    cut
+}
+
 impl Work {
-    fn new(layers: &[Layer], dx: &[f64], water: &[f64], of_layer: &[usize]) -> Self {
+    fn new(layers: &[Layer], dx: &[f64], water: &[f64], of_layer: &[usize], metric: Metric) -> Self {
         let four = celsius(4.0);
+        let thick: f64 = dx.iter().sum();
+        let mut edges = vec![0.0];
+        edges.extend(dx.iter().scan(0.0, |at, dx| {
+            *at += dx;
+            Some(*at)
+        }));
+        let area = |i: usize| metric.area(edges[i], thick);
         let half = |i: usize| dx[i] / 2.0 / (TISSUE_DENSITY * water[i] * diffusivity(layers[of_layer[i]].tissue, four));
         let n = dx.len();
-        let ends = if n == 0 { [0.0; 2] } else { [1.0 / half(0), 1.0 / half(n - 1)] };
+        let ends = if n == 0 { [0.0; 2] } else { [area(0) / half(0), area(n) / half(n - 1)] };
         Self {
-            between: (1..n).map(|i| 1.0 / (half(i - 1) + half(i))).collect(),
+            between: (1..n).map(|i| area(i) / (half(i - 1) + half(i))).collect(),
             ends,
-            capacity: dx.iter().zip(water).map(|(dx, water)| TISSUE_DENSITY * water * dx).collect(),
+            capacity: (0..n).map(|i| TISSUE_DENSITY * water[i] * metric.volume(edges[i], edges[i + 1], thick)).collect(),
             ..Self::default()
         }
     }

@@ -19,7 +19,8 @@ fn ask() -> ColdAsk {
         rest: RestHours::of(12.0, 24.0, 48.0),
         asked: None,
         salted_at: None,
-        keeps: None,
+        keeping: Keeping::Unknown,
+        thawed_at: None,
         quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }),
     }
 }
@@ -31,26 +32,35 @@ fn wall(at: &ZonedDateTime) -> String {
 #[test]
 fn meals_from_now() {
     let plan = choose_cold(&ask()).unwrap();
-    // 09:20 + 12 h + 1 h 40 = 23:00; + 24 h = Friday 11:00, and at noon one eats; + 48 h = Saturday 11:00.
+    // 09:20 + 12 h + 1 h 40 = 23:00; + 24 h = Friday 11:00, when one may eat; + 48 h = Saturday 11:00.
     assert_eq!(wall(&plan.meals.earliest), "Thu 23:00");
-    assert_eq!(wall(&plan.meals.best), "Fri 12:00");
+    assert_eq!(wall(&plan.meals.best), "Fri 11:00");
     assert_eq!(wall(&plan.meals.latest), "Sat 11:00");
     assert_eq!(plan.serve, plan.meals.best);
 }
 
 #[test]
 fn a_meal_is_not_proposed_for_the_middle_of_the_night() {
-    // From 21:00 the ideal rest would end at 23:00 the next day: it waits until noon.
+    // From 21:00 the ideal rest would end at 23:00 the next day: it waits until eleven.
     let late = ColdAsk { now: at("2026-12-10T21:00[Europe/Vienna]"), ..ask() };
-    assert_eq!(wall(&choose_cold(&late).unwrap().meals.best), "Sat 12:00");
+    assert_eq!(wall(&choose_cold(&late).unwrap().meals.best), "Sat 11:00");
 }
 
 #[test]
 fn the_storage_limit_ends_it() {
     let red = at("2026-12-11T00:00[Europe/Vienna]").timestamp();
-    let short = ColdAsk { keeps: Some(Keeps { amber: red, red }), ..ask() };
-    // Out of the cold at midnight at the latest, and 100 minutes to the table.
-    assert_eq!(wall(&choose_cold(&short).unwrap().meals.latest), "Fri 01:40");
+    let short = ColdAsk { keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
+    // The ideal would end Friday 11:00, past midnight's limit: best is the first hour at which one eats after the shortest rest
+    // (23:00), and the latest meal is never before the best one; that it lies past the limit is said in red.
+    let meals = choose_cold(&short).unwrap().meals;
+    assert_eq!(
+        (wall(&meals.earliest), wall(&meals.best), wall(&meals.latest)),
+        ("Thu 23:00".into(), "Fri 11:00".into(), "Fri 11:00".into())
+    );
+    // A day more: out of the cold at midnight at the latest, and 100 minutes to the table.
+    let red = at("2026-12-12T00:00[Europe/Vienna]").timestamp();
+    let longer = ColdAsk { keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
+    assert_eq!(wall(&choose_cold(&longer).unwrap().meals.latest), "Sat 01:40");
 }
 
 #[test]
@@ -60,6 +70,51 @@ fn thawing_comes_before_the_work() {
     assert_eq!(wall(&plan.meals.earliest), "Sat 23:00");
     let too_soon = ColdAsk { serve_at: Some(at("2026-12-12T08:00[Europe/Vienna]")), ..frozen };
     assert!(matches!(choose_cold(&too_soon), Err(ClockRefusal::MealTooSoon { .. })));
+}
+
+#[test]
+fn a_dinner_within_the_limit_is_better_than_an_ideal_past_it() {
+    // From 05:00: the shortest rest ends 17:20 + 1 h 40 = 19:00 the same day, the ideal Friday 07:00, so 11:00: past the limit of
+    // Friday 08:00 and 1 h 40 after it. The first hour at which one eats after the shortest rest is tonight's dinner.
+    let red = at("2026-12-11T08:00[Europe/Vienna]").timestamp();
+    let early = ColdAsk { now: at("2026-12-10T05:00[Europe/Vienna]"), keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
+    assert_eq!(wall(&choose_cold(&early).unwrap().meals.best), "Thu 19:00");
+}
+
+#[test]
+fn what_is_frozen_keeps_from_the_end_of_its_thawing_and_is_moved_by_day() {
+    // 48 h of thawing for a dinner two weeks off: it stays frozen until it has to thaw, and nobody gets up for it.
+    let frozen = ColdAsk {
+        thaw: hours(48.0),
+        serve_at: Some(at("2026-12-24T18:00[Europe/Vienna]")),
+        keeping: Keeping::FromThaw(crate::piece::Storage { amber_days: 1, red_days: 2 }),
+        ..ask()
+    };
+    let plan = choose_cold(&frozen).unwrap();
+    let (start, thawed) = plan.thaw.unwrap();
+    let zone = TimeZone::get("Europe/Vienna").unwrap();
+    assert_eq!(thawed.duration_since(start).as_hours(), 48);
+    assert!(start > at("2026-12-19T00:00[Europe/Vienna]").timestamp() && thawed <= plan.from);
+    assert!(!frozen.quiet.unwrap().touches(start, start + SignedDuration::from_mins(1), &zone));
+    assert!(plan.to <= plan.keeps.unwrap().red, "poultry: two days from the end of thawing");
+    assert!(plan.meals.earliest <= plan.meals.best && plan.meals.best <= plan.meals.latest);
+    // Asked in the night, it is moved in the morning.
+    let night = ColdAsk { now: at("2026-12-10T03:00[Europe/Vienna]"), serve_at: None, ..frozen };
+    let (start, _) = choose_cold(&night).unwrap().thaw.unwrap();
+    assert!(start >= at("2026-12-10T06:30[Europe/Vienna]").timestamp());
+}
+
+#[test]
+fn nothing_is_planned_for_another_century() {
+    let far = ColdAsk { serve_at: Some(at("2199-12-31T18:00[Europe/Vienna]")), ..ask() };
+    assert!(matches!(choose_cold(&far), Err(ClockRefusal::TooFar { .. })));
+    let salted = ColdAsk {
+        serve_at: Some(at("2027-01-30T18:00[Europe/Vienna]")),
+        salted_at: Some(at("2026-12-09T18:00[Europe/Vienna]").timestamp()),
+        before: minutes(0.0),
+        ..ask()
+    };
+    assert!(matches!(choose_cold(&salted), Err(ClockRefusal::TooLongSalted { .. })));
 }
 
 #[test]

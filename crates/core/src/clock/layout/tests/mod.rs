@@ -38,7 +38,8 @@ fn ask(now: &str, serve: Option<&str>, after_min: f64, asked: Option<f64>) -> Co
         rest: RestHours::of(12.0, 24.0, 48.0),
         asked: asked.map(hours),
         salted_at: None,
-        keeps: None,
+        keeping: crate::clock::Keeping::Unknown,
+        thawed_at: None,
         quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }),
     }
 }

@@ -40,7 +40,7 @@ fn a_salty_recipe_is_held_to_the_dose_unless_asked() {
 #[case("3 cloves of garlic", 9.0, 0.0)]
 #[case("1 tbsp soy sauce", 16.0, 2.2336)]
 #[case("1 tsp fine table salt", 6.0, 6.0)]
-#[case("2 tsp salt", 11.2, 11.2)]
+#[case("2 tsp salt", 12.0, 12.0)]
 #[case("1 cup oil", 216.0, 0.0)]
 #[case("10 g celery salt 60% salt", 10.0, 6.0)]
 #[case("1 oz light-flake kosher salt", 28.3495, 28.3495)]

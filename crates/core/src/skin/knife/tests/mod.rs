@@ -19,11 +19,11 @@ fn holes(per_cm2: f64) -> CoverWork {
 
 #[test]
 fn strokes_their_minutes_and_what_they_open() {
-    // Handbook section 5: 27 strokes, 7,830 mm; section 8: 0.05 min a centimetre, 39.15 min; 2 × 8 × 7,830 = 12.53 dm².
+    // Handbook section 5: 27 strokes, 7,830 mm; 3 m a minute after 2 min of setting up, 4.61 min; 2 × 8 × 7,830 = 12.53 dm².
     let work = knife_work(&belly(parallel(8.0, 0.0), "craft-knife")).unwrap();
     let scoring = work.scoring.as_ref().unwrap();
     assert_eq!(scoring.strokes.len(), 27);
-    assert!((work.takes().in_min() - 39.15).abs() < 1e-6 && (work.opened.in_dm2() - 12.528).abs() < 1e-5);
+    assert!((work.takes().in_min() - 4.61).abs() < 1e-6 && (work.opened.in_dm2() - 12.528).abs() < 1e-5);
     assert_eq!((work.fit, work.picks, work.enters_lean()), (Some(Fit::Sets(mm(8.0))), None, false));
 }
 
@@ -89,6 +89,6 @@ fn a_depth_of_the_cooks_own_is_judged() {
 fn grooves_and_lattices_enter_the_lean() {
     let grooved = KnifeAsk { meat: MeatSide::Grooves { spacing: mm(30.0), depth: mm(6.0) }, ..belly(holes(8.0), "needle-brush") };
     let work = knife_work(&grooved).unwrap();
-    assert!(work.enters_lean() && work.meat_takes.in_min() > 10.0);
+    assert!(work.enters_lean() && work.meat_takes.in_min() > 2.5);
     assert!(!knife_work(&belly(holes(8.0), "needle-brush")).unwrap().enters_lean(), "skin-only piercing is not this");
 }
