@@ -33,12 +33,13 @@ impl<'a> Reader<'a> {
         let fields = value.as_object();
         if fields.is_none() && !value.is_null() {
             let field = if path.is_empty() { "request" } else { path };
-            problems.push(Problem::new(
-                field,
-                typed(value),
-                "an object in braces",
-                "Write it like the example: { \"piece\": { \"cut\": \"pork-belly\", \"weight_g\": 2400 } }.",
-            ));
+            let example = match field {
+                "request" => r#"{ "piece": { "cut": "pork-belly", "weight_g": 2400 } }"#,
+                "piece" => r#"{ "cut": "pork-belly", "weight_g": 2400 }"#,
+                "piece.solution" => r#"{ "sodium_mg_per_100g": 240 }"#,
+                _ => "the one `rauchkeller plan --example` prints",
+            };
+            problems.push(Problem::new(field, typed(value), "an object in braces", format!("Write it like {example}.")));
         }
         Self { path: path.to_owned(), fields, known: vec![] }
     }

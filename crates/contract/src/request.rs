@@ -22,7 +22,7 @@ pub const EXAMPLE: &str = r#"{
   "piece": {
     "cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45, "length_mm": 267, "width_mm": 190,
     "skin_mm": 2.5, "fat_mm": 8, "fat_min_mm": 7, "bone_fraction": 0.0,
-    "solution": { "sodium_mg_per_100g": 240 }, "frozen": false, "bought_on": "2026-12-10", "use_by": null, "portions": null
+    "solution": null, "frozen": false, "bought_on": "2026-12-10", "use_by": null, "portions": null
   },
   "method": "open-air",
   "salt": { "kind": "fine-sea", "g_per_kg": 7.5, "basis": "edible", "faces": null },
@@ -117,6 +117,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
         n.round().clamp(1.0, 200.0) as u32
     });
     let kitchen = read_kitchen(&mut root, &mut problems);
+    read_knowing(&mut root, &mut problems);
     root.finish(&mut problems);
     let Some((cut, mut request)) = piece.map(|(cut, portions)| {
         let mut request = PlanRequest::new(cut, grams(0.0), now.clone());
@@ -156,6 +157,16 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     request.servings = servings;
     request.kitchen = kitchen;
     (Some(request), problems)
+}
+
+/// Codes of the cautions a cook goes on in spite of; they stand written with the plan and change nothing in it.
+fn read_knowing(root: &mut Reader, problems: &mut Vec<Problem>) {
+    let Some(value) = root.get("knowing") else { return };
+    let short = |v: &Value| v.as_str().is_some_and(|code| (1..=40).contains(&code.len()));
+    if !value.as_array().is_some_and(|codes| codes.len() <= 10 && codes.iter().all(short)) {
+        let remedy = "Name the cautions that were read, or leave it out.";
+        problems.push(Problem::new("knowing", typed(value), "a list of codes of cautions, like [\"storage-limit\"]", remedy));
+    }
 }
 
 /// The moment of the request: its zone decides every wall time in it, so it has to be said.

@@ -38,3 +38,13 @@ pub(crate) fn min(time: Time) -> String {
 pub(crate) fn dose(dose: GramsPerKg) -> String {
     format!("{:.1}", field(dose.0))
 }
+
+/// A span as a cook says it: `40 min`, `3 h`, `1 h 20 min`.
+pub(crate) fn span(time: Time) -> String {
+    let all = field(time.in_min()).round() as i64;
+    match (all / 60, all % 60) {
+        (0, min) => format!("{min} min"),
+        (h, 0) => format!("{h} h"),
+        (h, min) => format!("{h} h {min} min"),
+    }
+}

@@ -19,5 +19,5 @@ pub use repo::{
     Added, Bowl, BowlId, ByEye, Cook, CookId, Device, DeviceId, Door, Hand, HouseholdId, JudgedDose, Kept, KitMix, KitSalt, KitTool,
     KitTray, Kitchen, LiveScale, MixId, NewBowl, NewPiece, NewReading, NewWeighIn, NoteId, Noted, Noting, Piece, PieceId, Received,
     Refrigerator, RefrigeratorSaved, Replanned, Rest, SaltChanged, SaltId, SessionRow, SignUp, SkinRun, Step, StepId, ToolId, TouchCheck,
-    TrayId, Try, Verdict, VerdictSaved, WeighIn, WeighInId, token_hash,
+    TrayId, Try, Verdict, VerdictSaved, WarmNote, WeighIn, WeighInId, token_hash,
 };

@@ -17,6 +17,7 @@ mod knife;
 mod live;
 mod piece;
 mod print;
+mod refrigerator;
 mod rest;
 mod routes;
 mod salt;

@@ -3,7 +3,7 @@
 use crate::error::Says;
 use crate::state::AppState;
 use crate::to_its_end::{AtWork, to_its_end};
-use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, rest, salt, shell};
+use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, refrigerator, rest, salt, shell};
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -77,6 +77,12 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/rest/air", post(rest::set_air))
         .route("/pieces/{piece}/rest/{kind}/{note}/forget", post(rest::forget))
         .route("/pieces/{piece}/rest/{kind}/{note}/remember", post(rest::remember))
+        .route("/refrigerator", get(refrigerator::page))
+        .route("/refrigerator/since", post(refrigerator::since))
+        .route("/refrigerator/air", post(refrigerator::set_air))
+        .route("/refrigerator/stood-open", post(refrigerator::stood_open))
+        .route("/refrigerator/{spell}/forget", post(refrigerator::forget))
+        .route("/refrigerator/{spell}/remember", post(refrigerator::remember))
         .route("/scale", get(live::shows))
         .route("/kit", get(kit::page))
         .route("/kit/salts/new", get(kit::salt_page))

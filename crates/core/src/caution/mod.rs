@@ -1,5 +1,9 @@
 //! Cautions: what could hurt somebody, shown where the step is, with its source. Local codes prevail.
 
+mod warm;
+
+pub use warm::{Warm, WarmSpell, warm_between, warm_stop};
+
 use crate::clock::Keeps;
 use crate::fire::FinishTarget;
 use crate::method::StepKind;

@@ -261,8 +261,8 @@ const EATING: (civil::Time, civil::Time) = (civil::time(11, 0, 0, 0), civil::tim
 
 /// Meals from now, earliest ≤ best ≤ latest.
 ///
-/// Best is the first hour at which one eats at or after the ideal rest and within the storage limit, else the first such after
-/// the shortest one. Nothing else changes that order; what lies past a limit is said elsewhere, in red.
+/// All three are hours at which one eats. Best is the first of them at or after the ideal rest and within the storage limit, else
+/// the first such after the shortest one. Nothing else changes that order; what lies past a limit is said elsewhere, in red.
 fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
     let zone = ask.now.time_zone().clone();
     let after = exact(ask.after);
@@ -277,16 +277,16 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
     let frozen = !ask.thaw.in_min().eq(&0.0);
     let limits = ask.keeping.limits(ask.thawed_at, &zone).filter(|_| !frozen);
     let stored = limits.map(|keeps| keeps.red.checked_add(after).map_err(beyond)).transpose()?;
-    let eating = |from: Timestamp| {
-        let quarter = SignedDuration::from_mins(15);
-        (0..=96).map(|i| from + quarter * i).find(|at| {
-            let time = at.to_zoned_datetime(zone.clone()).time();
-            (EATING.0..=EATING.1).contains(&time)
-        })
+    let quarter = SignedDuration::from_mins(15);
+    let eats = |at: &Timestamp| {
+        let at = at.to_zoned_datetime(zone.clone());
+        (EATING.0..=EATING.1).contains(&at.time()) && !ask.quiet.is_some_and(|quiet| quiet.holds(&at))
     };
+    let eating = |from: Timestamp| (0..=96).map(|i| from + quarter * i).find(eats);
+    let earliest = eating(earliest).unwrap_or(earliest);
     let ideal = round_up(meal(ask.rest.ideal)?);
     let within = |at: &Timestamp| stored.is_none_or(|stored| *at <= stored);
-    let best = eating(ideal).filter(within).or_else(|| eating(earliest)).unwrap_or(earliest);
+    let best = eating(ideal).filter(within).unwrap_or(earliest);
     // Unsalted pieces may start later: only the storage limit ends that.
     let useful = meal(ask.rest.longest)?;
     let wanted = ask.serve_at.as_ref().map_or(useful, |at| useful.max(at.timestamp()));
@@ -296,8 +296,12 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
         (None, _) if frozen => ask.now.timestamp() + SignedDuration::from_hours(24 * AHEAD_DAYS),
         (None, _) => wanted,
     };
+    // The last hour at which one eats before that; the cook's own hour stands as it was said.
+    let own = ask.serve_at.as_ref().map(ZonedDateTime::timestamp).filter(|at| *at <= latest);
+    let last = (0..=96).map(|i| round_up(latest) - quarter * i).find(|at| *at <= latest && eats(at));
+    let latest = last.unwrap_or(best).max(best).max(own.unwrap_or(best));
     let zoned = |at: Timestamp| at.to_zoned_datetime(zone.clone());
-    Ok(Meals { earliest: zoned(earliest), best: zoned(best), latest: zoned(latest.max(best)) })
+    Ok(Meals { earliest: zoned(earliest), best: zoned(best), latest: zoned(latest) })
 }
 
 /// Up to the next quarter hour.

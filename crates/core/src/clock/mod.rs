@@ -2,11 +2,13 @@
 
 mod cold;
 mod layout;
+mod span;
 mod storage;
 mod wall;
 
 pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
 pub use layout::{Timed, in_the_night, lay_out};
+pub use span::read_span;
 pub use storage::{Keeping, Keeps, keeps, thaw_time};
 pub use wall::{Toward, WallError, read_day_said, read_wall};
 

@@ -125,9 +125,9 @@ mod tests {
             let got = one_dimension(power_at(row[0], row[1], row[2]), row[2], 0.4);
             assert!((got / row[3] - 1.0).abs() < 0.01, "{line}: Fo {got}");
             compared += 1;
-            // With the usual film's power it is within four per cent for every film a joint meets in an oven.
+            // With the usual film's power it is within five per cent for every film a joint meets in an oven.
             let usual = one_dimension(power_of(row[0], row[1]), row[2], 0.4);
-            assert!(row[2] < 2.0 || (usual / row[3] - 1.0).abs() < 0.04, "{line}: Fo {usual} with the usual power");
+            assert!(row[2] < 2.0 || (usual / row[3] - 1.0).abs() < 0.05, "{line}: Fo {usual} with the usual power");
         }
         assert_eq!(compared, 84);
     }

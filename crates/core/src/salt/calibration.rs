@@ -63,8 +63,9 @@ pub struct Calibration {
     pub per_teaspoon: Mass,
     /// Standard deviation from spoon to spoon; `None` after a single weighing.
     pub spread: Option<Mass>,
-    /// Standard uncertainty of the mean: spread and fineness of the scale together.
-    pub uncertainty: Mass,
+    /// Standard uncertainty of the mean: spread and fineness of the scale together; `None` after a single weighing, which
+    /// says nothing of the spread.
+    pub uncertainty: Option<Mass>,
     /// Number of weighings.
     pub weighings: usize,
 }
@@ -138,7 +139,7 @@ pub fn calibrate(weighings_g: &[f64], spoons: u32, size: SpoonSize, fineness: Ma
     Ok(Calibration {
         per_teaspoon: grams(per_teaspoon),
         spread: variance.map(|v| grams((v / each).sqrt() * to_teaspoon)),
-        uncertainty: grams((variance.unwrap_or(0.0) / count + rounding).sqrt() / each * to_teaspoon),
+        uncertainty: variance.map(|v| grams((v / count + rounding).sqrt() / each * to_teaspoon)),
         weighings: n,
     })
 }
@@ -161,16 +162,19 @@ mod tests {
         let found = calibrate(&[5.1, 5.3, 5.2], 1, SpoonSize::UsTeaspoon, grams(0.1)).unwrap();
         assert!((found.per_teaspoon.in_g() - 5.2).abs() < 1e-12);
         assert!((found.spread.unwrap().in_g() - 0.1).abs() < 1e-9);
-        assert!((found.uncertainty.in_g() - 0.064_55).abs() < 1e-5);
+        assert!((found.uncertainty.unwrap().in_g() - 0.064_55).abs() < 1e-5);
     }
 
     #[test]
     fn ten_spoons_at_once_are_ten_times_as_fine() {
         // A 1 g scale alone: 1/√12 = 0.2887 g on one spoon, a tenth of it on ten (GUM F.2.2.1: 0.29 δx).
-        let one = calibrate(&[5.0], 1, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
-        let ten = calibrate(&[53.0], 10, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
-        assert!((one.uncertainty.in_g() - 0.288_7).abs() < 1e-4 && one.spread.is_none());
-        assert!((ten.uncertainty.in_g() - 0.028_87).abs() < 1e-5);
+        let one = calibrate(&[5.0, 5.0], 1, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
+        let ten = calibrate(&[53.0, 53.0], 10, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
+        assert!((one.uncertainty.unwrap().in_g() - 0.288_7).abs() < 1e-4);
+        // A single weighing says nothing of the spread, and so nothing of how well the spoon is known.
+        let single = calibrate(&[5.0], 1, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
+        assert!(single.spread.is_none() && single.uncertainty.is_none());
+        assert!((ten.uncertainty.unwrap().in_g() - 0.028_87).abs() < 1e-5);
     }
 
     #[test]
@@ -205,9 +209,9 @@ mod tests {
     proptest::proptest! {
         #[test]
         fn more_spoons_never_know_less(g in 2.0..7.0f64, k in 1u32..40) {
-            let fewer = calibrate(&[g * f64::from(k)], k, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
-            let more = calibrate(&[g * f64::from(k + 1)], k + 1, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
-            proptest::prop_assert!(more.uncertainty < fewer.uncertainty);
+            let fewer = calibrate(&[g * f64::from(k); 2], k, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
+            let more = calibrate(&[g * f64::from(k + 1); 2], k + 1, SpoonSize::UsTeaspoon, grams(1.0)).unwrap();
+            proptest::prop_assert!(more.uncertainty.unwrap() < fewer.uncertainty.unwrap());
         }
     }
 }

@@ -19,5 +19,6 @@ pub(crate) mod skin_run;
 pub(crate) mod step;
 pub(crate) mod touch_check;
 pub(crate) mod verdict;
+pub(crate) mod warm_spell;
 pub(crate) mod web_session;
 pub(crate) mod weigh_in;

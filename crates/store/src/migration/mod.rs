@@ -7,6 +7,7 @@ mod m002_salt;
 mod m003_knife;
 mod m004_rest;
 mod m005_doors;
+mod m006_warm;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -20,6 +21,7 @@ impl MigratorTrait for Migrator {
             Box::new(m003_knife::Migration),
             Box::new(m004_rest::Migration),
             Box::new(m005_doors::Migration),
+            Box::new(m006_warm::Migration),
         ]
     }
 }

@@ -314,7 +314,7 @@ impl<'a> Kitchen<'a> {
         Ok(eaten.into_iter().find_map(|(id, name)| Some((name, patches(id)?))))
     }
 
-    /// Joins steps, bowls, tubs, notes of the rest and verdicts to pieces: seven queries, however many pieces.
+    /// Joins steps, bowls, tubs, notes of the rest and verdicts to pieces: eight queries, however many pieces.
     pub(super) async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
         let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();
         if ids.is_empty() {

@@ -12,6 +12,7 @@ mod rest;
 mod retry;
 mod sessions;
 mod tools;
+mod warm;
 
 pub use accounts::{Cook, SignUp};
 pub use bowls::{Bowl, ByEye, NewBowl, Noted};
@@ -24,6 +25,7 @@ pub use replan::Replanned;
 pub use rest::{NewWeighIn, Noting, Rest, SaltChanged, TouchCheck, WeighIn};
 pub use sessions::SessionRow;
 pub use tools::{Hand, KitTool, SkinRun};
+pub use warm::WarmNote;
 
 use uuid::Uuid;
 

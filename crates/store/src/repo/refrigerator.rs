@@ -61,18 +61,25 @@ impl Kitchen<'_> {
         Ok(row.as_ref().map(read).unwrap_or_default())
     }
 
-    /// Says its air. `version` is the one the cook saw. What was fitted under another air is fitted anew by the caller.
+    /// Says its air, and whether it is too warm for raw meat: that while is noted. `version` is the one the cook saw. What was fitted under another air is fitted anew by the caller.
     pub async fn set_refrigerator(
         &self,
         version: i32,
         air_c: f64,
         rh: Option<f64>,
+        too_warm: bool,
         at: Timestamp,
     ) -> Result<RefrigeratorSaved, StoreError> {
-        Ok(retrying(|| self.set_refrigerator_once(version, air_c, rh, at)).await?)
+        Ok(retrying(|| self.set_refrigerator_once(version, (air_c, rh), too_warm, at)).await?)
     }
 
-    async fn set_refrigerator_once(&self, version: i32, air_c: f64, rh: Option<f64>, at: Timestamp) -> Result<RefrigeratorSaved, DbErr> {
+    async fn set_refrigerator_once(
+        &self,
+        version: i32,
+        (air_c, rh): (f64, Option<f64>),
+        too_warm: bool,
+        at: Timestamp,
+    ) -> Result<RefrigeratorSaved, DbErr> {
         let transaction = self.store.db.begin().await?;
         // The household's row is the lock: the refrigerator may have no row of its own yet.
         let household = crate::entity::household::Entity::find_by_id(self.household.0);
@@ -85,6 +92,7 @@ impl Kitchen<'_> {
         }
         let row = self.row(Refrigerator { air_c, rh, version: version + 1, ..before }, at);
         refrigerator::Entity::insert(row).on_conflict(all_columns()).exec_without_returning(&transaction).await?;
+        self.air_was_read(&transaction, too_warm, air_c, at).await?;
         transaction.commit().await?;
         Ok(RefrigeratorSaved::Saved)
     }

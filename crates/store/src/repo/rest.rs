@@ -83,6 +83,8 @@ pub struct Rest {
     pub touches: Vec<TouchCheck>,
     /// Salted more, or less.
     pub changes: Vec<SaltChanged>,
+    /// Whiles above 4.4 °C that concern it: its own, and the refrigerator's.
+    pub warm: Vec<super::WarmNote>,
 }
 
 /// What noting did.
@@ -104,10 +106,15 @@ const MOST_NOTES: u64 = 200;
 const TAUGHT_BY: u64 = 12;
 
 impl Kitchen<'_> {
-    /// What was noted of the rests of several pieces: three queries, however many pieces.
+    /// What was noted of the rests of several pieces: four queries, however many pieces.
     pub(super) async fn rests_of(&self, pieces: Vec<Uuid>) -> Result<HashMap<Uuid, Rest>, StoreError> {
         let (mine, db) = (self.household.0, &self.store.db);
         let mut found: HashMap<Uuid, Rest> = HashMap::new();
+        let warm = self.warm_spells().await?;
+        for id in pieces.iter().filter(|_| !warm.is_empty()) {
+            let concerns = |note: &&super::WarmNote| note.piece.is_none_or(|piece| piece.0 == *id);
+            found.entry(*id).or_default().warm = warm.iter().filter(concerns).copied().collect();
+        }
         let weighed = weigh_in::Entity::find()
             .filter(weigh_in::Column::HouseholdId.eq(mine))
             .filter(weigh_in::Column::PieceId.is_in(pieces.clone()))

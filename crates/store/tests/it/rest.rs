@@ -25,12 +25,12 @@ async fn a_refrigerator_is_the_usual_one_until_somebody_says_otherwise() {
     assert_eq!(kitchen.refrigerator().await.unwrap(), Refrigerator::default());
     // What is learned needs no air to be said, and stands when it is.
     kitchen.set_fit(Some((6.6, 0.04)), 3, now()).await.unwrap();
-    assert_eq!(kitchen.set_refrigerator(0, 3.5, Some(0.62), now()).await.unwrap(), RefrigeratorSaved::Saved);
+    assert_eq!(kitchen.set_refrigerator(0, 3.5, Some(0.62), false, now()).await.unwrap(), RefrigeratorSaved::Saved);
     let stands = Refrigerator { air_c: 3.5, rh: Some(0.62), fit_h: Some(6.6), fit_spread: Some(0.04), fit_points: 3, version: 1 };
     assert_eq!(kitchen.refrigerator().await.unwrap(), stands);
     // Over somebody else's change nothing is written; the same words again are no quarrel.
-    assert_eq!(kitchen.set_refrigerator(0, 5.0, None, now()).await.unwrap(), RefrigeratorSaved::Theirs(stands));
-    assert_eq!(kitchen.set_refrigerator(0, 3.5, Some(0.62), now()).await.unwrap(), RefrigeratorSaved::Saved);
+    assert_eq!(kitchen.set_refrigerator(0, 5.0, None, true, now()).await.unwrap(), RefrigeratorSaved::Theirs(stands));
+    assert_eq!(kitchen.set_refrigerator(0, 3.5, Some(0.62), false, now()).await.unwrap(), RefrigeratorSaved::Saved);
     assert_eq!(kitchen.refrigerator().await.unwrap(), stands);
     kitchen.set_fit(None, 0, now()).await.unwrap();
     assert_eq!(kitchen.refrigerator().await.unwrap().fit_h, None);

@@ -62,6 +62,8 @@ pub struct BenchForm {
     pub stands: String,
     pub since: String,
     pub on: String,
+    /// Set where the cook keeps it in spite of what stands against it.
+    pub knowing: String,
     /// Key of this form, so that sending it twice keeps one piece.
     pub key: String,
 }
@@ -78,10 +80,11 @@ pub struct Said {
 }
 
 /// Fields of the contract and the word of the sentence each belongs to.
-const WORDS: [(&str, &str); 34] = [
+const WORDS: [(&str, &str); 35] = [
     ("piece.portions", "thick"),
     ("piece.thin_mm", "thin"),
     ("piece.scored", "scored"),
+    ("piece.frozen", "stands"),
     ("piece.solution", "label"),
     ("piece.trimmed_weight_g", "trimmed"),
     ("piece.use_by", "useby"),
@@ -118,6 +121,13 @@ const WORDS: [(&str, &str); 34] = [
 
 /// The word a field of the contract belongs to.
 pub fn word_of(field: &str) -> &'static str {
+    if field.starts_with("piece.portions[") {
+        return match field.rsplit('.').next() {
+            Some("g_per_kg") => "dose",
+            Some("weight_g") => "weight",
+            _ => "thick",
+        };
+    }
     let inside = |name: &str| field.strip_prefix(name).is_some_and(|rest| rest.starts_with(['[', '.']));
     WORDS.iter().find(|(name, _)| field == *name || inside(name)).map_or("cut", |(_, word)| word)
 }
@@ -153,7 +163,7 @@ impl BenchForm {
         let mut pairs: Vec<String> = Vec::new();
         let fields = serde_json::to_value(self).unwrap_or_default();
         for (name, value) in fields.as_object().into_iter().flatten() {
-            if let Some(text) = value.as_str().filter(|t| !t.is_empty() && name != "key") {
+            if let Some(text) = value.as_str().filter(|t| !t.is_empty() && name != "key" && name != "knowing") {
                 pairs.push(format!("{name}={}", encode(text)));
             }
         }

@@ -6,7 +6,7 @@ use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{PlanDoc, plan_from};
+use rauchkeller_contract::{CautionDoc, PlanDoc, plan_from};
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
@@ -33,6 +33,8 @@ pub struct BenchView {
     pub plan: Option<PlanDoc>,
     pub slips: BTreeMap<&'static str, String>,
     pub may_keep: bool,
+    /// What stands against keeping it, unless the cook says so.
+    pub stops: Vec<CautionDoc>,
     pub why_not_keep: String,
     pub cuts: Vec<(&'static str, Vec<Choice>)>,
     /// How the fat of this cut is said: an edge, a cap, or under the skin.
@@ -60,6 +62,12 @@ pub struct BenchView {
     pub numbers: Option<Numbers>,
 }
 
+/// What the kitchen does not call fine: a refrigerator too warm, and meat past the authority's days.
+fn stops(plan: &PlanDoc) -> Vec<CautionDoc> {
+    let stands = |c: &&CautionDoc| c.severity == "red" && matches!(c.code.as_str(), "fridge-too-warm" | "storage-limit");
+    plan.cautions.iter().filter(stands).cloned().collect()
+}
+
 impl BenchView {
     /// Reads the form and plans as much of it as can be planned: a word that cannot be is marked and
     /// left out, and the rest still answers.
@@ -85,9 +93,17 @@ impl BenchView {
                 }
             }
         }
-        let may_keep = slips.is_empty() && said.weighed && plan.is_some();
+        let stops = plan.as_ref().map(stops).unwrap_or_default();
+        let stopped = !stops.is_empty() && form.knowing.is_empty();
+        let may_keep = slips.is_empty() && said.weighed && plan.is_some() && !stopped;
+        if !stops.is_empty() && !stopped {
+            // It stands written with the plan.
+            request["knowing"] = stops.iter().map(|c| serde_json::Value::from(c.code.as_str())).collect();
+        }
         let why_not_keep = if !slips.is_empty() {
             "Put right what is marked red; the numbers leave it out.".to_owned()
+        } else if said.weighed && stopped {
+            "This plan is not fine as it stands; read what is in red above.".to_owned()
         } else if said.weighed {
             String::new()
         } else {
@@ -136,6 +152,7 @@ impl BenchView {
             plan,
             slips,
             may_keep,
+            stops,
             why_not_keep,
             numbers,
         }

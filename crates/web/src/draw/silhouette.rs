@@ -19,7 +19,7 @@ pub fn draw_silhouette(cut: Cut) -> String {
         Family::Roast => roast(cut.skin_mm > 0.0, cut.bone_fraction > 0.0),
         Family::Rack => rack(cut.skin_mm > 0.0),
         Family::Joint => joint(cut),
-        Family::Bird => bird(cut),
+        Family::Bird | Family::Crown => bird(cut),
         Family::FlatBird => flat_bird(),
     };
     format!(r#"<svg class="silhouette" viewBox="0 0 150 88" role="img" aria-label="{}, drawn small">{inside}</svg>"#, cut.name)
@@ -154,7 +154,7 @@ mod tests {
                 assert!(looks.insert(body), "{} looks like another family", cut.id);
             }
         }
-        assert_eq!(families.len(), 8);
+        assert_eq!(families.len(), 9);
         let look = |id: &str| draw_silhouette(Cut::find(id).unwrap()).split_once('>').unwrap().1.to_owned();
         assert_ne!(look("duck-whole"), look("turkey-whole"));
         assert_ne!(look("pork-leg"), look("pork-butt"));

@@ -68,7 +68,7 @@ fn shown_across(family: Family, request: &RequestDoc) -> f64 {
         Family::Roast | Family::Rack | Family::Joint => {
             request.width_mm.clamp(request.salt_thickness_mm * 0.9, request.salt_thickness_mm * 2.0)
         }
-        Family::Bird => request.salt_thickness_mm * 3.2,
+        Family::Bird | Family::Crown => request.salt_thickness_mm * 3.2,
         Family::FlatBird => request.salt_thickness_mm * 5.0,
     }
 }
@@ -157,7 +157,7 @@ impl Frame {
                 let cut = high / 2.0 * (1.0 - shrink) * 0.8;
                 (self.top + cut, self.bottom - cut)
             }
-            Family::Bird => {
+            Family::Bird | Family::Crown => {
                 let arch = (std::f64::consts::PI * along).sin().max(0.0).powf(0.6);
                 (self.bottom - high * (0.3 + 0.7 * arch), self.bottom)
             }
@@ -252,7 +252,7 @@ fn body(frame: &Frame, slice: &Slice) -> String {
             }
             svg += &layer(frame, slice, slice.thickness_mm - lean * 0.16, slice.thickness_mm, LEAN_DARK, "lean");
         }
-        Family::Bird | Family::FlatBird => svg += &bones(frame),
+        Family::Bird | Family::Crown | Family::FlatBird => svg += &bones(frame),
         Family::Steak | Family::CapSlab | Family::Roast => svg += &marbling(frame, slice),
         Family::Rack => {
             svg += &marbling(frame, slice);
@@ -372,7 +372,7 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
 /// Ruler, thickness, and on a laptop the words beside the layers.
 fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
     let mut svg = String::new();
-    let below = frame.bottom + if matches!(slice.family, Family::Bird | Family::FlatBird) { 18.0 } else { 12.0 };
+    let below = frame.bottom + if matches!(slice.family, Family::Bird | Family::Crown | Family::FlatBird) { 18.0 } else { 12.0 };
     let every = if slice.length_mm > 150.0 { 50.0 } else { 20.0 };
     let mut ticks = String::new();
     let mut mm = 0.0;

@@ -235,7 +235,7 @@ fn net(cut: Cut, plan: &PlanDoc) -> Vec<Part> {
             }
             parts
         }
-        Family::Bird | Family::FlatBird => bird(&dm2, has("under-skin")),
+        Family::Bird | Family::Crown | Family::FlatBird => bird(&dm2, has("under-skin")),
     }
 }
 
@@ -275,13 +275,19 @@ fn bird(dm2: &impl Fn(&str) -> f64, loosened: bool) -> Vec<Part> {
     let first = Outline::of_area(&BREAST, dm2(breast), 0.0, 0.0);
     let x = first.bounds().2 + 16.0;
     parts.push(part(breast, first, true));
-    let leg = Outline::of_area(&LEG, dm2("legs") / 2.0, x, 0.0);
-    let x = leg.bounds().2 + 10.0;
-    parts.push(part("legs", leg, true));
-    let mirrored: Vec<(f64, f64)> = LEG.iter().rev().map(|(px, py)| (7.5 - px, *py)).collect();
-    let leg = Outline::of_area(&mirrored, dm2("legs") / 2.0, x, 0.0);
-    let x = leg.bounds().2 + 16.0;
-    parts.push(part("legs", leg, false));
+    // A crown has none.
+    let x = if dm2("legs") > 0.0 {
+        let leg = Outline::of_area(&LEG, dm2("legs") / 2.0, x, 0.0);
+        let x = leg.bounds().2 + 10.0;
+        parts.push(part("legs", leg, true));
+        let mirrored: Vec<(f64, f64)> = LEG.iter().rev().map(|(px, py)| (7.5 - px, *py)).collect();
+        let leg = Outline::of_area(&mirrored, dm2("legs") / 2.0, x, 0.0);
+        let x = leg.bounds().2 + 16.0;
+        parts.push(part("legs", leg, false));
+        x
+    } else {
+        x
+    };
     let back = Outline::of_area(&BACK, dm2("skin"), x, 0.0);
     let x = back.bounds().2 + 16.0;
     parts.push(part("skin", back, true));

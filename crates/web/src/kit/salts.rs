@@ -198,7 +198,7 @@ impl SpoonResult {
         let nearest = rauchkeller_core::salt::SALTS.iter().min_by(|a, b| (a.g_per_tsp - g).abs().total_cmp(&(b.g_per_tsp - g).abs()));
         Self {
             per_teaspoon: trim(g, 2),
-            known_to: trim(calibration.uncertainty.in_g(), 2),
+            known_to: calibration.uncertainty.map(|g| trim(g.in_g(), 2)).unwrap_or_default(),
             spread: calibration.spread.map_or_else(
                 || "one weighing says nothing of the spread; weigh again to learn it".into(),
                 |s| format!("from spoon to spoon it scatters by {} g", trim(s.in_g(), 2)),
@@ -249,7 +249,7 @@ pub async fn add_salt(State(state): State<AppState>, cook: SignedIn, Form(form):
             name: read.salt.name.to_string(),
             g_per_tsp: read.salt.g_per_tsp,
             spread_g: read.salt.spread_g,
-            uncertainty_g: Some(read.calibration.uncertainty.in_g()),
+            uncertainty_g: read.calibration.uncertainty.map(MassIn::in_g),
             purity: read.salt.purity,
             potassium: read.salt.potassium,
             pinch_g: read.salt.pinch_g,

@@ -9,7 +9,7 @@ use crate::state::AppState;
 use axum::extract::{Path, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_contract::read_request;
+use rauchkeller_contract::read_kept;
 use rauchkeller_core::plan::{Plan, SkinPlan, make_plan};
 use rauchkeller_core::skin::{Light, light, own_pace};
 use rauchkeller_core::units::{LengthIn, TimeIn};
@@ -79,7 +79,7 @@ async fn work_of(state: &AppState, cook: &SignedIn, opened: &Opened, kind: &str)
     }
     let Ok(now) = opened.plan.request.now.parse::<ZonedDateTime>() else { return Ok(None) };
     let request = serde_json::from_str(&opened.piece.request)?;
-    let Some(mut ask) = read_request(&request, &now).ok() else { return Ok(None) };
+    let Some(mut ask) = read_kept(&request, &now) else { return Ok(None) };
     let tool = opened.plan.skin.as_ref().and_then(|s| s.tool_id.clone()).unwrap_or_default();
     let runs = cook.kitchen(state).paces(&tool).await?;
     let usual = ask.skin_work.as_ref().and_then(|s| s.tool.clone()).or_else(|| rauchkeller_core::skin::SkinTool::find(&tool));

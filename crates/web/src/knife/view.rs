@@ -289,7 +289,7 @@ fn shapes_of(cut: Option<Cut>) -> Vec<(&'static str, &'static str)> {
         ("split", "split in two"),
     ];
     match cut.map(|c| c.family) {
-        Some(Family::Bird | Family::FlatBird) => all = vec![("breast", "a breast’s outline")],
+        Some(Family::Bird | Family::Crown | Family::FlatBird) => all = vec![("breast", "a breast’s outline")],
         Some(Family::Rack | Family::Roast) => all.push(("rack", "bones under it")),
         Some(Family::SkinSlab) => all.push(("breast", "a breast’s outline")),
         _ => {}

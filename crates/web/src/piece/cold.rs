@@ -4,7 +4,7 @@ use super::Opened;
 use super::standing::{left_cold, salted_at};
 use crate::words::instant;
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_contract::read_request;
+use rauchkeller_contract::read_kept;
 use rauchkeller_core::clock::kitchen;
 use rauchkeller_core::method::StepKind;
 use rauchkeller_core::plan::{PlanRequest, ReallyOn, SaltChange, WeighedPiece};
@@ -49,7 +49,7 @@ impl InTheCold {
     pub fn of(opened: &Opened, now: &ZonedDateTime) -> Option<Self> {
         let salted = salted_at(opened)?;
         let stored = serde_json::from_str(&opened.piece.request).ok()?;
-        let request = read_request(&stored, now).ok()?;
+        let request = read_kept(&stored, now)?;
         let laid = request.done.iter().filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();
         let open_before = laid.map_or(hours(0.0), |laid| kitchen(salted.duration_since(laid.min(salted))));
         let since = |at: Timestamp| kitchen(at.duration_since(salted).max(jiff::SignedDuration::ZERO));

@@ -65,6 +65,8 @@ pub struct HandsView {
     pub next: Option<usize>,
     pub finished: bool,
     pub caution: Option<String>,
+    /// A refrigerator too warm.
+    pub stop: Option<String>,
     pub night: bool,
     /// The lit face, where the step is one of knife or pick.
     pub knife: Option<HandsKnife>,
@@ -148,6 +150,7 @@ impl HandsView {
             previous: index.checked_sub(1),
             next: (index < last).then_some(index + 1),
             finished: next_undone.is_none(),
+            stop: super::Stop::of(opened, now).filter(super::Stop::is_red).map(|stop| stop.text),
             caution: step
                 .and_then(|s| opened.plan.cautions.iter().find(|c| c.step.as_deref() == Some(s.kind.as_str()) && c.severity != "note"))
                 .map(|c| c.text.clone()),
@@ -219,9 +222,10 @@ mod tests {
 
     #[test]
     fn the_first_step_still_to_do_is_shown_with_its_number() {
-        let fresh = view(&opened(&[]), "2026-12-11T16:00[Europe/Vienna]", None);
+        let starts = &opened(&[]).plan.steps[0].starts_at[11..16];
+        let fresh = view(&opened(&[]), "2026-12-11T07:00[Europe/Vienna]", None);
         assert_eq!((fresh.figure.as_str(), fresh.unit.as_str(), fresh.previous), ("15.5", "g", None));
-        assert!(fresh.not_before.contains("at 16:39"), "{}", fresh.not_before);
+        assert!(fresh.not_before.contains(&format!("at {starts}")), "{}", fresh.not_before);
         assert!(fresh.back_at.starts_with("Sat"), "back when the cold is over: {}", fresh.back_at);
         let next = view(&opened(&[("lay-out", "2026-12-11T15:44:00Z")]), "2026-12-11T16:45[Europe/Vienna]", None);
         assert_eq!(next.title, "Dry it firmly, twice");

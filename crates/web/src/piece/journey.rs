@@ -80,8 +80,8 @@ pub fn out_of_cold(opened: &Opened, now: Timestamp) -> (SignedDuration, Option<T
                     sum += done.duration_since(out);
                 }
             }
-            // The first touch without laying out, or out of the cold without standing.
-            "dry" | "salt" | "pierce" | "loosen" => since = since.or(Some(row.planned_start.min(done))),
+            // The first touch without laying out: it was out for as long as that takes.
+            "dry" | "salt" | "pierce" | "loosen" => since = since.or(Some(done - row.planned_end.duration_since(row.planned_start))),
             _ => {}
         }
     }

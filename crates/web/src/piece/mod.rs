@@ -6,6 +6,7 @@ mod hands;
 mod journey;
 mod page;
 mod standing;
+mod stop;
 #[cfg(test)]
 pub mod testing;
 mod unread;
@@ -17,6 +18,7 @@ pub use hands::{hands, hands_fragment};
 pub use journey::{journey, out_of_cold, tick_begins};
 pub use page::{done, page, remove, restore, undone};
 pub use standing::{Standing, words as standing_words};
+pub use stop::Stop;
 pub use unread::{Unread, record, renew};
 pub use verdict::{give_verdict, verdict};
 

@@ -1,7 +1,7 @@
 //! The page of a piece: how it stands, its steps, ticks and their undo.
 
 use super::hands::{hands_fragment, missing_picks};
-use super::{Opened, Standing, open, piece_id, step_id};
+use super::{Opened, Standing, Stop, open, piece_id, step_id};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::draw::{Width, draw_slice};
@@ -57,6 +57,12 @@ pub struct PieceView {
     pub pull: String,
     pub pull_other: String,
     pub loud: Vec<CautionDoc>,
+    /// A refrigerator too warm.
+    pub stop: Option<Stop>,
+    /// What today's rules would refuse of it.
+    pub refused: Vec<String>,
+    /// What it was kept in spite of.
+    pub knowing: Vec<String>,
     /// Picks not counted back.
     pub lost: Option<String>,
 }
@@ -72,6 +78,22 @@ struct PiecePage {
 #[template(path = "piece/piece.html")]
 struct PieceFragment {
     view: PieceView,
+}
+
+/// What today's rules would refuse of what was kept, in a sentence each: a piece on its way opens all the same.
+fn refused_today(opened: &Opened) -> Vec<String> {
+    let Ok(request) = serde_json::from_str(&opened.piece.request) else { return vec![] };
+    let Ok(kept) = opened.plan.request.now.parse::<ZonedDateTime>() else { return vec![] };
+    rauchkeller_contract::refused_today(&request, &kept).iter().map(rauchkeller_contract::Problem::sentence).collect()
+}
+
+/// What the cook kept it in spite of, as its cautions say it.
+fn knowing(opened: &Opened) -> Vec<String> {
+    let request: serde_json::Value = serde_json::from_str(&opened.piece.request).unwrap_or_default();
+    let codes = request["knowing"].as_array().cloned().unwrap_or_default();
+    let said =
+        |code: &serde_json::Value| opened.plan.cautions.iter().find(|c| Some(c.code.as_str()) == code.as_str()).map(|c| c.text.clone());
+    codes.iter().filter_map(said).collect()
 }
 
 impl PieceView {
@@ -145,6 +167,9 @@ impl PieceView {
             pull: target.map(|t| format!("{:.0} °C", t.pull_c)).unwrap_or_default(),
             pull_other: target.map(|t| other_system(&format!("{:.0}", t.pull_c), "°C")).unwrap_or_default(),
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
+            stop: Stop::of(opened, now),
+            refused: refused_today(opened),
+            knowing: knowing(opened),
             steps,
             lost: None,
         }

@@ -10,7 +10,8 @@ use crate::state::AppState;
 use crate::words::trim;
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
-use rauchkeller_core::units::{TemperatureIn, parse_temperature};
+use rauchkeller_core::caution::too_warm;
+use rauchkeller_core::units::{TemperatureIn, celsius, parse_temperature};
 use rauchkeller_store::{Refrigerator, RefrigeratorSaved};
 use serde::Deserialize;
 use std::collections::BTreeMap;
@@ -35,7 +36,7 @@ impl AirForm {
         }
     }
 
-    fn read(&self) -> Result<(f64, Option<f64>), BTreeMap<&'static str, String>> {
+    pub fn read(&self) -> Result<(f64, Option<f64>), BTreeMap<&'static str, String>> {
         let mut slips = BTreeMap::new();
         let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
         let c = parse_temperature(&self.c).ok().map(TemperatureIn::in_c).filter(|c| (-2.0..=15.0).contains(c));
@@ -80,7 +81,7 @@ pub async fn set_air(
             return show(&state, &cook, partial, &id, RestQuery::default(), refused).await;
         }
     };
-    match cook.kitchen(&state).set_refrigerator(form.version, c, rh, state.now()).await? {
+    match cook.kitchen(&state).set_refrigerator(form.version, c, rh, too_warm(celsius(c)), state.now()).await? {
         RefrigeratorSaved::Saved => {
             learn(&state, &cook).await?;
             after(&state, &cook, partial, &id, RestQuery::default()).await

@@ -10,7 +10,8 @@ mod weigh;
 mod words;
 
 pub use act::{forget, remember};
-pub use air::set_air;
+pub use air::{AirForm, set_air};
+pub use learn::learn;
 pub use rescue::change;
 pub use weigh::{answer, touch, weigh_in};
 

@@ -7,7 +7,7 @@ use super::weigh::WeighForm;
 use super::{Refused, RestQuery};
 use crate::draw::{Band, DryingCurve, Slice, Width, draw_band, draw_curve, draw_slice};
 use crate::live::Live;
-use crate::piece::{InTheCold, Opened, Standing, known_of, standing_words};
+use crate::piece::{InTheCold, Opened, Standing, Stop, known_of, standing_words};
 use crate::words::{day_wall, grams as g, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::plan::{Resting, RestingAsk, lost_by_weighing, resting};
@@ -50,6 +50,8 @@ pub struct TrayChoice {
 #[derive(Default)]
 #[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
 pub struct RestView {
+    /// A refrigerator too warm.
+    pub stop: Option<Stop>,
     pub id: String,
     pub name: String,
     /// This state's address.
@@ -114,6 +116,7 @@ impl RestView {
             name: opened.piece.name.clone(),
             address: format!("/pieces/{id}/rest"),
             air: AirForm::of(&opened.fridge),
+            stop: Stop::of(opened, now),
             feels: Touch::ALL.iter().map(|t| t.word()).collect(),
             removed: removed(query),
             has_skin: opened.plan.request.skin_mm > 0.0,

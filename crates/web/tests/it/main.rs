@@ -63,9 +63,13 @@ async fn every_answer_carries_the_walls(#[case] path: &str, #[case] status: u16)
 
 #[tokio::test]
 async fn shipped_files_are_kept_and_pages_are_not() {
-    let style = send(get("/assets/app.css")).await;
-    assert!(style.header(header::CONTENT_TYPE).starts_with("text/css") && style.header(header::CACHE_CONTROL).contains("immutable"));
     let page = send(get("/sign-in")).await;
+    let link = page.body.split('"').find(|part| part.starts_with("/assets/app.css?v=")).unwrap().to_owned();
+    let style = send(get(&link)).await;
+    assert!(style.header(header::CONTENT_TYPE).starts_with("text/css") && style.header(header::CACHE_CONTROL).contains("immutable"));
+    // Without its hash it is asked about again, and not sent twice.
+    let plain = send(get("/assets/app.css")).await;
+    assert_eq!(plain.header(header::CACHE_CONTROL), "no-cache");
     assert_eq!(page.header(header::CACHE_CONTROL), "no-store");
     assert!(page.header(header::VARY).contains("HX-Request"));
     // Pages link files with their hash, so that a new file has a new address.

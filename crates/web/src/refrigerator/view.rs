@@ -1,0 +1,117 @@
+//! What the refrigerator's page shows.
+
+use super::{Refused, Typed};
+use crate::piece::{Opened, Stop};
+use crate::words::{other_system, span, trim, wall};
+use jiff::ZonedDateTime;
+use rauchkeller_core::caution::too_warm;
+use rauchkeller_core::units::celsius;
+use rauchkeller_store::{Refrigerator, WarmNote};
+use std::collections::BTreeMap;
+
+/// What a while above 4.4 °C means for one piece.
+pub struct Follows {
+    pub id: String,
+    pub name: String,
+    pub text: String,
+    pub severity: &'static str,
+    pub source: &'static str,
+}
+
+/// The while that lasts.
+pub struct Lasting {
+    pub id: String,
+    pub since: String,
+}
+
+/// One line of what was noted.
+pub struct NotedWhile {
+    pub id: String,
+    pub when: String,
+    pub says: String,
+}
+
+/// The page.
+pub struct FridgeView {
+    pub air: String,
+    pub other: String,
+    pub line: String,
+    pub too_warm: bool,
+    pub version: i32,
+    pub rh: String,
+    pub open: Option<Lasting>,
+    pub follows: Vec<Follows>,
+    pub pieces: Vec<(String, String)>,
+    pub notes: Vec<NotedWhile>,
+    pub removed: Option<String>,
+    pub typed: Typed,
+    pub key: String,
+    pub said: Option<String>,
+    slips: BTreeMap<&'static str, String>,
+}
+
+impl FridgeView {
+    /// From what is known.
+    pub fn of(fridge: &Refrigerator, spells: &[WarmNote], pieces: &[Opened], now: &ZonedDateTime) -> Self {
+        let warm = too_warm(celsius(fridge.air_c));
+        let air = trim(fridge.air_c, 1);
+        let follows = pieces.iter().filter_map(|opened| {
+            let stop = Stop::of(opened, now)?;
+            let (id, name) = (opened.piece.id.to_string(), opened.piece.name.clone());
+            Some(Follows { id, name, text: stop.text, severity: stop.severity, source: stop.source })
+        });
+        let lasts = |note: &&WarmNote| note.piece.is_none() && note.to.is_none();
+        let open = spells
+            .iter()
+            .find(lasts)
+            .map(|note| Lasting { id: note.id.to_string(), since: note.from.map(|from| wall(from, now)).unwrap_or_default() });
+        Self {
+            line: match (warm, fridge.version > 0) {
+                (true, _) => "Too warm for raw meat: 4.4 °C (40 °F) at most.".into(),
+                (false, true) => "Cold enough for raw meat.".into(),
+                (false, false) => "A guess: nobody has read it yet.".into(),
+            },
+            other: other_system(&air, "°C"),
+            air,
+            too_warm: warm,
+            version: fridge.version,
+            rh: fridge.rh.map(|rh| trim(rh * 100.0, 0)).unwrap_or_default(),
+            open,
+            follows: follows.collect(),
+            pieces: pieces.iter().map(|p| (p.piece.id.to_string(), p.piece.name.clone())).collect(),
+            notes: spells.iter().take(30).map(|note| noted(note, pieces, now)).collect(),
+            removed: None,
+            typed: Typed::default(),
+            key: String::new(),
+            said: None,
+            slips: BTreeMap::new(),
+        }
+    }
+
+    /// With what a refused form left.
+    pub fn with(&mut self, refused: Refused) {
+        (self.typed, self.slips, self.said) = (refused.typed, refused.slips, refused.said);
+    }
+
+    /// What is wrong with a field; the template asks.
+    pub fn slip(&self, field: &str) -> Option<&String> {
+        self.slips.get(field)
+    }
+}
+
+fn noted(note: &WarmNote, pieces: &[Opened], now: &ZonedDateTime) -> NotedWhile {
+    let when = match (note.from, note.to) {
+        (Some(from), Some(to)) => format!("{} – {}", wall(from, now), wall(to, now)),
+        (Some(from), None) => format!("since {}", wall(from, now)),
+        (None, Some(to)) => format!("until {}", wall(to, now)),
+        (None, None) => "now".into(),
+    };
+    let long = match (note.from, note.to) {
+        (Some(from), Some(to)) => span(to.duration_since(from)),
+        (Some(from), None) => format!("{} so far", span(now.timestamp().duration_since(from))),
+        _ => "nobody has said since when".into(),
+    };
+    let air = note.air_c.map_or_else(|| "above 4.4 °C".into(), |c| format!("{} °C", trim(c, 1)));
+    let whom = note.piece.map(|id| pieces.iter().find(|p| p.piece.id == id).map_or("one piece", |p| p.piece.name.as_str()));
+    NotedWhile { id: note.id.to_string(), when, says: format!("{long}, {air}, {}", whom.unwrap_or("everything in it")) }
+}
