@@ -54,7 +54,11 @@ pub fn request(seed: u64) -> PlanRequest {
     let now = now.checked_add(SignedDuration::from_mins(dice.between(0.0, 250.0 * 1440.0) as i64)).unwrap();
     let weight = dice.between(cut.typical_g.0 * 0.8, cut.typical_g.1 * 1.1);
     let mut request = PlanRequest::new(cut, grams(weight), now.clone());
-    let thick = |dice: &mut Dice| millimetres(dice.between(cut.thickness_mm.0, cut.thickness_mm.2));
+    // Now and then thinner than the cut is known to be.
+    let thick = |dice: &mut Dice| {
+        let least = cut.thickness_mm.0 * if dice.chance(0.06) { 0.35 } else { 1.0 };
+        millimetres(dice.between(least.max(9.0), cut.thickness_mm.2))
+    };
     if dice.chance(0.5) {
         request.thickness = Some(thick(dice));
     }
