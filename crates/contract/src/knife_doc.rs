@@ -2,7 +2,7 @@
 
 use crate::to_doc::r4;
 use rauchkeller_core::plan::SkinPlan;
-use rauchkeller_core::skin::{CoverWork, MeatSide, Works};
+use rauchkeller_core::skin::{CoverWork, DepthSays, Fit, MeatSide, Works};
 use rauchkeller_core::units::{AreaIn, LengthIn, TimeIn};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -14,6 +14,18 @@ pub struct SkinDoc {
     pub pattern: String,
     /// Deepest the tool may go anywhere; null where no depth is safe.
     pub depth_max_mm: Option<f64>,
+    /// How deep it is cut or pierced: chosen, else the deepest that is safe.
+    #[serde(default)]
+    pub depth_mm: Option<f64>,
+    /// How far the chosen depth is from safe: into the lean, into the margin over it, or short of passing the skin.
+    #[serde(default)]
+    pub depth_off_mm: Option<f64>,
+    /// How far the tool is from it: too long, or too short.
+    #[serde(default)]
+    pub tool_off_mm: Option<f64>,
+    /// What is kept between the point and the lean.
+    #[serde(default)]
+    pub margin_mm: f64,
     /// Why no depth is safe.
     pub depth_refused: Option<String>,
     /// Number of holes.
@@ -138,6 +150,16 @@ pub(crate) fn skin_doc(skin: &SkinPlan) -> SkinDoc {
         pattern: pattern.into(),
         depth_max_mm: work.guard.map(|guard| r4(guard.at_most.in_mm())),
         depth_refused: skin.refused.clone(),
+        depth_mm: ask.depth.or(work.guard.map(|guard| guard.at_most)).map(|d| r4(d.in_mm())),
+        depth_off_mm: match work.says {
+            DepthSays::Safe => None,
+            DepthSays::IntoLean(by) | DepthSays::InMargin(by) | DepthSays::TooShallow(by) => Some(r4(by.in_mm())),
+        },
+        tool_off_mm: match work.fit {
+            Some(Fit::TooShort(by) | Fit::TooLong(by)) => Some(r4(by.in_mm())),
+            _ => None,
+        },
+        margin_mm: r4(ask.margin.in_mm()),
         holes: work.holes.as_ref().map(|_| work.holes_in_all),
         presses: work.holes.as_ref().map(|_| work.presses),
         spacing_mm: spacing.map(|s| r4(s.in_mm())),

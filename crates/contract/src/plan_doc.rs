@@ -179,6 +179,12 @@ pub struct DoseDoc {
     pub ledger: Vec<LedgerEntryDoc>,
     /// Sodium a serving.
     pub sodium_mg_per_serving: f64,
+    /// By how much what is in already is over the target.
+    #[serde(default)]
+    pub over_g: f64,
+    /// The dose on what is eaten, whatever it was counted on.
+    #[serde(default)]
+    pub eaten_g_per_kg: f64,
 }
 
 impl DoseDoc {
@@ -300,6 +306,9 @@ pub struct LedgerEntryDoc {
     /// Whether it is an estimate rather than weighed.
     #[serde(default)]
     pub estimate: bool,
+    /// How long the piece lies in it, where it is a bath.
+    #[serde(default)]
+    pub bath_h: Option<f64>,
     /// What diffusion let in, where it held a bath back.
     #[serde(default)]
     pub bath_cap_g: Option<f64>,
@@ -358,6 +367,9 @@ pub struct FireDoc {
     /// Between what and what it may climb; each target is planned so that the low end still reaches the authority's least.
     #[serde(default)]
     pub carry_over_band_k: (f64, f64),
+    /// Core at the end of the stage that waits for it.
+    #[serde(default)]
+    pub stage_end_c: f64,
     /// All stages.
     pub minutes: f64,
     /// Lower end of the band.

@@ -6,6 +6,9 @@ use utoipa::ToSchema;
 /// The rest in the cold.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct FridgeDoc {
+    /// Out of the refrigerator before the heat, in sum.
+    #[serde(default)]
+    pub out_min: f64,
     /// Shortest sound rest.
     pub shortest_h: f64,
     /// Ideal.

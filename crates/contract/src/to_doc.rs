@@ -151,10 +151,13 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
                 g: r4(l.salt.in_g()),
                 uptake: r4(l.uptake.0),
                 estimate: l.estimate,
+                bath_h: l.bath.map(|t| r4(t.in_h())),
                 bath_cap_g: l.bath_cap.map(|g| r4(g.in_g())),
                 source: l.source.into(),
             })
             .collect(),
+        over_g: r4((dose.dose.from_ledger - dose.dose.total).in_g().max(0.0)),
+        eaten_g_per_kg: r4(dose.dose.total.in_g() / plan.with.edible_of(plan.with.weight).in_kg().max(1e-9)),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
     }
 }
@@ -188,6 +191,7 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
     let fridge = &plan.fridge;
     let state = &fridge.state;
     FridgeDoc {
+        out_min: r4(plan.out.in_min()),
         shortest_h: r4(fridge.rest.shortest.in_h()),
         ideal_h: r4(fridge.rest.ideal.in_h()),
         longest_h: r4(fridge.rest.longest.in_h()),
@@ -279,6 +283,7 @@ fn fire_doc(plan: &Plan) -> FireDoc {
             .collect(),
         carry_over_k: r4(fire.answer.carry_over.in_kelvin()),
         carry_over_band_k: (r4(fire.answer.band.0.in_kelvin()), r4(fire.answer.band.1.in_kelvin())),
+        stage_end_c: r4(fire.answer.core_at_stage_end.in_c()),
         minutes: r4(fire.answer.takes.in_min()),
         minutes_low: r4(fire.answer.low.in_min()),
         minutes_high: r4(fire.answer.high.in_min()),

@@ -29,11 +29,6 @@ pub(crate) fn h(time: Time) -> String {
     if (hours - hours.round()).abs() < 0.05 { format!("{hours:.0}") } else { format!("{hours:.1}") }
 }
 
-/// Whole minutes.
-pub(crate) fn min(time: Time) -> String {
-    format!("{:.0}", field(time.in_min()))
-}
-
 /// A dose to a tenth.
 pub(crate) fn dose(dose: GramsPerKg) -> String {
     format!("{:.1}", field(dose.0))

@@ -10,6 +10,7 @@ mod knife;
 mod properties;
 mod rest;
 mod salting;
+mod words;
 
 fn now() -> ZonedDateTime {
     "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()

@@ -71,11 +71,11 @@ pub struct ColdAsk {
 /// Meals that can be had from now on.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Meals {
-    /// With the shortest sound rest.
+    /// With the shortest sound rest, at an hour at which one eats.
     pub earliest: ZonedDateTime,
     /// With the ideal rest or a little more, at an hour at which one eats.
     pub best: ZonedDateTime,
-    /// With the longest useful rest, or at the storage limit.
+    /// With the longest useful rest, or at the storage limit: the last hour at which one eats before that.
     pub latest: ZonedDateTime,
 }
 
@@ -160,7 +160,7 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     // Somebody has to move what is frozen: not in the night.
     let moved = if thaw.is_zero() { now } else { awake_from(ask.quiet, now, &zone) };
     let ready = moved + thaw + before;
-    let meals = meals(ask, ready)?;
+    let (meals, sound) = meals(ask, ready)?;
     let serve = ask.serve_at.clone().unwrap_or_else(|| meals.best.clone());
     let last = now.checked_add(SignedDuration::from_hours(24 * AHEAD_DAYS)).map_err(|_| ClockRefusal::BeyondCalendar)?;
     if serve.timestamp() > last {
@@ -169,7 +169,7 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     let to = serve.timestamp() - after;
     if to < ready {
         let possible = (ready + after).to_zoned_datetime(zone);
-        return Err(ClockRefusal::MealTooSoon { possible, sound: meals.earliest });
+        return Err(ClockRefusal::MealTooSoon { possible, sound });
     }
     if let Some(salted) = ask.salted_at {
         let longest = SignedDuration::from_hours(24 * LYING_DAYS);
@@ -261,9 +261,9 @@ const EATING: (civil::Time, civil::Time) = (civil::time(11, 0, 0, 0), civil::tim
 
 /// Meals from now, earliest ≤ best ≤ latest.
 ///
-/// All three are hours at which one eats. Best is the first of them at or after the ideal rest and within the storage limit, else
+/// Besides them the moment of the shortest sound rest itself. All three are hours at which one eats. Best is the first of them at or after the ideal rest and within the storage limit, else
 /// the first such after the shortest one. Nothing else changes that order; what lies past a limit is said elsewhere, in red.
-fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
+fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<(Meals, ZonedDateTime), ClockRefusal> {
     let zone = ask.now.time_zone().clone();
     let after = exact(ask.after);
     let rest_from = ask.salted_at.unwrap_or(ready);
@@ -272,7 +272,7 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
         let out = rest_from.checked_add(exact(rest)).map_err(beyond)?;
         out.max(ready).checked_add(after).map_err(beyond)
     };
-    let earliest = round_up(meal(ask.rest.shortest)?);
+    let sound = round_up(meal(ask.rest.shortest)?);
     // What is frozen keeps until it is taken out of the frost.
     let frozen = !ask.thaw.in_min().eq(&0.0);
     let limits = ask.keeping.limits(ask.thawed_at, &zone).filter(|_| !frozen);
@@ -283,7 +283,7 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
         (EATING.0..=EATING.1).contains(&at.time()) && !ask.quiet.is_some_and(|quiet| quiet.holds(&at))
     };
     let eating = |from: Timestamp| (0..=96).map(|i| from + quarter * i).find(eats);
-    let earliest = eating(earliest).unwrap_or(earliest);
+    let earliest = eating(sound).unwrap_or(sound);
     let ideal = round_up(meal(ask.rest.ideal)?);
     let within = |at: &Timestamp| stored.is_none_or(|stored| *at <= stored);
     let best = eating(ideal).filter(within).unwrap_or(earliest);
@@ -301,7 +301,7 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<Meals, ClockRefusal> {
     let last = (0..=96).map(|i| round_up(latest) - quarter * i).find(|at| *at <= latest && eats(at));
     let latest = last.unwrap_or(best).max(best).max(own.unwrap_or(best));
     let zoned = |at: Timestamp| at.to_zoned_datetime(zone.clone());
-    Ok(Meals { earliest: zoned(earliest), best: zoned(best), latest: zoned(latest) })
+    Ok((Meals { earliest: zoned(earliest), best: zoned(best), latest: zoned(latest) }, zoned(sound)))
 }
 
 /// Up to the next quarter hour.

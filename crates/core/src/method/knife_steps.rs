@@ -9,18 +9,19 @@ pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork, surface: Surface, in
     let mut steps = Vec::with_capacity(3);
     // What is passed, and where the point stops.
     let through = match (surface, into_lean) {
-        (_, true) => "Through into the lean: no longer intact, it is cooked through",
+        (_, true) => "Through into the lean",
         (Surface::Skin, false) => "Through the skin, stop in the fat",
         (Surface::Fat, false) => "Into the fat, stop above the lean",
         (Surface::Lean, false) => "Into the surface",
     };
+    let pierced = if into_lean { " No longer intact: it is cooked through." } else { "" };
     // Whole minutes, and never none: the tool is fetched and put away.
     let takes = |min: f64| minutes(min.ceil().max(2.0));
     let depth = ask.depth.or(work.guard.map(|g| g.at_most));
     if let Some(scoring) = &work.scoring {
         let deep = depth.map_or_else(String::new, one_decimal);
         let mut detail = format!(
-            "{} strokes, {:.0} cm of cut{}. {through}{}.{}",
+            "{} strokes, {:.0} cm of cut{}. {through}{}.{pierced}{}",
             scoring.strokes.len(),
             scoring.cut_length.in_mm() / 10.0,
             pattern_words(ask.cover),
@@ -45,7 +46,7 @@ pub(super) fn knife_steps(ask: &KnifeAsk, work: &KnifeWork, surface: Surface, in
             figure: Some(figure(one_decimal(stop), "mm")),
             needs: work.pierced_with.clone().into_iter().collect(),
             detail: format!(
-                "{} presses of a {} make {} holes. {through} at {} mm, right into the corners.{}{just_through}{picks}",
+                "{} presses of a {} make {} holes. {through} at {} mm, right into the corners.{pierced}{}{just_through}{picks}",
                 work.presses,
                 work.pierced_with.as_deref().unwrap_or("pick"),
                 work.holes_in_all,

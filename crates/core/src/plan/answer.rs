@@ -91,6 +91,8 @@ pub struct LedgerLineDone {
     pub uptake: Share,
     /// Whether it is an estimate rather than weighed.
     pub estimate: bool,
+    /// How long the piece lies in it, where it is a bath.
+    pub bath: Option<Time>,
     /// What diffusion let in, where it held a bath back.
     pub bath_cap: Option<Mass>,
     /// Where the figure comes from.
@@ -243,6 +245,8 @@ pub struct Plan {
     pub fire: FirePlan,
     /// The meal.
     pub serve_at: ZonedDateTime,
+    /// Out of the refrigerator before the heat, in sum.
+    pub out: Time,
     /// Meals from now.
     pub meals: Meals,
     /// Guesses worth measuring, the weightiest first.

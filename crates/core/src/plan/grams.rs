@@ -23,7 +23,7 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
     let cover = cover_plan(request, with);
     let mut ledger: Vec<LedgerLineDone> = request.ledger.iter().map(|entry| entry_line(entry, open)).collect();
     let mut line = |what: String, salt, estimate, source| {
-        ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath_cap: None, source });
+        ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath: None, bath_cap: None, source });
     };
     if let Some(mg) = request.solution_sodium_mg_per_100g {
         // The label counts on what is eaten.
@@ -54,7 +54,15 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
         let source = "its own ingredients";
-        ledger.push(LedgerLineDone { what, salt: mix.scaled.brings, uptake: Share(1.0), estimate: false, bath_cap: None, source });
+        ledger.push(LedgerLineDone {
+            what,
+            salt: mix.scaled.brings,
+            uptake: Share(1.0),
+            estimate: false,
+            bath: request.mix.as_ref().and_then(|m| m.bath),
+            bath_cap: None,
+            source,
+        });
     }
     let mut dose = Dose::balance(total, sum(&ledger));
     // Below the scale's own step nothing is weighed.
@@ -98,6 +106,7 @@ fn entry_line(entry: &LedgerEntry, open: Area) -> LedgerLineDone {
         salt,
         uptake,
         estimate: entry.uptake.0 < 0.999 || entry.bath.is_some(),
+        bath: entry.bath,
         bath_cap: (salt < could).then_some(salt),
         source: entry.source,
     }

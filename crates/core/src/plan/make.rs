@@ -148,6 +148,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         steps,
         fire,
         serve_at: cold.serve.clone(),
+        out: minutes(out_min),
         meals: cold.meals.clone(),
         worth_measuring: worth,
         inspection: notes,

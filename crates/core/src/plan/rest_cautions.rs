@@ -47,8 +47,8 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
             "wet-window",
             Amber,
             format!(
-                "Salt still lies on it when it comes out: it takes about {} min to go in. Wait for it, or wipe it dry, before the fire.",
-                crate::words::min(wet)
+                "Salt still lies on it when it comes out: it takes about {} h to go in. Wait for it, or wipe it dry, before the fire.",
+                h(wet)
             ),
             MODEL,
             Some(StepKind::Chill),

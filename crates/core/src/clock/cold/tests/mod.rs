@@ -32,8 +32,8 @@ fn wall(at: &ZonedDateTime) -> String {
 #[test]
 fn meals_from_now() {
     let plan = choose_cold(&ask()).unwrap();
-    // 09:20 + 12 h + 1 h 40 = 23:00; + 24 h = Friday 11:00, when one may eat; + 48 h = Saturday 11:00.
-    assert_eq!(wall(&plan.meals.earliest), "Thu 23:00");
+    // 09:20 + 12 h + 1 h 40 = 23:00, when nobody eats; + 24 h = Friday 11:00, when one may; + 48 h = Saturday 11:00.
+    assert_eq!(wall(&plan.meals.earliest), "Fri 11:00");
     assert_eq!(wall(&plan.meals.best), "Fri 11:00");
     assert_eq!(wall(&plan.meals.latest), "Sat 11:00");
     assert_eq!(plan.serve, plan.meals.best);
@@ -55,19 +55,20 @@ fn the_storage_limit_ends_it() {
     let meals = choose_cold(&short).unwrap().meals;
     assert_eq!(
         (wall(&meals.earliest), wall(&meals.best), wall(&meals.latest)),
-        ("Thu 23:00".into(), "Fri 11:00".into(), "Fri 11:00".into())
+        ("Fri 11:00".into(), "Fri 11:00".into(), "Fri 11:00".into())
     );
     // A day more: out of the cold at midnight at the latest, and 100 minutes to the table.
     let red = at("2026-12-12T00:00[Europe/Vienna]").timestamp();
     let longer = ColdAsk { keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
-    assert_eq!(wall(&choose_cold(&longer).unwrap().meals.latest), "Sat 01:40");
+    // That is 01:40; the last hour at which one eats before it is Friday 21:30.
+    assert_eq!(wall(&choose_cold(&longer).unwrap().meals.latest), "Fri 21:30");
 }
 
 #[test]
 fn thawing_comes_before_the_work() {
     let frozen = ColdAsk { thaw: hours(48.0), ..ask() };
     let plan = choose_cold(&frozen).unwrap();
-    assert_eq!(wall(&plan.meals.earliest), "Sat 23:00");
+    assert_eq!(wall(&plan.meals.earliest), "Sun 11:00");
     let too_soon = ColdAsk { serve_at: Some(at("2026-12-12T08:00[Europe/Vienna]")), ..frozen };
     assert!(matches!(choose_cold(&too_soon), Err(ClockRefusal::MealTooSoon { .. })));
 }
