@@ -134,8 +134,8 @@ pub async fn signed_up(server: &Server) -> reqwest::Client {
         (answer.status() == 303).then_some(())
     })
     .await;
-    // The tables of the Kit come last.
-    eventually("the schema is whole", || async { (client.get(server.url("/kit")).send().await.ok()?.status() == 200).then_some(()) }).await;
+    // The refrigerator's tables come last.
+    eventually("the schema is whole", || async { (client.get(server.url("/refrigerator")).send().await.ok()?.status() == 200).then_some(()) }).await;
     client
 }
 
@@ -191,7 +191,14 @@ impl Browser {
 
     /// Waits for an element.
     pub async fn find(&self, css: &str) -> Element {
-        self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await.unwrap_or_else(|e| panic!("no {css}: {e}"))
+        match self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await {
+            Ok(element) => element,
+            Err(error) => {
+                let at = self.client.current_url().await.map(|url| url.to_string()).unwrap_or_default();
+                let shown = self.js("return document.body.innerText.slice(0, 600)").await;
+                panic!("no {css} at {at}: {error}\n{shown}")
+            }
+        }
     }
 
     /// Waits for an element and scrolls to it, so that nothing that sticks to the screen's edge lies over it.

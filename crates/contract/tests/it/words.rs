@@ -1,0 +1,145 @@
+//! One plan says one number: every figure in its words is one of its fields, rounded as the words round.
+
+use crate::dice::request;
+use rauchkeller_contract::{PlanDoc, plan_doc};
+use rauchkeller_core::plan::make_plan;
+use rauchkeller_core::units::MassIn;
+use serde_json::Value;
+use std::collections::{BTreeMap, BTreeSet};
+
+const ASKED: u64 = 2400;
+const WANTED: usize = 2000;
+
+/// Units that words carry, longest first, and what fields of that unit end in.
+const UNITS: [(&str, &[&str]); 8] = [
+    ("g/kg", &["g_per_kg"]),
+    ("g/dm²", &["g_per_dm2"]),
+    ("°C", &["_c"]),
+    ("mm", &["_mm"]),
+    ("min", &["_min", "minutes", "minutes_low", "minutes_high"]),
+    ("kg", &["_kg"]),
+    ("g", &["_g"]),
+    ("h", &["_h"]),
+];
+
+/// Figures that are the same in every plan: limits of authorities and rules of the house, with where they stand.
+const STANDING: [(&str, &[&str]); 7] = [
+    // USDA: 4.4 °C, 63 and 74 °C; 73.9 °C for both cores; 32 °C of the 2-hour rule.
+    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32"]),
+    // The two hours; one above 32 °C; a day's thawing for every 4–5 lb.
+    ("h", &["2", "1", "24"]),
+    // Three minutes of rest at 62.8 °C.
+    ("min", &["3"]),
+    ("g/kg", &["7.5", "12.5", "40"]),
+    // The outer mouthful.
+    ("mm", &["5"]),
+    ("g", &[]),
+    ("kg", &[]),
+];
+
+/// Every number of a document under the unit its name ends in.
+fn fields(name: &str, value: &Value, found: &mut BTreeMap<&'static str, Vec<f64>>) {
+    match value {
+        Value::Object(all) => all.iter().for_each(|(name, value)| fields(name, value, found)),
+        Value::Array(all) => all.iter().for_each(|value| fields(name, value, found)),
+        Value::Number(n) => {
+            let unit = UNITS.iter().find(|(_, ends)| ends.iter().any(|end| name.ends_with(end) || end.strip_prefix('_') == Some(name)));
+            if let (Some((unit, _)), Some(n)) = (unit, n.as_f64()) {
+                found.entry(unit).or_default().push(n);
+            }
+        }
+        _ => {}
+    }
+}
+
+/// Every text a cook reads in it, with where it stands.
+fn texts(doc: &PlanDoc) -> Vec<(String, String)> {
+    let mut all: Vec<(String, String)> = Vec::new();
+    for step in &doc.steps {
+        all.push((format!("step {}", step.kind), step.title.clone()));
+        all.push((format!("step {}", step.kind), step.detail.clone()));
+        all.extend(step.until.clone().map(|until| (format!("step {} until", step.kind), until)));
+    }
+    all.extend(doc.cautions.iter().map(|c| (format!("caution {}", c.code), c.text.clone())));
+    all
+}
+
+/// Numbers with a unit behind them.
+fn figures(text: &str) -> Vec<(String, &'static str)> {
+    let mut found = Vec::new();
+    let chars: Vec<(usize, char)> = text.char_indices().collect();
+    let mut i = 0;
+    while i < chars.len() {
+        let begins = chars[i].1.is_ascii_digit() && (i == 0 || !chars[i - 1].1.is_ascii_alphanumeric() && chars[i - 1].1 != '.');
+        if !begins {
+            i += 1;
+            continue;
+        }
+        let from = i;
+        while i < chars.len()
+            && (chars[i].1.is_ascii_digit() || chars[i].1 == '.' && chars.get(i + 1).is_some_and(|c| c.1.is_ascii_digit()))
+        {
+            i += 1;
+        }
+        let number = &text[chars[from].0..chars.get(i).map_or(text.len(), |c| c.0)];
+        let behind = text[chars.get(i).map_or(text.len(), |c| c.0)..].trim_start_matches(['\u{a0}', ' ']);
+        let unit = UNITS
+            .iter()
+            .map(|(unit, _)| *unit)
+            .find(|unit| behind.strip_prefix(unit).is_some_and(|rest| !rest.starts_with(|c: char| c.is_alphanumeric() || c == '/')));
+        found.extend(unit.map(|unit| (number.to_owned(), unit)));
+    }
+    found
+}
+
+#[test]
+fn figures_are_read_with_their_units() {
+    let read = figures("Weigh 12.5 g (4.4 °C, 7.5 g/kg) for 24 h; 3 gammons, A4 g, 2 hours, 18 min.");
+    let want = [("12.5", "g"), ("4.4", "°C"), ("7.5", "g/kg"), ("24", "h"), ("18", "min")];
+    assert_eq!(read.iter().map(|(n, u)| (n.as_str(), *u)).collect::<Vec<_>>(), want);
+}
+
+#[test]
+fn what_the_words_say_is_what_the_fields_hold() {
+    let (mut plans, mut compared) = (0, 0);
+    let mut strangers: BTreeMap<String, (usize, String)> = BTreeMap::new();
+    for seed in 0..ASKED {
+        let Ok(plan) = make_plan(&request(seed)) else { continue };
+        let doc = plan_doc(&plan);
+        let mut held = BTreeMap::new();
+        fields("", &serde_json::to_value(&doc).unwrap(), &mut held);
+        // What the cut's row of the table says, and the time since what was done.
+        held.entry("mm").or_default().extend([plan.request.cut.thickness_mm.0, plan.request.cut.thickness_mm.2]);
+        let since = plan.request.done.iter().map(|d| plan.request.now.timestamp().duration_since(d.at).as_secs_f64() / 3600.0);
+        held.entry("h").or_default().extend(since);
+        // Leaving out so much of one thing brings it back to the target; in whole grams, rather more than less.
+        let over = (plan.dose.dose.from_ledger - plan.dose.dose.total).in_g();
+        let leave = |used: f64, brings: f64| (used * over / brings.max(1e-9)).ceil();
+        let left_out = plan.request.ledger.iter().map(|entry| leave(entry.used.in_g(), entry.salt_brought().in_g()));
+        let of_mix = doc.dose.mix.as_ref().map(|mix| leave(mix.g, mix.salt_g));
+        held.entry("g").or_default().extend(left_out.chain(of_mix));
+        plans += 1;
+        // What the cook typed is quoted as it was typed.
+        let typed: BTreeSet<&str> = doc.dose.ledger.iter().map(|l| l.what.as_str()).collect();
+        for (place, mut text) in texts(&doc) {
+            for quoted in &typed {
+                text = text.replace(quoted, "…");
+            }
+            for (number, unit) in figures(&text) {
+                compared += 1;
+                let places = number.split_once('.').map_or(0, |(_, after)| after.len());
+                // A depth is cut off, never rounded towards the lean.
+                let cut_off = |n: f64| format!("{:.1}", (n * 10.0).floor() / 10.0);
+                let deep = unit == "mm" && held.get(unit).is_some_and(|all| all.iter().any(|n| cut_off(*n) == number));
+                let held = deep || held.get(unit).is_some_and(|all| all.iter().any(|n| format!("{n:.places$}") == number));
+                let standing = STANDING.iter().any(|(of, all)| *of == unit && all.contains(&number.as_str()));
+                if !held && !standing {
+                    let entry = strangers.entry(format!("{place}: {unit}")).or_insert((0, format!("{seed}: {number} {unit} in “{text}”")));
+                    entry.0 += 1;
+                }
+            }
+        }
+    }
+    assert!(plans >= WANTED && compared > 10 * plans, "{plans} plans, {compared} figures");
+    assert!(strangers.is_empty(), "{strangers:#?}");
+}
