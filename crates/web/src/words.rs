@@ -1,17 +1,18 @@
 //! Wall times and amounts in a cook's words.
 
-use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 
-/// `Fri 15:30`, or `15:30` on the same day.
+/// `Fri 15:30`, or `15:30` on the same day; further off than a weekday can tell, with its date.
 pub fn wall(at: Timestamp, now: &ZonedDateTime) -> String {
-    let at = at.to_zoned_datetime(now.time_zone().clone());
-    if at.date() == now.date() { at.strftime("%H:%M").to_string() } else { at.strftime("%a %H:%M").to_string() }
+    let there = at.to_zoned_datetime(now.time_zone().clone());
+    if there.date() == now.date() { there.strftime("%H:%M").to_string() } else { day_wall(at, now) }
 }
 
-/// `Fri 15:30`, always with its day.
-pub fn day_wall(at: Timestamp, zone: &TimeZone) -> String {
-    at.to_zoned_datetime(zone.clone()).strftime("%a %H:%M").to_string()
+/// `Fri 15:30`, always with its day; `Wed 9 Dec 11:15` where the weekday alone would be another week's.
+pub fn day_wall(at: Timestamp, now: &ZonedDateTime) -> String {
+    let at = at.to_zoned_datetime(now.time_zone().clone());
+    let days = now.date().until(at.date()).map_or(0, |span| span.get_days().abs());
+    at.strftime(if days >= 6 { "%a %-d %b %H:%M" } else { "%a %H:%M" }).to_string()
 }
 
 /// An instant written by the contract.

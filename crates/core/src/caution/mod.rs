@@ -97,8 +97,8 @@ pub fn cautions(facts: &Facts) -> Vec<Caution> {
 /// A warm refrigerator, for as long as it is.
 pub fn warm_refrigerator(fridge: Temperature) -> Option<Caution> {
     let text = format!(
-        "{:.1} °C is too warm for raw meat: 4.4 °C (40 °F) at most. What has been above that for more than 2 h is discarded.",
-        fridge.in_c()
+        "{} °C is too warm for raw meat: 4.4 °C (40 °F) at most. What has been above that for more than 2 h is discarded.",
+        (fridge.in_c() * 10.0).round() / 10.0
     );
     too_warm(fridge).then(|| Caution::new("fridge-too-warm", Severity::Red, text, "USDA FSIS; FDA", Some(StepKind::Chill)))
 }

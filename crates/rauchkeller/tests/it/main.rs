@@ -13,3 +13,4 @@ mod print;
 mod rest;
 mod salt;
 mod support;
+mod warm;

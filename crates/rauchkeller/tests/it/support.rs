@@ -135,7 +135,10 @@ pub async fn signed_up(server: &Server) -> reqwest::Client {
     })
     .await;
     // The refrigerator's tables come last.
-    eventually("the schema is whole", || async { (client.get(server.url("/refrigerator")).send().await.ok()?.status() == 200).then_some(()) }).await;
+    eventually("the schema is whole", || async {
+        (client.get(server.url("/refrigerator")).send().await.ok()?.status() == 200).then_some(())
+    })
+    .await;
     client
 }
 

@@ -2,7 +2,7 @@
 
 use super::{belly, fresh, household, now};
 use jiff::SignedDuration;
-use rauchkeller_store::{Added, NewWeighIn, Noting, PieceId, Refrigerator, RefrigeratorSaved, StoreError, TrayId, WeighInId};
+use rauchkeller_store::{Added, NewWeighIn, Noting, PieceId, Refrigerator, RefrigeratorSaved, StoreError, TrayId, WarmNote, WeighInId};
 use uuid::Uuid;
 
 fn weighing(gross_g: f64, min: i64) -> NewWeighIn {
@@ -108,4 +108,36 @@ async fn a_weighing_remembers_what_its_tray_weighed_then() {
     kitchen.set_tray_deleted(tray, Some(now())).await.unwrap();
     let noted = kitchen.piece(piece).await.unwrap().rest.weigh_ins[0].noted.clone();
     assert_eq!((noted.tray, noted.tare_g), (Some(TrayId(tray.0)), 640.0));
+}
+
+#[tokio::test]
+async fn a_warm_refrigerator_is_noted_until_it_is_cold_again() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let (kitchen, theirs) = (store.kitchen(home), store.kitchen(household(&store, "b@example.org").await));
+    let piece = kitchen.keep(belly("one"), now()).await.unwrap().id();
+    let hour = |h: i64| now() + SignedDuration::from_hours(h);
+    kitchen.set_refrigerator(0, 14.0, None, true, hour(1)).await.unwrap();
+    let stands = kitchen.warm_spells().await.unwrap();
+    assert_eq!((stands.len(), stands[0].from, stands[0].to, stands[0].air_c), (1, None, None, Some(14.0)));
+    // Read once more it is the same while; since when is said of it; another kitchen reaches neither.
+    kitchen.set_refrigerator(1, 9.0, None, true, hour(2)).await.unwrap();
+    kitchen.warm_since(stands[0].id, hour(0)).await.unwrap();
+    assert!(matches!(theirs.warm_since(stands[0].id, hour(0)).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.set_warm_deleted(stands[0].id, Some(hour(2))).await, Err(StoreError::NotFound)));
+    kitchen.set_refrigerator(2, 4.0, None, false, hour(3)).await.unwrap();
+    let closed = kitchen.warm_spells().await.unwrap();
+    assert_eq!((closed.len(), closed[0].from, closed[0].to, closed[0].air_c), (1, Some(hour(0)), Some(hour(3)), Some(9.0)));
+    // One piece stood out for an hour: noted once, however often it is sent, and only with that piece.
+    let note = WarmNote { piece: Some(piece), from: Some(hour(4)), to: Some(hour(5)), air_c: None, ..closed[0] };
+    let Noting::New(id) = kitchen.note_warm("a key", note, hour(5)).await.unwrap() else { panic!("noted") };
+    assert_eq!(kitchen.note_warm("a key", note, hour(5)).await.unwrap(), Noting::Before(id));
+    assert!(matches!(theirs.note_warm("their key", note, hour(5)).await, Err(StoreError::NotFound)));
+    let other = kitchen.keep(belly("two"), now()).await.unwrap().id();
+    assert_eq!(kitchen.piece(piece).await.unwrap().rest.warm.len(), 2);
+    assert_eq!(kitchen.piece(other).await.unwrap().rest.warm.len(), 1);
+    kitchen.set_warm_deleted(id, Some(hour(6))).await.unwrap();
+    assert_eq!(kitchen.piece(piece).await.unwrap().rest.warm.len(), 1);
+    kitchen.set_warm_deleted(id, None).await.unwrap();
+    assert_eq!(kitchen.piece(piece).await.unwrap().rest.warm.len(), 2);
 }

@@ -2,7 +2,7 @@
 
 use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice, draw_tray};
 use crate::words::{day_wall, grams, instant, other_system, sentence, span, trim, wall};
-use jiff::ZonedDateTime;
+use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_contract::{CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, MixDoc, PlanDoc, WayOutDoc, WhyDoc};
 use rauchkeller_core::skin::drying::Lies;
 use rauchkeller_core::units::{both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
@@ -216,8 +216,8 @@ impl Numbers {
             planned: trim(fridge.planned_h, 1),
             slider: trim(fridge.planned_h, 2),
             slider_max: trim(span_h, 2),
-            into_cold: day_wall(instant(&fridge.from), now.time_zone()),
-            out_of_cold: day_wall(instant(&fridge.to), now.time_zone()),
+            into_cold: day_wall(instant(&fridge.from), now),
+            out_of_cold: day_wall(instant(&fridge.to), now),
             skin_state: fridge
                 .skin_dryness
                 .map_or_else(String::new, |d| format!("skin {d:.2} dry, feels {}", fridge.skin_touch.as_deref().unwrap_or_default())),
@@ -327,8 +327,7 @@ fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
 
 /// The day in a handful of knots: the work before, the cold, the heat, the table.
 fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
-    let zone = now.time_zone();
-    let mut knots = Vec::new();
+    let mut knots: Vec<(Timestamp, Knot)> = Vec::new();
     let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
     let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
         before
@@ -340,16 +339,12 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
             before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
         let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
         let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
-        knots.push(Knot {
-            when: day_wall(instant(&first.starts_at), zone),
-            what,
-            detail: format!("{} of hands", span(long)),
-            place: "bench",
-        });
+        let at = instant(&first.starts_at);
+        knots.push((at, Knot { when: day_wall(at, now), what, detail: format!("{} of hands", span(long)), place: "bench" }));
     }
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {
-            "thaw" => ("thaw, in the cold".to_owned(), step.detail.clone(), "refrigerator"),
+            "thaw" => ("thaw, in the cold".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
             "chill" => (
                 if step.hands_on_min > 0.0 { "into the cold" } else { "in the cold" }.to_owned(),
                 format!("{}, {} h", lies(&plan.fridge.lies), trim(plan.fridge.planned_h, 1)),
@@ -367,13 +362,15 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
             }
             "rest" => (
                 if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
-                format!("core climbs {:.0} K", plan.fire.carry_over_k),
+                format!("core climbs {:.0}–{:.0} K", plan.fire.carry_over_band_k.0, plan.fire.carry_over_band_k.1),
                 "table",
             ),
             "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
             _ => continue,
         };
-        knots.push(Knot { when: day_wall(instant(&step.starts_at), zone), what, detail, place });
+        let at = instant(&step.starts_at);
+        knots.push((at, Knot { when: day_wall(at, now), what, detail, place }));
     }
-    knots
+    knots.sort_by_key(|(at, _)| *at);
+    knots.into_iter().map(|(_, knot)| knot).collect()
 }

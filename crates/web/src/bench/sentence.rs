@@ -52,7 +52,7 @@ pub fn words(
     let depth = cover.and_then(|c| c.depth_mm).map(|d| mm(d).metric).unwrap_or_default();
     let left = cover.map(|c| format!("{} g/dm²", trim(c.left_g / c.area_dm2.max(1e-9), 1))).unwrap_or_default();
     let (thick, dose) = portion_guesses(plan, thick);
-    let serve = plan.map(|p| day_wall(instant(&p.serve_at), now.time_zone())).unwrap_or_default();
+    let serve = plan.map(|p| day_wall(instant(&p.serve_at), now)).unwrap_or_default();
     let entry = |name, label, typed: &str, guess: String, other: String| Word {
         name,
         label,

@@ -84,7 +84,10 @@ fn blocks(opened: &Opened) -> Vec<Block<'_>> {
                 *end = row.planned_end;
             }
             _ => {
-                found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, row.planned_end));
+                // Hands are free again as soon as it lies in the cold.
+                let cold = matches!(row.kind.as_str(), "thaw" | "chill");
+                let end = if cold { row.planned_start + hands } else { row.planned_end };
+                found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, end));
             }
         }
     }
@@ -217,13 +220,13 @@ impl CellarView {
             to: (at + SignedDuration::from_hours(31)).min(board.to),
             ..board.clone()
         };
+        let stop = pieces.iter().filter_map(|opened| Stop::of(opened, now)).find(|stop| stop.standing && stop.is_red());
         Self {
             empty,
             headline,
             sub,
             board_wide: draw_board(&board, Width::Wide),
             board_narrow: draw_board(&near, Width::Narrow),
-            stop: pieces.iter().filter_map(|opened| Stop::of(opened, now)).find(|stop| stop.standing && stop.is_red()),
             hands_href: work.first().map(|b| format!("/pieces/{}/hands", b.opened.piece.id)).unwrap_or_default(),
             by_hand: work
                 .iter()
@@ -236,7 +239,8 @@ impl CellarView {
                 })
                 .chain(pieces.iter().filter_map(|opened| to_weigh(opened, now)))
                 .collect(),
-            watch: unread.iter().map(unread_line).chain(watch(pieces, &clashes, now)).collect(),
+            watch: unread.iter().map(unread_line).chain(watch(pieces, &clashes, stop.as_ref(), now)).collect(),
+            stop,
         }
     }
 }
@@ -278,17 +282,18 @@ fn unread_line(unread: &Unread) -> WatchLine {
     WatchLine { text: unread.line(), severity: "red".into(), href: format!("/pieces/{}", unread.id) }
 }
 
-fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], now: &ZonedDateTime) -> Vec<WatchLine> {
+fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Option<&Stop>, now: &ZonedDateTime) -> Vec<WatchLine> {
     let mut lines: Vec<WatchLine> = clashes
         .iter()
         .map(|(from, _, words)| WatchLine {
-            text: format!("{words}, from {}", day_wall(*from, now.time_zone())),
+            text: format!("{words}, from {}", day_wall(*from, now)),
             severity: "red".into(),
             href: String::new(),
         })
         .collect();
     let stopped = |opened: &Opened| {
-        let stop = Stop::of(opened, now)?;
+        // What stands above everything already is not said once more of every piece.
+        let stop = Stop::of(opened, now).filter(|stop| said.is_none_or(|said| said.text != stop.text))?;
         let text = format!("{}: {}", opened.piece.name, stop.text);
         Some(WatchLine { text, severity: stop.severity.into(), href: format!("/pieces/{}", opened.piece.id) })
     };

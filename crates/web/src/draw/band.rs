@@ -1,7 +1,7 @@
 //! The hours band: two schools of hours on one line with the nights, the storage limit, and the hour chosen.
 
 use super::{Width, n, text};
-use crate::words::{day_wall, instant};
+use crate::words::instant;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 use rauchkeller_contract::FridgeDoc;
@@ -123,7 +123,12 @@ pub fn draw_band(band: &Band, width: Width) -> String {
     }
     limits(&mut svg, band, wide, &x, bottom);
     if width == Width::Wide && band.now_h.is_none() {
-        let _ = write!(svg, r#"<text class="label" x="0" y="{}">salted {}</text>"#, n(bottom + 15.0), day_wall(band.from, &band.zone));
+        let _ = write!(
+            svg,
+            r#"<text class="label" x="0" y="{}">salted {}</text>"#,
+            n(bottom + 15.0),
+            band.from.to_zoned_datetime(band.zone.clone()).strftime("%a %H:%M")
+        );
     }
     svg.push_str("</svg>");
     svg

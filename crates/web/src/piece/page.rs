@@ -98,7 +98,6 @@ fn knowing(opened: &Opened) -> Vec<String> {
 
 impl PieceView {
     fn of(opened: &Opened, now: &ZonedDateTime) -> Self {
-        let zone = now.time_zone();
         let next = opened.next_step();
         let standing = Standing::of(opened, now);
         let plan = &opened.plan;
@@ -112,7 +111,7 @@ impl PieceView {
                 let due = now.timestamp().duration_since(row.planned_start);
                 StepLine {
                     id: row.id.to_string(),
-                    when: day_wall(row.planned_start, zone),
+                    when: day_wall(row.planned_start, now),
                     title: step.title.clone(),
                     figure: step
                         .figure
@@ -145,7 +144,7 @@ impl PieceView {
         Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
-            sub: format!("on the table {}", day_wall(instant(&plan.serve_at), zone)),
+            sub: format!("on the table {}", day_wall(instant(&plan.serve_at), now)),
             headline,
             standing: sentence(&standing.words),
             slice_wide: draw_slice(&standing.slice, Width::Wide),

@@ -27,7 +27,7 @@ impl Stop {
             return None;
         }
         let out = left_cold(opened).unwrap_or(Timestamp::MAX);
-        let into = opened.piece.steps.iter().filter_map(|s| s.done_at).chain([opened.piece.created_at]).min()?;
+        let into = opened.piece.steps.iter().filter_map(|s| s.done_at).chain([opened.piece.created_at]).chain(bought(opened, now)).min()?;
         let read = |note: &rauchkeller_store::WarmNote| WarmSpell { from: note.from, to: note.to, air: note.air_c.map(celsius) };
         let mut spells: Vec<WarmSpell> = opened.piece.rest.warm.iter().map(read).collect();
         // Planned with warm air, and nobody has read the refrigerator since.
@@ -45,6 +45,15 @@ impl Stop {
     pub fn is_red(&self) -> bool {
         self.severity == "red"
     }
+}
+
+/// Noon of the day on which it was bought: it lay in the refrigerator before anybody planned it.
+fn bought(opened: &Opened, now: &ZonedDateTime) -> Option<Timestamp> {
+    let request: serde_json::Value = serde_json::from_str(&opened.piece.request).ok()?;
+    let day: jiff::civil::Date = request["piece"]["bought_on"].as_str()?.parse().ok()?;
+    let frozen = request["piece"]["frozen"].as_bool().unwrap_or(false);
+    let noon = day.at(12, 0, 0, 0).to_zoned_datetime(now.time_zone().clone()).ok()?;
+    (!frozen).then(|| noon.timestamp())
 }
 
 #[cfg(test)]

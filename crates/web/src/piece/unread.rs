@@ -60,7 +60,7 @@ struct UnreadPage {
 
 /// Its page.
 pub fn unread_page(cook: &SignedIn, now: &ZonedDateTime, piece: &Unread, said: Option<String>) -> Result<Response, WebError> {
-    let meal = day_wall(piece.serve_at, now.time_zone());
+    let meal = day_wall(piece.serve_at, now);
     render(&UnreadPage { rail: Rail::at("cellar", cook), piece: piece.clone(), meal, said })
 }
 

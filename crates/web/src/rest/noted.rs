@@ -46,20 +46,14 @@ impl RestView {
             };
             notes.push((
                 n.at,
-                NoteLine {
-                    kind: "weighed",
-                    id: w.id.to_string(),
-                    when: day_wall(n.at, now.time_zone()),
-                    figure: format!("{} g", g(n.gross_g)),
-                    says,
-                },
+                NoteLine { kind: "weighed", id: w.id.to_string(), when: day_wall(n.at, now), figure: format!("{} g", g(n.gross_g)), says },
             ));
             if let Some((kind, off)) = n.doubt.as_ref().filter(|_| w.is_open())
                 && let Some(kind) = DoubtKind::find(kind)
             {
                 self.questions.push(Question {
                     id: w.id.to_string(),
-                    when: format!("{}, {} g", day_wall(n.at, now.time_zone()), g(n.gross_g)),
+                    when: format!("{}, {} g", day_wall(n.at, now), g(n.gross_g)),
                     asks: question(kind, *off, n.tare_g),
                     answers: kind.answers().iter().map(|a| (a.id(), answer(*a))).collect(),
                 });
@@ -74,10 +68,7 @@ impl RestView {
                 Some(_) => "by touch, as expected".to_owned(),
                 None => "by touch".to_owned(),
             };
-            notes.push((
-                t.at,
-                NoteLine { kind: "felt", id: t.id.to_string(), when: day_wall(t.at, now.time_zone()), figure: t.feel.clone(), says },
-            ));
+            notes.push((t.at, NoteLine { kind: "felt", id: t.id.to_string(), when: day_wall(t.at, now), figure: t.feel.clone(), says }));
         }
         for c in &rest.changes {
             let purity = opened.plan.request.salt_purity;
@@ -92,7 +83,7 @@ impl RestView {
                 NoteLine {
                     kind: "salt",
                     id: c.id.to_string(),
-                    when: day_wall(c.at, now.time_zone()),
+                    when: day_wall(c.at, now),
                     figure: format!("{} g", g(c.by_g.abs() / purity)),
                     says: says.into(),
                 },

@@ -202,7 +202,7 @@ impl RestView {
         if let (true, Some(planned)) = (opened.fridge.fit_h.is_some(), when(dry.planned)) {
             parts.push(format!("as planned it was {}", about(planned, now)));
         }
-        parts.push(format!("out of the cold {}", day_wall(cold.out, now.time_zone())));
+        parts.push(format!("out of the cold {}", day_wall(cold.out, now)));
         self.figure_line = sentence(&parts.join("; "));
     }
 
@@ -230,7 +230,7 @@ impl RestView {
         self.hour = trim(shown.in_h(), 2);
         self.slider_max = format!("{:.0}", until.in_h().floor());
         let at = cold.moment(shown);
-        let (hours_said, wall_said) = (trim(shown.in_h(), 1), day_wall(at, now.time_zone()));
+        let (hours_said, wall_said) = (trim(shown.in_h(), 1), day_wall(at, now));
         self.shown = if self.dragged { format!("after {hours_said} h, {wall_said}") } else { format!("now, after {hours_said} h") };
         let set = |school: &mut crate::draw::School, marks: [Option<Time>; 3]| school.marks = marks.map(|m| m.map(TimeIn::in_h));
         let mut schools = band.schools.iter_mut();
@@ -253,10 +253,9 @@ impl RestView {
             .iter()
             .map(|goal| GoalLine {
                 words: goal.goal.words(),
-                when: goal.at.map_or_else(
-                    || "not within a week".into(),
-                    |h| format!("{} h, {}", trim(h.in_h(), 0), day_wall(cold.moment(h), now.time_zone())),
-                ),
+                when: goal
+                    .at
+                    .map_or_else(|| "not within a week".into(), |h| format!("{} h, {}", trim(h.in_h(), 0), day_wall(cold.moment(h), now))),
             })
             .collect();
         if let Some(wet) = seen.model.wet {

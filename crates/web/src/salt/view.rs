@@ -80,7 +80,7 @@ impl SaltView {
         Ok(Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
-            sub: format!("on the table {}", day_wall(instant(&plan.serve_at), now.time_zone())),
+            sub: format!("on the table {}", day_wall(instant(&plan.serve_at), &now)),
             salt: plan.request.salt_name.clone(),
             spoons: if plan.dose.on_scale_g() >= 0.05 { spoons_line(&plan.dose) } else { String::new() },
             weigh: WeighView::of(opened, live.as_ref()),
