@@ -116,7 +116,7 @@ fn what_the_words_say_is_what_the_fields_hold() {
         let over = (plan.dose.dose.from_ledger - plan.dose.dose.total).in_g();
         let leave = |used: f64, brings: f64| (used * over / brings.max(1e-9)).ceil();
         let left_out = plan.request.ledger.iter().map(|entry| leave(entry.used.in_g(), entry.salt_brought().in_g()));
-        let of_mix = doc.dose.mix.as_ref().map(|mix| leave(mix.g, mix.salt_g));
+        let of_mix = plan.dose.mix.as_ref().map(|mix| leave(1.0, mix.share));
         held.entry("g").or_default().extend(left_out.chain(of_mix));
         plans += 1;
         // What the cook typed is quoted as it was typed.
