@@ -9,6 +9,7 @@ mod dice;
 mod knife;
 mod properties;
 mod rest;
+mod safety;
 mod salting;
 mod words;
 

@@ -1,0 +1,294 @@
+//! Numbers and warnings that once contradicted each other, each pinned by hand, by a published figure or by the rule itself.
+
+use rauchkeller_contract::{PlanDoc, plan_from};
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn now() -> jiff::ZonedDateTime {
+    "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
+}
+
+fn plan(request: &Value) -> PlanDoc {
+    plan_from(request, &now()).unwrap_or_else(|p| panic!("{p:?}"))
+}
+
+fn has(plan: &PlanDoc, code: &str) -> bool {
+    plan.cautions.iter().any(|c| c.code == code)
+}
+
+fn step<'a>(plan: &'a PlanDoc, kind: &str) -> &'a rauchkeller_contract::StepDoc {
+    plan.steps.iter().find(|s| s.kind == kind).unwrap_or_else(|| panic!("no {kind}"))
+}
+
+fn instant(text: &str) -> jiff::Timestamp {
+    text.parse::<jiff::ZonedDateTime>().unwrap().timestamp()
+}
+
+#[test]
+fn frozen_poultry_keeps_from_the_end_of_its_thawing() {
+    let request = json!({"piece": {"cut": "turkey-whole", "weight_g": 5443, "frozen": true, "bought_on": "2026-12-10"},
+        "serve_at": "2026-12-24T18:00[Europe/Vienna]"});
+    let plan = plan(&request);
+    // USDA FSIS: 24 h for every 4–5 lb: 12 lb take two and a half to three days, and one to two days are left then.
+    let thaw = step(&plan, "thaw");
+    let hours = instant(&thaw.ends_at).duration_since(instant(&thaw.starts_at)).as_secs_f64() / 3600.0;
+    assert!((12.0 / 5.0 * 24.0..=12.0 / 4.0 * 24.0).contains(&hours), "{hours}");
+    let red = instant(plan.fridge.keeps_red.as_ref().unwrap());
+    let days = red.duration_since(instant(&thaw.ends_at)).as_secs_f64() / 86_400.0;
+    assert!((2.0..=3.0).contains(&days), "{days} days after thawing, the second day's end");
+    assert!(!has(&plan, "storage-limit") && !has(&plan, "bought-when"));
+    // It is moved by hands, and hands are awake.
+    let moved: jiff::ZonedDateTime = thaw.starts_at.parse().unwrap();
+    assert!((7..22).contains(&moved.hour()) && thaw.hands_on_min > 0.0, "{moved}");
+}
+
+#[test]
+fn the_fierce_end_is_no_longer_than_a_thin_piece_bears() {
+    // Leg pieces of 1.2 kg: the fierce end alone would take the core past its finish.
+    let leg = |mm: f64| json!({"piece": {"cut": "pork-leg", "weight_g": 1200, "salt_thickness_mm": mm}});
+    for mm in [45.0, 60.0, 90.0] {
+        let plan = plan(&leg(mm));
+        let target = &plan.fire.targets[0];
+        assert!(plan.fire.stage_end_c > 20.0, "at {mm} mm the low stage ends at {} °C", plan.fire.stage_end_c);
+        let misses = target.pull_c + plan.fire.carry_over_k - target.finish_c;
+        assert!(misses.abs() < 0.5 || has(&plan, "overshoot"), "{mm} mm ends {misses} K off and says nothing");
+    }
+}
+
+#[test]
+fn holes_into_the_lean_make_it_non_intact() {
+    let duck = |depth: f64| {
+        json!({"piece": {"cut": "duck-breast", "weight_g": 380, "skin_mm": 2.0, "fat_mm": 6.0, "fat_min_mm": 5.0},
+            "skin": {"work": "pierce", "depth_mm": depth}})
+    };
+    let (deep, shallow) = (plan(&duck(15.0)), plan(&duck(5.0)));
+    assert!(has(&deep, "non-intact") && !has(&shallow, "non-intact"));
+    // USDA: poultry 165 °F (73.9 °C), and pink preferences do not apply.
+    assert!(deep.fire.targets[0].finish_c >= 73.8, "{}", deep.fire.targets[0].finish_c);
+    assert!(step(&deep, "pierce").detail.contains("into the lean"), "{}", step(&deep, "pierce").detail);
+}
+
+#[rstest]
+#[case("pork-loin-rack", 2200.0)]
+#[case("lamb-leg", 2400.0)]
+#[case("pork-leg", 4500.0)]
+fn carry_over_is_what_the_trade_sees_and_its_low_end_is_enough(#[case] cut: &str, #[case] g: f64) {
+    let plan = plan(&json!({"piece": {"cut": cut, "weight_g": g}}));
+    let fire = &plan.fire;
+    // Common practice: roasts, racks and joints climb 3 to 7 K.
+    assert!(fire.carry_over_k <= 7.0 && fire.carry_over_band_k.0 <= fire.carry_over_k + 1e-6, "{cut}: {}", fire.carry_over_k);
+    for target in fire.targets.iter().filter(|t| !t.below_authority) {
+        assert!(target.pull_c + fire.carry_over_band_k.0 >= target.authority_c - 0.1, "{cut}: pulled at {}", target.pull_c);
+    }
+}
+
+#[test]
+fn one_pull_temperature() {
+    for (cut, grams) in [("pork-belly", 2400), ("beef-rib-steak", 450), ("turkey-whole", 5000), ("lamb-leg", 2400), ("duck-breast", 400)] {
+        let plan = plan(&json!({"piece": {"cut": cut, "weight_g": grams}}));
+        let said = format!("{:.0} °C", plan.fire.targets[0].pull_c);
+        let words: String = plan.steps.iter().map(|s| format!("{} {} ", s.detail, s.until.clone().unwrap_or_default())).collect();
+        let mentions = words.contains(&said) || words.contains("hollow");
+        assert!(mentions, "{cut}: pull {said} stands in no step: {words}");
+    }
+}
+
+#[test]
+fn two_thicknesses_do_not_disagree_with_measures_nobody_took() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45, "thin_mm": 30}});
+    assert!(!has(&plan(&request), "measures-disagree"));
+}
+
+#[rstest]
+#[case("covered", "overed")]
+#[case("boxed", "box")]
+#[case("hung", "ung")]
+#[case("weighted", "eight")]
+fn how_it_lies_reaches_its_step(#[case] lies: &str, #[case] word: &str) {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "lies": lies});
+    let plan = plan(&request);
+    let chill = step(&plan, "chill");
+    let said = format!("{} {}", chill.title, chill.detail);
+    assert!(said.contains(word) && !said.contains("Uncovered on a rack"), "{said}");
+}
+
+#[test]
+fn what_goes_on_besides_stands_in_the_salting_step() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "2 tbsp soy sauce"}],
+        "salt": {"cover": {"kind": "draw"}}});
+    let salting = step(&plan(&request), "salt").detail.clone();
+    // 2 × 16 g of sauce, 13.96 % salt, 60 % of it stays: 2.7 g.
+    assert!(salting.contains("32 g soy sauce") && salting.contains("2.7 g"), "{salting}");
+    assert!(salting.contains("short draw") && salting.contains("after the cold"), "{salting}");
+}
+
+#[test]
+fn a_cap_without_skin_is_not_told_of_its_skin() {
+    let plan = plan(&json!({"piece": {"cut": "beef-rump-cap", "weight_g": 1400}}));
+    let words: String = plan.steps.iter().map(|s| s.detail.clone() + &s.title).collect();
+    assert!(!words.to_lowercase().contains("skin"), "{words}");
+}
+
+#[test]
+fn skin_that_must_crackle_gets_the_hours_it_needs() {
+    // Handbook section 6: 2.5 mm of skin are 0.95 dry after about 32.5 h; the house's usual 24 h give 0.73.
+    let plan = plan(&json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "skin_mm": 2.5}}));
+    assert!(plan.fridge.skin_dryness.unwrap() >= 0.94 && (plan.fridge.planned_h - 32.5).abs() < 4.0, "{}", plan.fridge.planned_h);
+    // Where the meal leaves fewer hours it is said at the number.
+    let short = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "skin_mm": 2.5}, "serve_at": "2026-12-11T14:00[Europe/Vienna]"});
+    let short = plan_from(&short, &now()).unwrap();
+    let said = short.cautions.iter().find(|c| c.code == "skin-damp" || c.code == "skin-wet").expect("said");
+    assert!(said.text.contains("would do it"), "{}", said.text);
+}
+
+#[test]
+fn joints_take_the_time_of_their_three_dimensions() {
+    // Published charts: a leg at 325 °F (163 °C) 22 to 26 min/lb; 4.5 kg are 9.92 lb: 218 to 258 min.
+    let leg = plan(&json!({"piece": {"cut": "pork-leg", "weight_g": 4500, "salt_thickness_mm": 150}})).fire;
+    assert!((200.0..=280.0).contains(&leg.minutes), "leg {}", leg.minutes);
+    // A 3-D solution of an open butt of 3.25 kg: about 360 min to its finish.
+    let butt = plan(&json!({"piece": {"cut": "pork-butt", "weight_g": 3250}})).fire;
+    assert!((butt.minutes - 360.0).abs() < 70.0, "butt {}", butt.minutes);
+    // Twice the weight takes longer; before it counted for nothing.
+    let light = plan(&json!({"piece": {"cut": "pork-leg", "weight_g": 3000, "salt_thickness_mm": 130}})).fire;
+    let heavy = plan(&json!({"piece": {"cut": "pork-leg", "weight_g": 6500, "salt_thickness_mm": 130}})).fire;
+    assert!(heavy.minutes > light.minutes * 1.05, "{} and {}", light.minutes, heavy.minutes);
+}
+
+#[test]
+fn the_thinnest_fat_is_never_more_than_the_fat() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "fat_mm": 8, "fat_min_mm": 30}});
+    let problems = plan_from(&request, &now()).unwrap_err().problems;
+    assert!(problems.iter().any(|p| p.field == "piece.fat_min_mm" && p.typed.contains("30")), "{problems:?}");
+}
+
+#[test]
+fn a_dish_goes_by_its_thickest_piece() {
+    let dish = |portions: Value| plan(&json!({"piece": {"cut": "beef-rib-steak", "weight_g": 800, "portions": portions}}));
+    let uneven = dish(json!([{"weight_g": 400, "salt_thickness_mm": 20}, {"weight_g": 400, "salt_thickness_mm": 50}]));
+    let thick = dish(json!([{"weight_g": 400, "salt_thickness_mm": 50}, {"weight_g": 400, "salt_thickness_mm": 50}]));
+    assert!((uneven.fire.minutes - thick.fire.minutes).abs() < 1e-6 && (uneven.fridge.ideal_h - thick.fridge.ideal_h).abs() < 1e-6);
+    // The house table at 50 mm by straight line (handbook section 4): 26 h.
+    assert!((uneven.fridge.ideal_h - 26.0).abs() < 0.6, "{}", uneven.fridge.ideal_h);
+}
+
+#[test]
+fn salted_and_never_put_into_the_cold_is_asked_about() {
+    let done = |chill: bool| {
+        let mut done = vec![json!({"kind": "salt", "at": "2026-12-10T04:00[Europe/Vienna]", "g": 18})];
+        done.extend(chill.then(|| json!({"kind": "chill", "at": "2026-12-10T04:10[Europe/Vienna]"})));
+        plan(&json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "done": done, "serve_at": "2026-12-12T19:00[Europe/Vienna]"}))
+    };
+    let (out, cold) = (done(false), done(true));
+    let asked = out.cautions.iter().find(|c| c.code == "where-lay").unwrap();
+    assert!(asked.severity == "red" && asked.text.contains("5.0 h ago") && has(&out, "two-hours"), "{}", asked.text);
+    assert!(!has(&cold, "where-lay") && !has(&cold, "two-hours"));
+}
+
+#[test]
+fn injected_meat_is_salted_through_and_its_grams_are_of_what_is_eaten() {
+    let request = json!({"piece": {"cut": "turkey-whole", "weight_g": 5000, "solution": {"sodium_mg_per_100g": 240}}});
+    let plan = plan(&request);
+    // By hand: (240 − 70) mg × 2.5421 ÷ 100 g is 4.32 g/kg throughout what is eaten, before any salt goes on.
+    assert!(plan.fridge.middle_g_per_kg > 4.2 && plan.dose.to_weigh_g > 9.0, "{} {}", plan.fridge.middle_g_per_kg, plan.dose.to_weigh_g);
+}
+
+#[test]
+fn salt_all_on_the_cut_side_is_not_passed_over() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"faces": ["cut"]}});
+    let plan = plan(&request);
+    assert!(plan.fridge.rim_g_per_kg > 20.0, "{}", plan.fridge.rim_g_per_kg);
+}
+
+#[test]
+fn a_crown_has_no_legs() {
+    let plan = plan(&json!({"piece": {"cut": "turkey-crown", "weight_g": 3000}}));
+    assert!(plan.dose.by_face.iter().all(|f| f.face != "legs") && plan.fire.targets.iter().all(|t| t.at != "thigh"));
+    let words: String = plan.steps.iter().map(|s| s.detail.clone() + s.until.as_deref().unwrap_or_default()).collect();
+    assert!(!words.contains("thigh") && !has(&plan, "two-cores"), "{words}");
+    let whole = plan_from(&json!({"piece": {"cut": "turkey-whole", "weight_g": 5000}}), &now()).unwrap();
+    let words: String = whole.steps.iter().map(|s| s.detail.clone() + s.until.as_deref().unwrap_or_default()).collect();
+    assert!(words.contains("thigh"), "the thigh stands in a step: {words}");
+}
+
+#[test]
+fn three_minutes_of_rest_are_red_meats() {
+    let text = |cut: &str, g: f64| {
+        let plan = plan_from(&json!({"piece": {"cut": cut, "weight_g": g}}), &now()).unwrap();
+        plan.cautions.into_iter().find(|c| c.code == "below-authority").map(|c| c.text)
+    };
+    assert!(text("beef-rib-steak", 450.0).unwrap().contains("3 min of rest"));
+    assert!(!text("duck-breast", 380.0).unwrap().contains("3 min"));
+}
+
+#[test]
+fn a_refrigerator_just_above_the_limit_is_said() {
+    let at = |c: f64| has(&plan(&json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"fridge_c": c}})), "fridge-too-warm");
+    assert!(at(4.41) && at(4.49) && at(14.0) && !at(4.4) && !at(40.0 / 9.0), "4.4 °C is the rule, 40 °F its own");
+}
+
+#[rstest]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45}, "goal": {"depth_mm": 80}}), "goal.depth_mm")]
+#[case(json!({"piece": {"cut": "beef-rib-steak", "weight_g": 2700}}), "piece.weight_g")]
+#[case(json!({"piece": {"cut": "turkey-whole", "weight_g": 30000}}), "piece.weight_g")]
+#[case(json!({"piece": {"cut": "pork-butt", "weight_g": 600, "salt_thickness_mm": 250}}), "piece.salt_thickness_mm")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "servings": 1.5}), "servings")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "servings": -1}), "servings")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"quiet": ["22:30", "22:30"]}}), "kitchen.quiet")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "now": "2026-12-10T09:00"}), "now")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"kind": "fine-sea", "own": {"name": "jar", "g_per_tsp": 5}}}), "salt.kind")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"own": {"name": "jar", "g_per_tsp": 5, "spread_g": -1}}}), "salt.own.spread_g")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"own": {"name": "Pökelsalz", "g_per_tsp": 5}}}), "salt.own.name")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"kind": "Prague powder"}}), "salt.kind")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "mix": {"name": "rub", "recipe": "30 g E250\n70 g sugar"}}), "mix.recipe")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "mix": {"name": "rub", "parts": [{"name": "saltpetre", "g": 10, "salt_g": 0}]}}), "mix.parts[0].name")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "10 g pink salt #1"}]}), "ledger[0].said")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "40 g unicorn"}]}), "ledger[0].said")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "frozen": true}, "done": [{"kind": "salt", "at": "2026-12-10T08:00[Europe/Vienna]", "g": 18}]}), "piece.frozen")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "2199-06-01T18:00[Europe/Vienna]"}), "serve_at")]
+fn what_cannot_be_is_refused_at_its_own_field(#[case] request: Value, #[case] field: &str) {
+    let problems = plan_from(&request, &now()).unwrap_err().problems;
+    let at = problems.iter().find(|p| p.field == field).unwrap_or_else(|| panic!("{field}: {problems:?}"));
+    assert!(!at.typed.is_empty() && !at.allowed.is_empty() && !at.remedy.is_empty(), "{at:?}");
+    let mut fields: Vec<&str> = problems.iter().map(|p| p.field.as_str()).collect();
+    fields.sort_unstable();
+    fields.dedup();
+    assert_eq!(fields.len(), problems.len(), "one a field: {problems:?}");
+}
+
+#[test]
+fn a_name_near_a_curing_salts_is_planned_with_a_question() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "salt": {"own": {"name": "pink rock salt", "g_per_tsp": 5}}});
+    assert!(has(&plan(&request), "curing-name"));
+}
+
+#[test]
+fn two_readings_of_an_amount_are_both_named() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "30 g 2 tbsp soy sauce"}]});
+    let problems = plan_from(&request, &now()).unwrap_err().problems;
+    assert!(problems[0].remedy.contains("30 g") && problems[0].remedy.contains("2 tbsp"), "{problems:?}");
+    // A label that takes away is not one that adds.
+    let minus = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "30 g rub -5 % salt"}]});
+    assert!(plan_from(&minus, &now()).is_err());
+    // Two things in one breath are two entries.
+    let both = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "2 tbsp soy sauce and 1 tsp mustard"}]});
+    assert_eq!(plan(&both).dose.ledger.len(), 2);
+}
+
+#[test]
+fn broken_json_is_said_plainly() {
+    let problem = rauchkeller_contract::read_request_text("{\"piece\": {\"cut\": \"pork-belly\"").unwrap_err();
+    assert!(problem.typed.contains("stops too early") && problem.remedy.contains("never closed"), "{problem:?}");
+    let problem = rauchkeller_contract::read_request_text("{\"piece\": }").unwrap_err();
+    assert!(problem.typed.contains("line 1") && !problem.remedy.contains("expected value"), "{problem:?}");
+}
+
+#[test]
+fn a_kept_request_opens_whatever_is_refused_today() {
+    let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "fat_mm": 8, "fat_min_mm": 30},
+        "salt": {"own": {"name": "Pökelsalz", "g_per_tsp": 5.2}}, "now": "2026-12-10T09:00[Europe/Vienna]"});
+    let kept = rauchkeller_contract::read_kept(&request, &now()).expect("it opens");
+    assert!((kept.salt.unwrap().g_per_tsp - 5.2).abs() < 1e-9);
+    let refused = rauchkeller_contract::refused_today(&request, &now());
+    assert!(["salt.own.name", "piece.fat_min_mm"].iter().all(|field| refused.iter().any(|p| p.field == *field)), "{refused:?}");
+}
