@@ -46,13 +46,12 @@ fn read_own(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Option<Sal
             E::Spoon(_) => "g_per_tsp",
             E::Pinch(_) => "pinch_g",
         };
-        problems.push(match error {
-            E::Curing(_) => curing(own.field(field), name),
-            _ => {
-                let said = error.to_string();
-                let (said, allowed) = said.split_once("; ").unwrap_or((&said, "another salt"));
-                Problem::new(own.field(field), said, allowed, "Read the label, or weigh ten level spoons.")
-            }
+        problems.push(if matches!(error, E::Curing(_)) {
+            curing(own.field(field), name)
+        } else {
+            let said = error.to_string();
+            let (said, allowed) = said.split_once("; ").unwrap_or((&said, "another salt"));
+            Problem::new(own.field(field), said, allowed, "Read the label, or weigh ten level spoons.")
         });
     }
     own.finish(problems);

@@ -90,8 +90,8 @@ fn piece_as_bought(dice: &mut Dice, request: &mut PlanRequest) {
     match dice.next() % 4 {
         0 => {}
         1 => request.bought_on = Some(today),
-        2 => request.bought_on = today.checked_sub(jiff::ToSpan::days((dice.next() % 3) as i64)).ok(),
-        _ => request.use_by = today.checked_add(jiff::ToSpan::days(1 + (dice.next() % 6) as i64)).ok(),
+        2 => request.bought_on = today.checked_sub(jiff::ToSpan::days((dice.next() % 3).cast_signed())).ok(),
+        _ => request.use_by = today.checked_add(jiff::ToSpan::days(1 + (dice.next() % 6).cast_signed())).ok(),
     }
     request.frozen = dice.chance(0.12);
     request.solution_sodium_mg_per_100g = dice.chance(0.1).then(|| dice.between(80.0, 300.0));

@@ -87,7 +87,8 @@ fn one_pull_temperature() {
     for (cut, grams) in [("pork-belly", 2400), ("beef-rib-steak", 450), ("turkey-whole", 5000), ("lamb-leg", 2400), ("duck-breast", 400)] {
         let plan = plan(&json!({"piece": {"cut": cut, "weight_g": grams}}));
         let said = format!("{:.0} °C", plan.fire.targets[0].pull_c);
-        let words: String = plan.steps.iter().map(|s| format!("{} {} ", s.detail, s.until.clone().unwrap_or_default())).collect();
+        let words: Vec<&str> = plan.steps.iter().flat_map(|s| [s.detail.as_str(), s.until.as_deref().unwrap_or_default()]).collect();
+        let words = words.join(" ");
         let mentions = words.contains(&said) || words.contains("hollow");
         assert!(mentions, "{cut}: pull {said} stands in no step: {words}");
     }

@@ -111,7 +111,7 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     // Met, it is pulled by just what is counted on before its finish.
     let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).max(0.0);
     FireAnswer {
-        core_at_stage_end: tried.end.stage_end,
+        core_at_stage_end: tried.end.after_stage,
         pull: tried.end.pull,
         carry_over: kelvin(if overshoots.is_some() { tried.end.counted } else { to_finish }),
         band: (kelvin(tried.end.low), kelvin(tried.end.high)),
@@ -126,7 +126,7 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
 /// Core temperatures of one try.
 #[derive(Debug, Clone, Copy)]
 struct End {
-    stage_end: Temperature,
+    after_stage: Temperature,
     pull: Temperature,
     /// The climb counted on, and its band, K.
     counted: f64,
@@ -180,7 +180,13 @@ fn try_with(ask: &FireAsk, fierce: f64) -> Try {
             climbing
         });
         let high = (peak - pull.in_c()).clamp(0.0, ask.band.high.in_kelvin());
-        End { stage_end, pull, counted: high, low: high.min(ask.band.low.in_kelvin()), high: ask.band.high.in_kelvin().max(high) }
+        End {
+            after_stage: stage_end,
+            pull,
+            counted: high,
+            low: high.min(ask.band.low.in_kelvin()),
+            high: ask.band.high.in_kelvin().max(high),
+        }
     };
     let past = |from: &Roast, led_for: f64| outcome(from, led_for).past(ask.target);
     let finish = ask.target.finish.in_c();

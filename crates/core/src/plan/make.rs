@@ -9,16 +9,20 @@ use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{FilledPortion, Resolved, resolve_kept};
 use super::rest::{already_on, before_clock, cold_state, fridge_plan, no_time, salted_at};
 use super::skin::{enters_lean, groove_salt, kept_with_skin, resolve_with_skin};
-use super::ways_out::{Salty, ways_out};
+use super::ways_out::{Salty, WayOut, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
-use crate::caution::{Facts, cautions};
+use crate::caution::{Caution, Facts, cautions};
 use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, keeps, lay_out, thaw_time};
-use crate::fire::{Body, CarryBand, FinishTarget, FireAnswer, FireAsk, Heating, body, fire_plan, in_the_heat, targets, trade_time};
+use crate::fire::{
+    Body, CarryBand, FinishTarget, FireAnswer, FireAsk, FireStage, Heating, body, fire_plan, in_the_heat, targets, trade_time,
+};
 use crate::method::{Phase, Place, Recipe, Step, StepKind, Surface, lay_out_steps};
 use crate::piece::{Cut, Family, FireShape};
 use crate::salt::{DoseLevel, FaceGrams, LedgerEntry, dose_level};
-use crate::units::{GramsPerKg, IntervalIn, LengthIn, Mass, MassIn, TemperatureIn, Time, TimeIn, celsius, grams, millimetres, minutes};
+use crate::units::{
+    GramsPerKg, IntervalIn, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time, TimeIn, celsius, grams, millimetres, minutes,
+};
 use crate::words;
 
 /// Makes a plan, or says everything that stands in its way.
@@ -30,19 +34,9 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let already = already_on(request, total_of(&with));
     let dose = dose_plan(request, &with, already);
     too_salty(request, &with, &dose)?;
-    let stages = with.method.heat(cut);
     let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref());
-    let mut finish = finish_targets(request, into_lean);
-    let Some(lead) = finish.first().copied() else {
-        return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
-    };
-    let tempering = with.method.tempering(cut);
-    // Half an hour out warms the outside, not the middle: a few degrees on the mean [est].
-    let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
-    let rest = with.method.rest(cut);
-    let heat = |body: Body| fire_plan(&FireAsk { body, stages: &stages, rest, target: &lead, band: CarryBand::of(cut) });
-    let (in_heat, fire) = slowest(&with, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
-    pull(&mut finish, &lead, &fire);
+    let heated = heated(request, &with, into_lean)?;
+    let Heated { stages, tempering, rest, finish, in_heat, fire, .. } = &heated;
     let thaw = request.frozen.then(|| thaw_time(as_frozen(request))).filter(|_| !is_done(request, StepKind::Thaw));
     let on_scale = scale_grams(&with, &dose.by_face);
     let sauces = sauces(request, &with, &dose);
@@ -59,10 +53,10 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
             cold,
             already_cold: lies_salted_in_the_cold(request),
             thaw,
-            tempering,
-            stages: &stages,
-            fire: &fire,
-            targets: &finish,
+            tempering: *tempering,
+            stages,
+            fire,
+            targets: finish,
             lies: with.lies,
             pieces: with.portions.len(),
             surface: surface(&with, cut),
@@ -90,8 +84,8 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     };
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     lies_too_long(request, &cold)?;
-    let heating = Heating { tempering, stages: &stages, rest };
-    let mut fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(in_heat, &fire, &heating));
+    let heating = Heating { tempering: *tempering, stages, rest: *rest };
+    let mut fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(*in_heat, fire, &heating));
     let saltiest = saltiest(request, &with, &dose, &cold, fridge.state.rim.0);
     if let Some(saltiest) = &saltiest {
         fridge.state.rim.0 = saltiest.rim;
@@ -103,41 +97,15 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     if let Some(skin) = &mut skin {
         skin.look_over(minutes(out_min), groove_salt(request, &with, &laid, skin, &fridge.state, cold.planned));
     }
-    let to_do: Vec<StepKind> = steps.iter().map(|s| s.step.kind).collect();
-    let mut said = cautions(&Facts {
-        cut,
-        fridge: with.air.temperature,
-        targets: &finish,
-        keeps: cold.keeps,
-        out_of_cold: cold.to,
-        out_min,
-        to_do: &to_do,
-    });
-    let fixed = laid_on_thickest(request, &with, &dose, grams(0.0));
-    let salty =
-        Salty { request, with: &with, laid: &laid, fixed: &fixed, on_scale: dose.on_scale, planned: cold.planned, rim: fridge.state.rim.0 };
-    let ways = match &saltiest {
-        None => ways_out(&salty),
-        Some(own) => ways_out(&Salty { with: &own.with, laid: &own.laid, fixed: &own.fixed, on_scale: dose.on_scale, ..salty }),
-    };
-    said.extend(plan_cautions(&Planned {
-        request,
-        with: &with,
-        dose: &dose,
-        fridge: &fridge,
-        skin: skin.as_ref(),
-        fire: &fire,
-        steps: &steps,
-    }));
-    said.sort_by_key(|c| std::cmp::Reverse(c.severity));
+    let planned = Planned { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire, steps: &steps };
+    let said = everything_said(&planned, finish, &cold, out_min);
+    let ways = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
     let own_hours = with.method.rest_hours().is_some();
     // Where the hours do not follow the thickness, the heat still may; a hollow bird's follows its weight.
     let asks_the_fire = own_hours && with.guessed.contains(&"piece.salt_thickness_mm") && !matches!(cut.fire, FireShape::HollowBird { .. });
-    let thicker_takes = asks_the_fire.then(|| {
-        let more = |p: &FilledPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, start);
-        slowest(&with, more, &heat).1.takes - fire.takes
-    });
-    let fire = FirePlan { targets: finish, trade: trade_time(cut, with.largest, with.thickness), answer: fire };
+    let thicker_takes = asks_the_fire.then(|| heated.with_more(request, &with));
+    let trade = trade_time(cut, with.largest, with.thickness);
+    let fire = FirePlan { targets: finish.clone(), trade, answer: fire.clone() };
     let notes = inspection(&Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps: cold.keeps, thaw });
     let reasons = why(&Known { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let worth = worth_measuring(&with, cold.planned, own_hours, thicker_takes);
@@ -158,6 +126,72 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         fridge,
         with,
     })
+}
+
+/// All cautions, loudest first.
+fn everything_said(planned: &Planned, targets: &[FinishTarget], cold: &ColdPlan, out_min: f64) -> Vec<Caution> {
+    let to_do: Vec<StepKind> = planned.steps.iter().map(|s| s.step.kind).collect();
+    let mut said = cautions(&Facts {
+        cut: planned.request.cut,
+        fridge: planned.with.air.temperature,
+        targets,
+        keeps: cold.keeps,
+        out_of_cold: cold.to,
+        out_min,
+        to_do: &to_do,
+    });
+    said.extend(plan_cautions(planned));
+    said.sort_by_key(|c| std::cmp::Reverse(c.severity));
+    said
+}
+
+/// Ways out of a rim too salty, of the portion where it is the saltiest.
+fn ways(plan: &Planned, laid: &[FaceGrams], saltiest: Option<&Saltiest>, planned: Time) -> Vec<WayOut> {
+    let (request, with) = (plan.request, plan.with);
+    let fixed = laid_on_thickest(request, with, plan.dose, grams(0.0));
+    let (rim, on_scale) = (plan.fridge.state.rim.0, plan.dose.on_scale);
+    match saltiest {
+        None => ways_out(&Salty { request, with, laid, fixed: &fixed, on_scale, planned, rim }),
+        Some(own) => ways_out(&Salty { request, with: &own.with, laid: &own.laid, fixed: &own.fixed, on_scale, planned, rim }),
+    }
+}
+
+/// The piece in the heat.
+struct Heated {
+    stages: Vec<FireStage>,
+    tempering: Time,
+    rest: Time,
+    start: Temperature,
+    lead: FinishTarget,
+    finish: Vec<FinishTarget>,
+    in_heat: Body,
+    fire: FireAnswer,
+}
+
+fn heated(request: &PlanRequest, with: &Resolved, into_lean: bool) -> Result<Heated, Vec<Refusal>> {
+    let cut = request.cut;
+    let mut finish = finish_targets(request, into_lean);
+    let Some(lead) = finish.first().copied() else {
+        return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
+    };
+    let (stages, tempering, rest) = (with.method.heat(cut), with.method.tempering(cut), with.method.rest(cut));
+    // Half an hour out warms the outside, not the middle: a few degrees on the mean [est].
+    let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
+    let heat = |body: Body| fire_plan(&FireAsk { body, stages: &stages, rest, target: &lead, band: CarryBand::of(cut) });
+    let (in_heat, fire) = slowest(with, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
+    pull(&mut finish, &lead, &fire);
+    Ok(Heated { stages, tempering, rest, start, lead, finish, in_heat, fire })
+}
+
+impl Heated {
+    /// What five millimetres more of thickness would add to the heat.
+    fn with_more(&self, request: &PlanRequest, with: &Resolved) -> Time {
+        let cut = request.cut;
+        let heat =
+            |body: Body| fire_plan(&FireAsk { body, stages: &self.stages, rest: self.rest, target: &self.lead, band: CarryBand::of(cut) });
+        let more = |p: &FilledPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, self.start);
+        slowest(with, more, &heat).1.takes - self.fire.takes
+    }
 }
 
 /// Time follows the portion that takes longest: the thickest or the heaviest, whichever that is.

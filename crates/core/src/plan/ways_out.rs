@@ -92,7 +92,7 @@ fn more_faces(salty: &Salty) -> Option<WayOut> {
 fn more_hours(salty: &Salty) -> Option<WayOut> {
     let at_rest = |h: f64| cold_state(salty.request, salty.with, salty.laid, hours(h), hours(h)).rim.0;
     let first = salty.planned.in_h();
-    let found = (1..).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).find(|h| at_rest(*h) <= RIM_AT_MOST)?;
+    let found = (1..40).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).find(|h| at_rest(*h) <= RIM_AT_MOST)?;
     let longest = super::rest::rest_hours(salty.with).longest;
     let past =
         if found > longest.in_h() { format!("; past the {} h that are useful, mind the storage limit", h(longest)) } else { String::new() };

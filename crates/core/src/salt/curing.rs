@@ -63,7 +63,7 @@ const NUMBER_WORDS: [&str; 6] = ["no", "nr", "number", "num", "nummer", "type"];
 /// ```
 pub fn curing_name(name: &str) -> CuringName {
     let folded = fold(name);
-    let squashed: String = folded.chars().filter(|c| c.is_ascii_alphanumeric()).collect();
+    let squashed: String = folded.chars().filter(char::is_ascii_alphanumeric).collect();
     let says_without = WITHOUT.iter().any(|word| squashed.contains(word));
     if !says_without && (ALWAYS.iter().any(|word| squashed.contains(word)) || numbered(&words(&folded))) {
         return CuringName::Curing;

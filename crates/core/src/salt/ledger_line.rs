@@ -138,7 +138,7 @@ fn loose_salt(rest: &str) -> Option<Salt> {
 /// One amount read two ways is a problem that names both: `30 g 2 tbsp soy sauce`, `1,500 g stock`, a label said twice.
 fn two_readings(line: &str) -> Result<(), LedgerLineError> {
     let Some((_, _, rest)) = leading_amount(line) else { return Ok(()) };
-    let first: String = line.trim().split_whitespace().next().unwrap_or_default().chars().take(20).collect();
+    let first: String = line.split_whitespace().next().unwrap_or_default().chars().take(20).collect();
     // A comma before just three digits: a thousand, or a decimal.
     let digits = first.trim_end_matches(char::is_alphabetic);
     if let Some((whole, part)) = digits.split_once(',')

@@ -38,7 +38,7 @@ impl Kitchen<'_> {
             .filter(warm_spell::Column::DeletedAt.is_null())
             .order_by_desc(warm_spell::Column::NotedAt)
             .limit(MOST);
-        Ok(rows.all(&self.store.db).await?.into_iter().map(read).collect())
+        Ok(rows.all(&self.store.db).await?.iter().map(read).collect())
     }
 
     /// Notes one; the same form key never notes two. A piece of another kitchen is not here.
@@ -135,12 +135,12 @@ impl Kitchen<'_> {
     }
 }
 
-fn read(row: warm_spell::Model) -> WarmNote {
+fn read(row: &warm_spell::Model) -> WarmNote {
     WarmNote {
         id: NoteId(row.id),
         piece: row.piece_id.map(PieceId),
-        from: row.from_at.map(|at| at.timestamp()),
-        to: row.to_at.map(|at| at.timestamp()),
+        from: row.from_at.map(Instant::timestamp),
+        to: row.to_at.map(Instant::timestamp),
         air_c: row.air_c,
     }
 }

@@ -50,7 +50,7 @@ pub async fn sheet_pdf(
     Query(PaperQuery { paper }): Query<PaperQuery>,
 ) -> Result<Response, WebError> {
     let meat_side = form.side == "meat";
-    let (opened, plan) = plan_of(&state, &cook, &id, form).await?;
+    let (opened, plan) = Box::pin(plan_of(&state, &cook, &id, form)).await?;
     let Some(skin) = plan.and_then(|p| p.skin) else { return Ok(nothing_to_print()) };
     let drawn = compute(move || {
         let name = format!("{}, {}", opened.piece.name, if meat_side { "meat side" } else { "skin side" });
@@ -76,7 +76,7 @@ pub async fn strips_pdf(
     Query(PaperQuery { paper }): Query<PaperQuery>,
 ) -> Result<Response, WebError> {
     let meat_side = form.side == "meat";
-    let (opened, plan) = plan_of(&state, &cook, &id, form).await?;
+    let (opened, plan) = Box::pin(plan_of(&state, &cook, &id, form)).await?;
     let pairs = plan.as_ref().and_then(|p| p.skin.as_ref()).map(|skin| pairs_of(skin, meat_side)).unwrap_or_default();
     if pairs.is_empty() {
         return Ok(nothing_to_print());
