@@ -354,3 +354,37 @@ async fn a_tool_taken_out_of_the_kit_is_missed_in_words() {
     let page = client.get(server.url(&gone)).send().await.unwrap().text().await.unwrap();
     assert!(page.contains("no longer hangs in your Kit"));
 }
+
+#[tokio::test]
+async fn a_session_in_use_goes_on() {
+    let server = Server::start("serve").await;
+    let (client, _) = with_address(&server).await;
+    assert!(is_in(&server, &client).await);
+    let database = Database::connect(&server.database).await.unwrap();
+    // As if it had been used last a while ago and were to end tomorrow.
+    let aged = "UPDATE web_sessions SET expires_at = UTC_TIMESTAMP() + INTERVAL 1 DAY, data = REGEXP_REPLACE(data, '\"used-on\":[0-9]+', '\"used-on\":1')";
+    database.execute_unprepared(aged).await.unwrap();
+    let lasting = "SELECT COUNT(*) AS n FROM web_sessions WHERE expires_at > UTC_TIMESTAMP() + INTERVAL 29 DAY";
+    assert_eq!(server.count(lasting).await, 0);
+    assert!(is_in(&server, &client).await);
+    assert_eq!(server.count(lasting).await, 1, "its thirty days begin anew");
+}
+
+#[tokio::test]
+async fn a_request_that_is_never_finished_is_let_go() {
+    use tokio::io::{AsyncReadExt, AsyncWriteExt};
+    let server = Server::start("serve").await;
+    signed_up(&server).await;
+    let at = server.base.trim_start_matches("http://").to_owned();
+    for half in [
+        "GET /cellar HTTP/1.1\r\nHost: x\r\n",
+        "POST /sign-in HTTP/1.1\r\nHost: x\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 500\r\n\r\naddress=",
+    ] {
+        let mut socket = tokio::net::TcpStream::connect(&at).await.unwrap();
+        socket.write_all(half.as_bytes()).await.unwrap();
+        // It answers or hangs up of its own accord; neither keeps the connection.
+        let mut answer = Vec::new();
+        let ended = tokio::time::timeout(std::time::Duration::from_secs(60), socket.read_to_end(&mut answer)).await;
+        assert!(ended.is_ok(), "still open after a minute: {half}");
+    }
+}

@@ -56,7 +56,8 @@ pub async fn fresh_database() -> String {
 pub struct Server {
     /// Like `http://127.0.0.1:40123`.
     pub base: String,
-    database: String,
+    /// The address of its database.
+    pub database: String,
     child: Child,
 }
 

@@ -27,7 +27,15 @@ impl Stop {
             return None;
         }
         let out = left_cold(opened).unwrap_or(Timestamp::MAX);
-        let into = opened.piece.steps.iter().filter_map(|s| s.done_at).chain([opened.piece.created_at]).chain(bought(opened, now)).min()?;
+        let into = opened
+            .piece
+            .steps
+            .iter()
+            .filter_map(|s| s.done_at)
+            .chain([opened.piece.created_at])
+            .chain(bought(opened, now))
+            .chain([now.timestamp()])
+            .min()?;
         let read = |note: &rauchkeller_store::WarmNote| WarmSpell { from: note.from, to: note.to, air: note.air_c.map(celsius) };
         let mut spells: Vec<WarmSpell> = opened.piece.rest.warm.iter().map(read).collect();
         // Planned with warm air, and nobody has read the refrigerator since.
