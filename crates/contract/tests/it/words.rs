@@ -2,8 +2,9 @@
 
 use crate::dice::request;
 use rauchkeller_contract::{PlanDoc, plan_doc};
-use rauchkeller_core::plan::make_plan;
-use rauchkeller_core::units::MassIn;
+use rauchkeller_core::plan::{Plan, make_plan};
+use rauchkeller_core::salt::house_table;
+use rauchkeller_core::units::{MassIn, TimeIn};
 use serde_json::Value;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -61,7 +62,41 @@ fn texts(doc: &PlanDoc) -> Vec<(String, String)> {
         all.extend(step.until.clone().map(|until| (format!("step {} until", step.kind), until)));
     }
     all.extend(doc.cautions.iter().map(|c| (format!("caution {}", c.code), c.text.clone())));
+    all.extend(doc.inspection.iter().map(|n| (format!("inspection {}", n.field), n.says.clone())));
+    all.extend(doc.why.iter().map(|w| (format!("why {}", w.number), w.says.clone())));
+    all.push(("hours".to_owned(), doc.fridge.why.clone()));
+    all.extend(doc.fridge.model.iter().map(|m| ("differs".to_owned(), m.differs.clone())));
+    all.extend(doc.skin.iter().filter_map(|s| s.depth_refused.clone()).map(|said| ("refused depth".to_owned(), said)));
     all
+}
+
+/// Whether a number in words is a field's: rounded as it was written, the field itself being known to four decimals.
+fn says(field: f64, number: &str, places: i32) -> bool {
+    number.parse::<f64>().is_ok_and(|said| (said - field).abs() <= 0.5 * 10f64.powi(-places) + 1e-4)
+}
+
+/// What the reasons work out in front of the cook from the plan's own numbers, worked out once more.
+fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64>>) {
+    let weights = [plan.with.basis_weight().in_g(), doc.request.weight_g];
+    let recipe = plan.request.mix.as_ref().map(|use_of| &use_of.mix);
+    let made_for = recipe.and_then(|mix| mix.made_for).map(MassIn::in_g);
+    let whole = recipe.map(|mix| mix.parts.iter().map(|part| part.weight.in_g()).sum::<f64>());
+    let on_bench: Vec<f64> = weights.into_iter().chain(made_for).chain(whole).collect();
+    held.entry("kg").or_default().extend(on_bench.iter().map(|g| g / 1000.0));
+    held.entry("g").or_default().extend(on_bench);
+    // Spoons come to a little more or less than the scale.
+    held.entry("g").or_default().push((doc.dose.scale_g - doc.dose.spoons_g).abs());
+    held.entry("g/dm²").or_default().extend(doc.dose.cover.iter().map(|cover| cover.g / cover.area_dm2));
+    let goals = doc.fridge.model.iter().flat_map(|model| &model.goals);
+    held.entry("mm").or_default().extend(goals.filter(|goal| goal.kind == "depth").map(|goal| goal.value));
+    // The house table at this thickness, where a method's own hours beat it.
+    let table = house_table(plan.with.thickness);
+    held.entry("h").or_default().extend([table.shortest, table.ideal, table.longest].map(TimeIn::in_h));
+    let shown = doc.steps.iter().filter(|s| s.figure_unit.as_deref() == Some("h"));
+    held.entry("h").or_default().extend(shown.filter_map(|s| s.figure.as_ref()?.parse::<f64>().ok()));
+    // The same grams an area on a thinner place.
+    let thin = doc.request.thin_mm.map(|thin| doc.fridge.slice_g_per_kg * doc.request.salt_thickness_mm / thin);
+    held.entry("g/kg").or_default().extend(thin);
 }
 
 /// Numbers with a unit behind them.
@@ -118,6 +153,7 @@ fn what_the_words_say_is_what_the_fields_hold() {
         let left_out = plan.request.ledger.iter().map(|entry| leave(entry.used.in_g(), entry.salt_brought().in_g()));
         let of_mix = plan.dose.mix.as_ref().map(|mix| leave(1.0, mix.share));
         held.entry("g").or_default().extend(left_out.chain(of_mix));
+        derived(&plan, &doc, &mut held);
         plans += 1;
         // What the cook typed is quoted as it was typed.
         let typed: BTreeSet<&str> = doc.dose.ledger.iter().map(|l| l.what.as_str()).collect();
@@ -127,11 +163,11 @@ fn what_the_words_say_is_what_the_fields_hold() {
             }
             for (number, unit) in figures(&text) {
                 compared += 1;
-                let places = number.split_once('.').map_or(0, |(_, after)| after.len());
+                let places = number.split_once('.').map_or(0, |(_, after)| i32::try_from(after.len()).unwrap_or(9));
                 // A depth is cut off, never rounded towards the lean.
                 let cut_off = |n: f64| format!("{:.1}", (n * 10.0).floor() / 10.0);
                 let deep = unit == "mm" && held.get(unit).is_some_and(|all| all.iter().any(|n| cut_off(*n) == number));
-                let held = deep || held.get(unit).is_some_and(|all| all.iter().any(|n| format!("{n:.places$}") == number));
+                let held = deep || held.get(unit).is_some_and(|all| all.iter().any(|n| says(*n, &number, places)));
                 let standing = STANDING.iter().any(|(of, all)| *of == unit && all.contains(&number.as_str()));
                 if !held && !standing {
                     let entry = strangers.entry(format!("{place}: {unit}")).or_insert((0, format!("{seed}: {number} {unit} in “{text}”")));
