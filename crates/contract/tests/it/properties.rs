@@ -177,7 +177,7 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     // Skin over a window of fat that meets a fierce end is to crackle.
     let crackles = plan.with.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && plan.steps.iter().any(|s| s.step.kind == StepKind::Grill);
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
-    let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.6 || mm > request.cut.thickness_mm.2 * 1.6);
+    let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);
     let edible = 1.0 - plan.with.bone.0;
     let eaten_kg = plan.with.weight.in_kg() * edible;
     let planned = plan.fridge.planned.in_h();

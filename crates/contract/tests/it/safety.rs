@@ -293,3 +293,9 @@ fn a_kept_request_opens_whatever_is_refused_today() {
     let refused = rauchkeller_contract::refused_today(&request, &now());
     assert!(["salt.own.name", "piece.fat_min_mm"].iter().all(|field| refused.iter().any(|p| p.field == *field)), "{refused:?}");
 }
+
+#[test]
+fn a_thickness_the_cut_never_has_is_asked_about() {
+    let odd = |mm: f64| has(&plan(&json!({"piece": {"cut": "pork-belly", "weight_g": 1900, "salt_thickness_mm": mm}})), "measure-odd");
+    assert!(odd(21.0) && !odd(35.0) && !odd(45.0), "21 mm is no belly of 1.9 kg");
+}

@@ -191,7 +191,7 @@ fn over_full(request: &PlanRequest, dose: &DosePlan, over: Mass) -> String {
 fn odd_thickness(request: &PlanRequest) -> Option<Caution> {
     let (thin, _, thick) = request.cut.thickness_mm;
     let said = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
-    let odd = said.into_iter().find(|mm| *mm < thin * 0.6 || *mm > thick * 1.6)?;
+    let odd = said.into_iter().find(|mm| *mm < thin * 0.65 || *mm > thick * 1.6)?;
     let text = format!(
         "{odd:.0} mm is unusual for {}: {thin:.0} to {thick:.0} mm is what it has. Hours and heat go by what you said.",
         request.cut.name.to_lowercase()

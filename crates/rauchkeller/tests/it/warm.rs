@@ -90,3 +90,17 @@ async fn a_plan_that_is_not_fine_is_kept_only_knowingly() {
     assert_eq!(server.count("SELECT COUNT(*) AS n FROM pieces WHERE request LIKE '%knowing%fridge-too-warm%'").await, 1);
     browser.close().await;
 }
+
+#[tokio::test]
+async fn the_cellar_waits_for_the_thaw_and_not_for_what_comes_after_it() {
+    let server = Server::start("serve").await;
+    let client = signed_up(&server).await;
+    let form = json!({"cut": "turkey-whole", "weight": "12 lb", "stands": "frozen", "key": Uuid::now_v7().to_string()});
+    let kept = client.post(server.url("/pieces")).form(&form).send().await.unwrap();
+    assert_eq!(kept.status(), 303);
+    let cellar = text(&client, &server, "/cellar").await;
+    let by_hand = cellar.split("<h2>By hand</h2>").nth(1).unwrap().split("</ul>").next().unwrap();
+    let first = by_hand.split("<li>").nth(1).unwrap();
+    assert!(first.contains("into the refrigerator to thaw"), "{first}");
+    assert!(cellar.contains("to thaw, 1 min of hands"), "it is the headline’s work");
+}
