@@ -13,7 +13,7 @@ use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, Kitchen, PlanRequest, Portion, refusals};
-use rauchkeller_core::salt::Basis;
+use rauchkeller_core::salt::{Basis, PackLabel};
 use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
 use serde_json::Value;
 
@@ -132,7 +132,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
         request.fat = portions.fat;
         request.fat_min = portions.fat_min;
         request.bone = portions.bone;
-        request.solution_sodium_mg_per_100g = portions.solution;
+        request.solution = portions.solution;
         request.frozen = portions.frozen;
         request.bought_on = portions.bought_on;
         request.use_by = portions.use_by;
@@ -200,7 +200,7 @@ struct PieceRead {
     fat: Option<rauchkeller_core::units::Length>,
     fat_min: Option<rauchkeller_core::units::Length>,
     bone: Option<Share>,
-    solution: Option<f64>,
+    solution: Option<PackLabel>,
     frozen: bool,
     bought_on: Option<Date>,
     use_by: Option<Date>,
@@ -240,9 +240,7 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
         problems,
     );
     let bone = piece.number("bone_fraction", "0 to 0.6", problems).map(Share);
-    let mut solution = piece.object("solution", problems);
-    let sodium = solution.number("sodium_mg_per_100g", "0 to 3000 mg of sodium per 100 g", problems);
-    solution.finish(problems);
+    let solution = read_solution(&mut piece, problems);
     let frozen = piece.flag("frozen", problems);
     let bought_on = read_date(&mut piece, "bought_on", problems);
     let use_by = read_date(&mut piece, "use_by", problems);
@@ -262,12 +260,21 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
             fat,
             fat_min,
             bone,
-            solution: sodium,
+            solution,
             frozen,
             bought_on,
             use_by,
         },
     ))
+}
+
+/// The packer's label: the sodium where it was read, else up to how much of a solution.
+fn read_solution(piece: &mut Reader, problems: &mut Vec<Problem>) -> Option<PackLabel> {
+    let mut solution = piece.object("solution", problems);
+    let sodium = solution.number("sodium_mg_per_100g", "0 to 3000 mg of sodium per 100 g", problems);
+    let up_to = solution.number("up_to_percent", "0 to 50 % of a solution", problems);
+    solution.finish(problems);
+    sodium.map(PackLabel::Sodium).or(up_to.map(|percent| PackLabel::UpTo(Share(percent / 100.0))))
 }
 
 fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Problem>) -> Option<Vec<Portion>> {

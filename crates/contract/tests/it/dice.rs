@@ -4,7 +4,7 @@ use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_core::method::{METHODS, Method, StepKind};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{BoughtScoring, CoverAsk, Done, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, make_plan};
-use rauchkeller_core::salt::{Basis, CoverKind, LedgerLine, SALTS, read_ledger_line, read_mix};
+use rauchkeller_core::salt::{Basis, CoverKind, LedgerLine, PackLabel, SALTS, read_ledger_line, read_mix};
 use rauchkeller_core::skin::drying::Lies;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide};
 use rauchkeller_core::units::{Dryness, GramsPerKg, RelativeHumidity, Share, celsius, grams, hours, millimetres};
@@ -94,7 +94,7 @@ fn piece_as_bought(dice: &mut Dice, request: &mut PlanRequest) {
         _ => request.use_by = today.checked_add(jiff::ToSpan::days(1 + (dice.next() % 6).cast_signed())).ok(),
     }
     request.frozen = dice.chance(0.12);
-    request.solution_sodium_mg_per_100g = dice.chance(0.1).then(|| dice.between(80.0, 300.0));
+    request.solution = dice.chance(0.1).then(|| PackLabel::Sodium(dice.between(80.0, 300.0)));
     request.bone = dice.chance(0.1).then(|| Share(dice.between(0.0, 0.3)));
     request.scored = (request.cut.skin_mm > 0.0 && dice.chance(0.06)).then(|| dice.of(&[BoughtScoring::IntoFat, BoughtScoring::IntoLean]));
     if dice.chance(0.1) {

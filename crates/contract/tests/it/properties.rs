@@ -125,7 +125,7 @@ fn the_slice_holds_its_grams(seed: u64, plan: &Plan) -> bool {
         && request.mix.is_none()
         && request.cover.is_none()
         && request.done.is_empty()
-        && request.solution_sodium_mg_per_100g.is_none();
+        && request.solution.is_none();
     if !simple {
         return false;
     }

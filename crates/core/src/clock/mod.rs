@@ -10,7 +10,7 @@ pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
 pub use layout::{Timed, in_the_night, lay_out};
 pub use span::read_span;
 pub use storage::{Keeping, Keeps, keeps, thaw_time};
-pub use wall::{Toward, WallError, read_day_said, read_wall};
+pub use wall::{Toward, WallError, read_day_by, read_day_said, read_wall, read_wall_by};
 
 use crate::units::{Time, TimeIn, minutes};
 use jiff::SignedDuration;

@@ -4,6 +4,7 @@ use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
 use crate::method::{Method, StepKind};
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
+use crate::salt::PackLabel;
 use crate::units::{GramsPerKg, Length, LengthIn, Mass, MassIn, TemperatureIn, TimeIn, both_length, grams, millimetres};
 use std::borrow::Cow;
 
@@ -114,13 +115,20 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
             "It is the share of bone in the weight: 0.3 for a duck.",
         ));
     }
-    if let Some(mg) = request.solution_sodium_mg_per_100g.filter(|mg| !(0.0..=3000.0).contains(mg)) {
-        refused.push(Refusal::new(
+    match request.solution {
+        Some(PackLabel::Sodium(mg)) if !(0.0..=3000.0).contains(&mg) => refused.push(Refusal::new(
             "piece.solution",
-            format!("{mg} mg"),
+            format!("{mg:.0} mg"),
             "0 to 3000 mg sodium per 100 g",
             "Read the sodium line of the label.",
-        ));
+        )),
+        Some(PackLabel::UpTo(share)) if !(0.0..=0.5).contains(&share.0) => refused.push(Refusal::new(
+            "piece.solution",
+            format!("up to {:.0} % of a solution", share.0 * 100.0),
+            "0 to 50 % of a solution",
+            "Read the line beside the name on the label.",
+        )),
+        _ => {}
     }
     if let Some(dose) = request.dose.filter(|d| d.0 < 0.0 || !d.0.is_finite()) {
         refused.push(Refusal::new("salt.g_per_kg", format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is the house dose."));

@@ -140,9 +140,9 @@ impl<'a> Course<'a> {
             let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
             if face.id == column.ends[0] { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
         });
-        let inside = request.solution_sodium_mg_per_100g.map_or(0.0, |mg| {
+        let inside = request.solution.map_or(0.0, |label| {
             let edible = with.edible_of(with.weight);
-            crate::salt::salt_in_solution(&request.cut, edible, mg).in_g() / edible.in_kg().max(1e-9)
+            label.salt_inside(&request.cut, edible).in_g() / edible.in_kg().max(1e-9)
         });
         let faces_per_gram =
             if all > 1e-6 { laid.iter().map(|f| FaceGrams { salt: f.salt / all, ..*f }).collect() } else { faces_per_gram };

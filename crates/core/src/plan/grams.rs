@@ -4,8 +4,9 @@ use super::answer::{CoverPlan, DosePlan, LedgerLineDone, MixPlan, PortionPlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
+    PackLabel,
     Cover, Dose, FaceGrams, LedgerEntry, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area,
-    salt_in_solution, scale_mix, sodium_of_salt, spread,
+    scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
@@ -25,10 +26,14 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
     let mut line = |what: String, salt, estimate, source| {
         ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath: None, bath_cap: None, source });
     };
-    if let Some(mg) = request.solution_sodium_mg_per_100g {
+    if let Some(label) = request.solution {
         // The label counts on what is eaten.
-        let edible = with.edible_of(with.weight);
-        line(ADDED_SOLUTION.into(), salt_in_solution(&request.cut, edible, mg), true, "the label, less natural sodium [mem]");
+        let inside = label.salt_inside(&request.cut, with.edible_of(with.weight));
+        let source = match label {
+            PackLabel::Sodium(_) => "the label, less the meat’s own sodium",
+            PackLabel::UpTo(_) => "our estimate: a packer’s brine holds 3 to 6 % salt",
+        };
+        line(ADDED_SOLUTION.into(), inside, true, source);
     }
     if already.in_g() > 0.0 {
         line(ALREADY_ON.into(), already, false, "as weighed, or the whole dose");

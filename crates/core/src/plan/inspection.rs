@@ -1,9 +1,10 @@
 //! What the look over a piece changed in its plan, one sentence an answer.
 
-use super::answer::{DosePlan, FridgePlan};
+use super::answer::FridgePlan;
 use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
 use crate::clock::Keeps;
+use crate::salt::PackLabel;
 use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};
 
 /// One answer and what it does.
@@ -19,7 +20,6 @@ pub struct InspectionNote {
 pub(super) struct Looked<'a> {
     pub request: &'a PlanRequest,
     pub with: &'a Resolved,
-    pub dose: &'a DosePlan,
     pub fridge: &'a FridgePlan,
     pub keeps: Option<Keeps>,
     pub thaw: Option<Time>,
@@ -30,7 +30,7 @@ const EVEN: f64 = 0.85;
 
 /// One note for every answer that was given.
 pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
-    let Looked { request, with, dose, fridge, .. } = looked;
+    let Looked { request, with, fridge, .. } = looked;
     let mut notes = Vec::new();
     let mut say = |field, says: String| notes.push(InspectionNote { field, says });
     if let Some(thin) = request.thin {
@@ -58,12 +58,23 @@ pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
         ),
         None => {}
     }
-    if request.solution_sodium_mg_per_100g.is_some() {
-        let inside = dose.ledger.iter().find(|l| l.what == "added solution").map_or(crate::units::grams(0.0), |l| l.salt);
-        let says = if inside.in_g() > 0.05 {
-            format!("The packer put in {} g of salt, even throughout: that much less to weigh.", crate::words::g(inside))
-        } else {
-            "The label shows no more sodium than such meat has by nature: nothing is taken off.".into()
+    if let Some(label) = request.solution {
+        let edible = with.edible_of(with.weight);
+        let inside = label.salt_inside(&request.cut, edible);
+        let (low, high) = label.band(&request.cut, edible);
+        let says = match label {
+            PackLabel::UpTo(share) if inside.in_g() > 0.05 => format!(
+                "Up to {:.0} % of a solution is about {} g of salt inside ({} to {} g, our estimate): that much less to weigh. The sodium \
+                 on its label would say how much.",
+                share.0 * 100.0,
+                crate::words::g(inside),
+                crate::words::g(low),
+                crate::words::g(high)
+            ),
+            _ if inside.in_g() > 0.05 => {
+                format!("The packer put in {} g of salt, even throughout: that much less to weigh.", crate::words::g(inside))
+            }
+            _ => "The label shows no more sodium than such meat has by nature: nothing is taken off.".into(),
         };
         say("piece.solution", says);
     }

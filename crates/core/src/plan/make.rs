@@ -106,7 +106,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let thicker_takes = asks_the_fire.then(|| heated.with_more(request, &with));
     let trade = trade_time(cut, with.largest, with.thickness);
     let fire = FirePlan { targets: finish.clone(), trade, answer: fire.clone() };
-    let notes = inspection(&Looked { request, with: &with, dose: &dose, fridge: &fridge, keeps: cold.keeps, thaw });
+    let notes = inspection(&Looked { request, with: &with, fridge: &fridge, keeps: cold.keeps, thaw });
     let reasons = why(&Known { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let worth = worth_measuring(&with, cold.planned, own_hours, thicker_takes);
     Ok(Plan {

@@ -4,7 +4,7 @@ use super::model_hours::Goal;
 use crate::clock::Quiet;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
-use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, Salt};
+use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, Salt};
 use crate::skin::drying::{Air, Lies};
 use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
 use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
@@ -165,8 +165,8 @@ pub struct PlanRequest {
     pub fat_min: Option<Length>,
     /// Share of bone in the weight.
     pub bone: Option<Share>,
-    /// Sodium on the label of an injected piece, mg per 100 g.
-    pub solution_sodium_mg_per_100g: Option<f64>,
+    /// What the label of an injected piece says.
+    pub solution: Option<PackLabel>,
     /// Still frozen.
     pub frozen: bool,
     /// Day bought.
@@ -229,7 +229,7 @@ impl PlanRequest {
             fat: None,
             fat_min: None,
             bone: None,
-            solution_sodium_mg_per_100g: None,
+            solution: None,
             frozen: false,
             bought_on: None,
             use_by: None,

@@ -76,6 +76,11 @@ pub fn ledger_item(id: &str) -> Option<&'static LedgerItem> {
 }
 
 impl LedgerItem {
+    /// Whether it is poured, and an ounce of it may be one of a measuring cup.
+    pub(super) fn is_poured(&self) -> bool {
+        !matches!(self.id, "stock-powder" | "baking-soda" | "baking-powder" | "mustard")
+    }
+
     /// This much of it, as an entry.
     pub fn used(&self, used: Mass) -> LedgerEntry {
         LedgerEntry {

@@ -1,17 +1,18 @@
 //! Salty things as cooks type them: `2 tbsp soy sauce`, `30 g rub 22% salt`, `label: 1.2 g salt per 100 g`.
 
 use super::curing::{CuringName, curing_name};
-use super::ledger::{LEDGER_ITEMS, LedgerEntry, SALT_PER_SODIUM};
+use super::ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM};
+use super::pack_label::{PackLabel, PackLabelError, read_pack_label};
 use super::salts::{SALTS, Salt};
-use crate::units::{Mass, MassIn, Share, Time, TimeIn, grams, hours, leading_amount, minutes};
+use crate::units::{Mass, MassIn, Share, Time, TimeIn, TwoWays, grams, hours, in_figures, leading_amount, minutes};
 
 /// What a line says.
 #[derive(Debug, Clone, PartialEq)]
 pub enum LedgerLine {
     /// Something that goes on.
     Entry(LedgerEntry),
-    /// The packer's label of the piece itself: sodium, mg per 100 g.
-    PieceLabel(f64),
+    /// The packer's label of the piece itself.
+    PieceLabel(PackLabel),
 }
 
 /// Why a line makes no sense. Each sentence says what was typed and what to type.
@@ -36,11 +37,25 @@ pub enum LedgerLineError {
     #[error("how long does it lie in “{0}”? Write it like 500 g soy sauce bath 12 h; 5 minutes to 14 days are allowed")]
     BathTime(String),
     /// One amount in two ways.
-    #[error("that can be read two ways, as {0} or as {1}; write just one of them")]
-    TwoReadings(String, String),
+    #[error("{0}")]
+    TwoWays(TwoWays),
     /// Curing salt.
     #[error("“{0}” carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
     Curing(String),
+    /// A label of the piece that makes no sense.
+    #[error("{0}")]
+    Label(PackLabelError),
+}
+
+impl LedgerLineError {
+    /// Both readings, where there are two.
+    pub fn choices(&self) -> Vec<String> {
+        match self {
+            Self::TwoWays(ways) => ways.choices(),
+            Self::Label(error) => error.choices(),
+            _ => vec![],
+        }
+    }
 }
 
 /// Reads one line. An amount with a known name takes the table's salt; a label on the line beats it; a
@@ -53,8 +68,8 @@ pub enum LedgerLineError {
 /// assert!((rub.salt_brought().in_g() - 6.6).abs() < 1e-9);
 /// ```
 pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
-    let lower = typed.trim().to_lowercase();
     let short = || typed.trim().chars().take(60).collect::<String>();
+    let lower = amount_first(&in_figures(&big_spoon(typed.trim()).to_lowercase()));
     if curing_name(&lower) == CuringName::Curing {
         return Err(LedgerLineError::Curing(short()));
     }
@@ -68,8 +83,12 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
         return Err(LedgerLineError::TooSalty(short()));
     }
     let starts_with_label = before_uptake.starts_with("label") || before_uptake.starts_with("sodium") || before_uptake.starts_with("salt");
-    if starts_with_label && let Some(per_100g) = label {
-        return Ok(LedgerLine::PieceLabel(per_100g / SALT_PER_SODIUM * 1000.0));
+    if starts_with_label {
+        return match read_pack_label(&lower) {
+            Ok(Some(label)) => Ok(LedgerLine::PieceLabel(label)),
+            Ok(None) => Err(LedgerLineError::NoAmount(short())),
+            Err(error) => Err(LedgerLineError::Label(error)),
+        };
     }
     let Some((number, unit, rest)) = leading_amount(&before_uptake) else {
         let negative = before_uptake.starts_with(['-', '−']);
@@ -85,6 +104,14 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
     }
     let loose = if known.is_none() { loose_salt(&rest) } else { None };
     let spoon = known.map(|item| item.g_per_tbsp).or(loose.as_ref().map(|salt| salt.g_per_tsp * 3.0));
+    if known.is_some_and(LedgerItem::is_poured) && matches!(unit.as_str(), "oz" | "ounce" | "ounces") {
+        // An ounce of what is poured: of a measuring cup, or of a scale.
+        let weight = (number * 28.349_523_125).round();
+        return Err(LedgerLineError::TwoWays(TwoWays::new(&short(), format!("{number} fl oz {rest}"), format!("{weight} g {rest}"))));
+    }
+    if unit == "t" {
+        return Err(LedgerLineError::TwoWays(TwoWays::new(&short(), format!("{number} tsp {rest}"), format!("{number} tbsp {rest}"))));
+    }
     let used = weigh(number, &unit, spoon).ok_or(LedgerLineError::Unit(unit))?;
     if !(0.0..=5000.0).contains(&used.in_g()) || used.in_g() <= 0.0 {
         return Err(LedgerLineError::Amount(short()));
@@ -135,9 +162,41 @@ fn loose_salt(rest: &str) -> Option<Salt> {
     }
 }
 
+/// A capital T is a tablespoon, as recipes write it.
+fn big_spoon(line: &str) -> String {
+    let words: Vec<&str> = line.split_whitespace().collect();
+    let figure = |word: &str| word.chars().all(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | '/' | '½' | '¼' | '¾'));
+    let word = |i: usize| match words[i].strip_suffix('T') {
+        Some("") if i > 0 && figure(words[i - 1]) => "tbsp".to_owned(),
+        Some(number) if !number.is_empty() && figure(number) => format!("{number} tbsp"),
+        _ => words[i].to_owned(),
+    };
+    (0..words.len()).map(word).collect::<Vec<_>>().join(" ")
+}
+
+/// `soy sauce, 2 tbsp` and `soy sauce 2 tbsp` as `2 tbsp soy sauce`.
+fn amount_first(line: &str) -> String {
+    if line.starts_with(|c: char| c.is_ascii_digit()) || leading_amount(line).is_some() || line.starts_with(['-', '−']) {
+        return line.to_owned();
+    }
+    let label = ["label", "sodium", "salt "].iter().any(|word| line.starts_with(word));
+    let begins = line.char_indices().find(|(at, c)| (c.is_ascii_digit() || "½¼¾".contains(*c)) && line[..*at].ends_with([' ', ','])).map(|(at, _)| at);
+    let Some(at) = begins.filter(|_| !label) else { return line.to_owned() };
+    let (thing, amount) = line.split_at(at);
+    let thing = thing.trim().trim_end_matches([',', ':', '–', '-']).trim();
+    match leading_amount(amount) {
+        Some((_, unit, rest)) if AMOUNT_UNITS.contains(&unit.as_str()) => {
+            let head = amount[..amount.len() - rest.len()].trim();
+            format!("{head} {thing} {rest}").trim().to_owned()
+        }
+        _ => line.to_owned(),
+    }
+}
+
 /// One amount read two ways is a problem that names both: `30 g 2 tbsp soy sauce`, `1,500 g stock`, a label said twice.
 fn two_readings(line: &str) -> Result<(), LedgerLineError> {
     let Some((_, _, rest)) = leading_amount(line) else { return Ok(()) };
+    let two = |first: String, second: String| Err(LedgerLineError::TwoWays(TwoWays::new(line, first, second)));
     let first: String = line.split_whitespace().next().unwrap_or_default().chars().take(20).collect();
     // A comma before just three digits: a thousand, or a decimal.
     let digits = first.trim_end_matches(char::is_alphabetic);
@@ -146,29 +205,29 @@ fn two_readings(line: &str) -> Result<(), LedgerLineError> {
         && !whole.starts_with('0')
         && [whole, part].iter().all(|s| !s.is_empty() && s.chars().all(|c| c.is_ascii_digit()))
     {
-        return Err(LedgerLineError::TwoReadings(format!("{whole}.{part}"), format!("{whole}{part}")));
+        let tail = &line[digits.len()..];
+        return two(format!("{whole}.{part}{tail}"), format!("{whole}{part}{tail}"));
     }
-    if let Some((number, unit, _)) = leading_amount(&rest)
+    if let Some((_, unit, thing)) = leading_amount(&rest)
         && AMOUNT_UNITS.contains(&unit.as_str())
     {
-        let again: String = rest.chars().take(20).collect();
-        let said = format!("{number} {unit}");
-        return Err(LedgerLineError::TwoReadings(
-            line.trim_end_matches(rest.as_str()).trim().chars().take(20).collect(),
-            if said.is_empty() { again } else { said },
-        ));
+        let head = line.trim_end_matches(rest.as_str()).trim();
+        return two(format!("{head} {thing}").trim().to_owned(), rest);
     }
     let per = line.split_once('%').and_then(|_| read_percent(line)).zip(read_per(line)).filter(|(a, b)| (a - b).abs() > 0.05 * a.max(*b));
     match per {
         Some((percent, per_100g)) => {
-            Err(LedgerLineError::TwoReadings(format!("{percent} % salt"), format!("{per_100g:.1} g salt in 100 g")))
+            let named = name_of(&rest);
+            let head: String = line.split_whitespace().take(2).collect::<Vec<_>>().join(" ");
+            two(format!("{head} {named} {percent}% salt"), format!("{head} {named} {per_100g:.1} g salt per 100 g"))
         }
         None => Ok(()),
     }
 }
 
 /// Units of an amount that goes on.
-const AMOUNT_UNITS: [&str; 21] = [
+const AMOUNT_UNITS: [&str; 22] = [
+    "floz",
     "g",
     "gram",
     "grams",
@@ -206,6 +265,7 @@ fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
                 "tsp" | "teaspoon" | "teaspoons" => spoon / 3.0,
                 "cup" | "cups" => spoon * 16.0,
                 // By the weight of its spoon: a US tablespoon holds 14.7868 mL.
+                "floz" => spoon * 2.0,
                 "ml" | "millilitre" | "millilitres" | "milliliter" | "milliliters" => spoon / US_TABLESPOON_ML,
                 "cl" => spoon / US_TABLESPOON_ML * 10.0,
                 "dl" => spoon / US_TABLESPOON_ML * 100.0,
@@ -375,9 +435,9 @@ mod tests {
     fn a_label_without_an_amount_is_the_pieces_own() {
         // 1.2 g salt per 100 g ÷ 2.5421 = 472 mg sodium; the other is said as sodium: 1,600 mg in 100 g.
         let Ok(LedgerLine::PieceLabel(mg)) = read_ledger_line("label: 1.2 g salt per 100 g") else { panic!("no label") };
-        assert!((mg - 472.05).abs() < 0.1);
+        assert!(matches!(mg, PackLabel::Sodium(mg) if (mg - 472.05).abs() < 0.1));
         let Ok(LedgerLine::PieceLabel(mg)) = read_ledger_line("sodium 480 mg per 30 g") else { panic!("no label") };
-        assert!((mg - 1600.0).abs() < 1e-6);
+        assert!(matches!(mg, PackLabel::Sodium(mg) if (mg - 1600.0).abs() < 1e-6));
     }
 
     #[rstest]

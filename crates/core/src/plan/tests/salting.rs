@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::piece::Family;
-use crate::salt::{CoverKind, LedgerLine, Salt, read_ledger_line, read_mix};
+use crate::salt::{CoverKind, LedgerLine, PackLabel, Salt, read_ledger_line, read_mix};
 use crate::units::{GramsPerDm2, Share};
 
 fn entry(typed: &str) -> crate::salt::LedgerEntry {
@@ -88,14 +88,14 @@ fn a_mix_that_brings_all_of_the_salt_is_what_the_steps_weigh() {
 #[test]
 fn an_injected_bird_starts_above_zero_and_weighs_exactly_that_less() {
     let plain = PlanRequest::new(cut("turkey-whole"), grams(5000.0), now());
-    let injected = PlanRequest { solution_sodium_mg_per_100g: Some(240.0), ..plain.clone() };
+    let injected = PlanRequest { solution: Some(PackLabel::Sodium(240.0)), ..plain.clone() };
     let plan = make_plan(&injected).unwrap();
     // By hand, on the 72 % of the bird that is eaten: (240 − 70) mg/100 g × 5 kg × 0.72 × 2.5421 = 15.558 g.
     assert!((plan.dose.dose.from_ledger.in_g() - 15.558).abs() < 1e-3);
     assert!((to_weigh(&plain) - to_weigh(&injected) - 15.558).abs() < 1e-3);
     assert!(plan.inspection.iter().any(|n| n.field == "piece.solution" && n.says.contains("15.6 g")));
     // Over-full: nothing is weighed, and it says so.
-    let over = PlanRequest { solution_sodium_mg_per_100g: Some(600.0), ..plain };
+    let over = PlanRequest { solution: Some(PackLabel::Sodium(600.0)), ..plain };
     let plan = make_plan(&over).unwrap();
     assert!(plan.dose.dose.to_weigh.in_g() == 0.0 && plan.cautions.iter().any(|c| c.code == "ledger-full"));
 }
