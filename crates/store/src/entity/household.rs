@@ -10,6 +10,7 @@ pub struct Model {
     pub id: Uuid,
     pub name: String,
     pub time_zone: String,
+    pub units: Option<String>,
     pub created_at: Instant,
 }
 

@@ -22,6 +22,8 @@ pub struct Model {
     pub created_at: Instant,
     pub finished_at: Option<Instant>,
     pub deleted_at: Option<Instant>,
+    #[sea_orm(column_type = "Text", nullable)]
+    pub note: Option<String>,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

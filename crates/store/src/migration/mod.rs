@@ -8,6 +8,7 @@ mod m003_knife;
 mod m004_rest;
 mod m005_doors;
 mod m006_warm;
+mod m007_words;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -22,6 +23,7 @@ impl MigratorTrait for Migrator {
             Box::new(m004_rest::Migration),
             Box::new(m005_doors::Migration),
             Box::new(m006_warm::Migration),
+            Box::new(m007_words::Migration),
         ]
     }
 }

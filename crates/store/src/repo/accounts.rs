@@ -6,7 +6,7 @@ use crate::entity::{cook, household};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, SimpleExpr};
-use sea_orm::{ActiveModelTrait, ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, Set, SqlErr, TransactionTrait};
+use sea_orm::{ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, Set, SqlErr, TransactionTrait};
 use uuid::Uuid;
 
 /// A cook as signed in.
@@ -22,6 +22,8 @@ pub struct Cook {
     pub household_name: String,
     /// The household's time zone.
     pub time_zone: String,
+    /// The units it thinks in, `metric` or `us`; `None` until somebody said.
+    pub units: Option<String>,
     /// Sign-in address.
     pub address: String,
     /// PHC string of the password; also binds sessions to it.
@@ -54,6 +56,7 @@ impl Store {
             id: Set(household_id),
             name: Set(new.household.clone()),
             time_zone: Set(new.time_zone.clone()),
+            units: Set(None),
             created_at: Set(now.into()),
         };
         household::Entity::insert(home).exec_without_returning(&transaction).await?;
@@ -74,6 +77,7 @@ impl Store {
             name: new.name,
             household_name: new.household,
             time_zone: new.time_zone,
+            units: None,
             address: new.address,
             password_hash: new.password_hash,
             session_epoch: 0,
@@ -101,6 +105,7 @@ impl Store {
             name: row.name,
             household_name: home.name,
             time_zone: home.time_zone,
+            units: home.units,
             address: row.address,
             password_hash: row.password_hash,
             session_epoch: row.session_epoch,
@@ -126,13 +131,6 @@ impl Store {
             .exec(&self.db)
             .await?;
         if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
-    }
-
-    /// Sets a household's time zone.
-    pub async fn set_time_zone(&self, household: HouseholdId, zone: &str) -> Result<(), StoreError> {
-        let row = household::ActiveModel { id: Set(household.0), time_zone: Set(zone.to_owned()), ..Default::default() };
-        row.update(&self.db).await?;
-        Ok(())
     }
 }
 

@@ -29,10 +29,20 @@ pub enum Door {
         /// Where they come from.
         from: String,
     },
-    /// New kitchens from one place.
+    /// New kitchens, and cooks who come in by an invitation, from one place.
     SignUp {
         /// Where they come from.
         from: String,
+    },
+    /// Devices that ask for a code, from one place.
+    Pairing {
+        /// Where they come from.
+        from: String,
+    },
+    /// Codes typed by one cook that no device shows.
+    Code {
+        /// Whose tries.
+        cook: CookId,
     },
 }
 
@@ -43,6 +53,8 @@ impl Door {
             Self::Known { browser } => ("browser", browser),
             Self::Place { from } => ("from", from),
             Self::SignUp { from } => ("sign-up", from),
+            Self::Pairing { from } => ("pairing", from),
+            Self::Code { cook } => ("code", &cook.to_string()),
         };
         format!("{kind}:{what}").chars().take(250).collect()
     }
@@ -51,8 +63,8 @@ impl Door {
     fn at_most(&self) -> u64 {
         match self {
             Self::Stranger { .. } => 8,
-            Self::Known { .. } => 12,
-            Self::Place { .. } | Self::SignUp { .. } => 40,
+            Self::Known { .. } | Self::Code { .. } => 12,
+            Self::Place { .. } | Self::SignUp { .. } | Self::Pairing { .. } => 40,
         }
     }
 }

@@ -146,7 +146,7 @@ impl Store {
 }
 
 /// The most scales a kitchen has.
-const MOST: usize = 20;
+pub(super) const MOST_DEVICES: usize = 20;
 
 impl Kitchen<'_> {
     /// Hangs up a scale under the hash of its token; the same form key never hangs two.
@@ -164,7 +164,7 @@ impl Kitchen<'_> {
         if let Some(row) = before().await? {
             return Ok(Added::Before(DeviceId(row.id)));
         }
-        if self.devices().await?.len() >= MOST {
+        if self.devices().await?.len() >= MOST_DEVICES {
             return Ok(Added::Full);
         }
         let id = Uuid::now_v7();

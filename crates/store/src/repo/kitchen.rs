@@ -80,6 +80,8 @@ pub struct Piece {
     pub version: i32,
     /// The meal.
     pub serve_at: Timestamp,
+    /// What the cooks wrote down about it; empty for nothing.
+    pub note: String,
     /// When it was kept.
     pub created_at: Timestamp,
     /// When it was eaten.
@@ -199,6 +201,7 @@ impl<'a> Kitchen<'a> {
             created_at: Set(now.into()),
             finished_at: Set(None),
             deleted_at: Set(None),
+            note: Set(None),
         };
         piece::Entity::insert(row).exec_without_returning(&transaction).await?;
         let steps = new.steps.iter().zip(0..).map(|((kind, place, start, end), position)| step::ActiveModel {
@@ -344,6 +347,7 @@ impl<'a> Kitchen<'a> {
                 verdict: verdicts.iter().find(|v| v.piece_id == row.id).map(read_verdict),
                 id: PieceId(row.id),
                 name: row.name,
+                note: row.note.unwrap_or_default(),
                 cut: row.cut,
                 schema_no: row.schema_no,
                 request: row.request,
