@@ -7,6 +7,7 @@ mod catalog;
 mod knife;
 mod knife_doc;
 mod plan_doc;
+mod pairing;
 mod problem;
 mod reader;
 mod readings;
@@ -18,6 +19,7 @@ mod to_doc;
 
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
+pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;
 pub use problem::{Problem, Problems};
 pub use readings::{ReadingDoc, ReadingRead, ReadingsDoc, ReceivedDoc, read_readings};

@@ -34,6 +34,9 @@ pub struct PlanDoc {
     /// Ways out of a rim that would be too salty; empty where it is not.
     #[serde(default)]
     pub ways_out: Vec<WayOutDoc>,
+    /// What to do instead, where too few hours are left for a dry-brine; null where there are enough.
+    #[serde(default)]
+    pub too_late: Option<TooLateDoc>,
     /// Where the numbers come from.
     #[serde(default)]
     pub why: Vec<WhyDoc>,
@@ -57,6 +60,38 @@ pub struct WayOutDoc {
     pub what: String,
     /// What it gives.
     pub gives: String,
+}
+
+/// Too late for a dry-brine.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct TooLateDoc {
+    /// What the hours left would do.
+    pub says: String,
+    /// What to do instead.
+    pub ways: Vec<LateWayDoc>,
+}
+
+/// One way, with what it gives on the plate; an estimate.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct LateWayDoc {
+    /// `less-salt`, `just-before`, `later` or `later-still`.
+    pub kind: String,
+    /// What to do.
+    pub what: String,
+    /// Salt to weigh, as the scale shows it.
+    pub scale_g: f64,
+    /// The dose it comes to.
+    pub g_per_kg: f64,
+    /// Hours of salt in the refrigerator.
+    pub salted_h: f64,
+    /// The outer 5 mm on the plate.
+    pub rim_g_per_kg: f64,
+    /// How far it is seasoned on the plate.
+    pub depth_mm: f64,
+    /// How dry the skin leaves the refrigerator, 0 to 1; null without skin.
+    pub skin_dryness: Option<f64>,
+    /// The meal, where it is another one.
+    pub serve_at: Option<String>,
 }
 
 /// Where one number comes from.

@@ -3,14 +3,14 @@
 use crate::SCHEMA;
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, InspectionDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc, PlanDoc,
-    PortionDoc, RequestDoc, StepDoc, TargetDoc, WayOutDoc, WhyDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc,
+    PlanDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use crate::rest_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::Hands;
-use rauchkeller_core::plan::{Bound, CoverPlan, GoalHours, HoursFrom, MixPlan, ModelHours, Plan, Why};
+use rauchkeller_core::plan::{Bound, CoverPlan, GoalHours, HoursFrom, LateWay, MixPlan, ModelHours, Plan, TooLate, Why};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn};
@@ -22,6 +22,21 @@ pub(crate) fn r4(value: f64) -> f64 {
 
 fn instant(at: Timestamp, zone: &TimeZone) -> String {
     at.to_zoned_datetime(zone.clone()).to_string()
+}
+
+fn too_late_doc(late: &TooLate) -> TooLateDoc {
+    let way = |way: &LateWay| LateWayDoc {
+        kind: way.kind.id().into(),
+        what: way.what.clone(),
+        scale_g: r4(way.on_scale.in_g()),
+        g_per_kg: r4(way.dose.0),
+        salted_h: r4(way.salted.in_h()),
+        rim_g_per_kg: r4(way.rim.0),
+        depth_mm: r4(way.depth.in_mm()),
+        skin_dryness: way.dryness.map(|d| r4(d.0)),
+        serve_at: way.serve.as_ref().map(ToString::to_string),
+    };
+    TooLateDoc { says: late.says.clone(), ways: late.ways.iter().map(way).collect() }
 }
 
 /// Writes a plan.
@@ -44,6 +59,7 @@ pub fn plan_doc(plan: &Plan) -> PlanDoc {
         worth_measuring: plan.worth_measuring.iter().map(|w| WorthDoc { field: w.field.into(), effect: w.effect.clone() }).collect(),
         inspection: plan.inspection.iter().map(|n| InspectionDoc { field: n.field.into(), says: n.says.clone() }).collect(),
         ways_out: plan.ways_out.iter().map(|w| WayOutDoc { what: w.what.clone(), gives: w.gives.clone() }).collect(),
+        too_late: plan.too_late.as_ref().map(too_late_doc),
         why: plan.why.iter().map(why_doc).collect(),
         cautions: plan
             .cautions

@@ -1,6 +1,7 @@
 //! The simulated scale as a process: it reads four times a second, sends what it shows, and has a little page of its
 //! own on loopback to put a bowl on it, pour, tare and lift.
 
+use crate::link::Link;
 use crate::scale::{Make, Scale};
 use crate::sender::{Target, send_all};
 use axum::Router;
@@ -9,9 +10,10 @@ use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{Html, IntoResponse, Response};
 use axum::routing::{get, post};
 use jiff::Timestamp;
-use rauchkeller_contract::ReadingDoc;
+use rauchkeller_contract::{PairingDoc, ReadingDoc};
 use serde::{Deserialize, Serialize};
 use std::net::SocketAddr;
+use std::path::PathBuf;
 use std::sync::mpsc::Sender;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
@@ -21,8 +23,10 @@ use std::time::Duration;
 pub struct ScaleOptions {
     /// The server that gets its readings.
     pub server: String,
-    /// The device's token there.
-    pub token: String,
+    /// The device's token there; without one it shows a code and waits to be paired.
+    pub token: Option<String>,
+    /// Where it keeps the token of its kitchen.
+    pub memory: Option<PathBuf>,
     /// Where its own page listens.
     pub listen: SocketAddr,
     /// Its fineness, g.
@@ -31,11 +35,15 @@ pub struct ScaleOptions {
     pub seed: u64,
 }
 
+/// What it calls itself when it is paired.
+const NAME: &str = "simulated scale";
+/// The most it bears, g.
+const CAPACITY_G: f64 = 5000.0;
 /// Readings a second.
 const RATE: u32 = 4;
 
 #[derive(Clone)]
-struct Shared(Arc<Mutex<Scale>>);
+struct Shared(Arc<Mutex<Scale>>, Link);
 
 impl Shared {
     /// The scale; a thread that died holding it left it whole, since every change is a single assignment.
@@ -46,11 +54,17 @@ impl Shared {
 
 /// Runs until the process ends. Prints the address of its page.
 pub async fn run_scale(options: ScaleOptions) -> std::io::Result<()> {
-    let shared = Shared(Arc::new(Mutex::new(Scale::new(Make::usual(options.step_g), options.seed))));
+    let make = Make::usual(options.step_g);
+    // The token is the link's own.
+    let about = PairingDoc { token: String::new(), name: NAME.into(), step_g: make.step_g, capacity_g: CAPACITY_G };
+    let link = Link::new(options.token, options.memory, about);
+    let shared = Shared(Arc::new(Mutex::new(Scale::new(make, options.seed))), link.clone());
     let listener = tokio::net::TcpListener::bind(options.listen).await?;
     println!("Simulated scale: http://{}/", listener.local_addr()?);
     let (sender, readings) = std::sync::mpsc::channel();
-    let target = Target { server: options.server, token: options.token };
+    let (asking, server) = (link.clone(), options.server.clone());
+    std::thread::spawn(move || asking.pair_with(&server));
+    let target = Target { server: options.server, link };
     std::thread::spawn(move || send_all(&target, &readings));
     tokio::spawn(read_on(shared.clone(), sender));
     axum::serve(listener, page(shared)).await
@@ -97,6 +111,10 @@ struct Amount {
 struct Shown {
     shows_g: Option<f64>,
     step_g: f64,
+    /// Whether a kitchen hears it.
+    paired: bool,
+    /// What to type in the Kit until then.
+    code: Option<String>,
 }
 
 /// What the page's buttons do.
@@ -115,6 +133,7 @@ fn page(shared: Shared) -> Router {
             post(|State(s): State<Shared>, Query(a): Query<Amount>| async move { within(a.g, 0.0, 100.0, |g| s.scale().pour(g)) }),
         )
         .route("/tare", post(|State(s): State<Shared>| async move { s.scale().tare() }))
+        .route("/forget", post(|State(s): State<Shared>| async move { s.1.forget() }))
         .route("/lift", post(|State(s): State<Shared>| async move { s.scale().clear() }))
         .layer(axum::middleware::from_fn(same_site))
         .with_state(shared)
@@ -140,7 +159,7 @@ fn within(value: f64, low: f64, high: f64, act: impl FnOnce(f64)) -> Response {
 
 async fn state(State(shared): State<Shared>) -> axum::Json<Shown> {
     let mut scale = shared.scale();
-    axum::Json(Shown { shows_g: scale.shows(), step_g: scale.make().step_g })
+    axum::Json(Shown { shows_g: scale.shows(), step_g: scale.make().step_g, paired: shared.1.is_paired(), code: shared.1.code() })
 }
 
 fn document() -> Response {

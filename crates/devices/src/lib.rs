@@ -4,8 +4,10 @@
 //! readings API that a real one would.
 
 mod bench;
+mod link;
 mod scale;
 mod sender;
 
 pub use bench::{ScaleOptions, run_scale};
+pub use link::Link;
 pub use scale::{Make, Scale};

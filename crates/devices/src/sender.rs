@@ -1,5 +1,6 @@
 //! Sending readings to the open readings API: in order, again until they were taken, never twice in effect.
 
+use crate::link::Link;
 use rauchkeller_contract::ReadingDoc;
 use std::collections::VecDeque;
 use std::sync::mpsc::{Receiver, RecvTimeoutError};
@@ -10,8 +11,8 @@ use std::time::Duration;
 pub struct Target {
     /// Address of the server, like `http://127.0.0.1:8080`.
     pub server: String,
-    /// The device's token.
-    pub token: String,
+    /// The device's tie to its kitchen.
+    pub link: Link,
 }
 
 /// What is kept while the server is away; older readings are of no use.
@@ -35,6 +36,11 @@ pub fn send_all(target: &Target, readings: &Receiver<ReadingDoc>) {
         while waiting.len() > MOST_WAITING {
             waiting.pop_front();
         }
+        // Until it is paired nobody listens; what it showed before that is nobody's.
+        if !target.link.is_paired() {
+            waiting.clear();
+            continue;
+        }
         let batch: Vec<ReadingDoc> = waiting.iter().take(BATCH).cloned().collect();
         if batch.is_empty() {
             continue;
@@ -46,7 +52,10 @@ pub fn send_all(target: &Target, readings: &Receiver<ReadingDoc>) {
                 tracing::warn!("the server refused {} readings", batch.len());
                 waiting.drain(..batch.len());
             }
-            Ok(401) => tracing::warn!("the server does not know this device’s token"),
+            Ok(401) => {
+                tracing::warn!("this device was taken out of its kitchen; it waits to be paired anew");
+                target.link.forget();
+            }
             Ok(status) => tracing::warn!(status, "readings wait"),
             Err(error) => tracing::warn!(%error, "the server is away; readings wait"),
         }
@@ -56,6 +65,6 @@ pub fn send_all(target: &Target, readings: &Receiver<ReadingDoc>) {
 fn post(agent: &ureq::Agent, target: &Target, batch: &[ReadingDoc]) -> Result<u16, ureq::Error> {
     let url = format!("{}/api/v1/readings", target.server.trim_end_matches('/'));
     let answer =
-        agent.post(url).header("Authorization", format!("Bearer {}", target.token)).send_json(serde_json::json!({ "readings": batch }))?;
+        agent.post(url).header("Authorization", format!("Bearer {}", target.link.token())).send_json(serde_json::json!({ "readings": batch }))?;
     Ok(answer.status().as_u16())
 }

@@ -3,6 +3,7 @@
 use clap::Subcommand;
 use rauchkeller_devices::{ScaleOptions, run_scale};
 use std::net::SocketAddr;
+use std::path::PathBuf;
 use std::process::ExitCode;
 
 /// A simulated device.
@@ -13,9 +14,12 @@ pub enum Device {
         /// The kitchen that gets its readings.
         #[arg(long, env = "KITCHEN_URL", default_value = "http://127.0.0.1:8080")]
         server: String,
-        /// Its token, from the Kit.
+        /// Its token, from the Kit; without one its page shows a code to pair it by.
         #[arg(long, env = "SCALE_TOKEN", hide_env_values = true)]
-        token: String,
+        token: Option<String>,
+        /// A file in which it keeps the token of the kitchen it was paired with.
+        #[arg(long)]
+        memory: Option<PathBuf>,
         /// Where its own page listens.
         #[arg(long, default_value = "127.0.0.1:8090")]
         listen: SocketAddr,
@@ -27,7 +31,7 @@ pub enum Device {
 
 /// Runs it until the process ends.
 pub fn run(device: Device) -> ExitCode {
-    let Device::Scale { server, token, listen, step } = device;
+    let Device::Scale { server, token, memory, listen, step } = device;
     if !(0.01..=5.0).contains(&step) {
         eprintln!("--step {step} is not possible: between 0.01 and 5 g is allowed. Most scales show 1 or 0.1 g.");
         return ExitCode::from(2);
@@ -40,7 +44,7 @@ pub fn run(device: Device) -> ExitCode {
             return ExitCode::FAILURE;
         }
     };
-    match runtime.block_on(run_scale(ScaleOptions { server, token, listen, step_g: step, seed })) {
+    match runtime.block_on(run_scale(ScaleOptions { server, token, memory, listen, step_g: step, seed })) {
         Ok(()) => ExitCode::SUCCESS,
         Err(error) => {
             eprintln!("the scale’s page cannot listen on {listen}: {error}");

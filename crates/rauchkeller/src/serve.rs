@@ -35,6 +35,9 @@ pub struct Options {
     /// The page of the demo's simulated scale, to link to.
     #[arg(long, env = "DEMO_SCALE_URL")]
     demo_scale: Option<String>,
+    /// The page of a spare simulated scale, that other kitchens can be paired with.
+    #[arg(long, env = "SPARE_SCALE_URL")]
+    spare_scale: Option<String>,
     /// The token of that scale, so that the demo kitchen knows it.
     #[arg(long, env = "DEMO_SCALE_TOKEN", hide_env_values = true)]
     demo_scale_token: Option<String>,
@@ -63,6 +66,7 @@ async fn serve(options: Options, as_demo: bool) -> Result<(), Box<dyn std::error
     let settings = Settings {
         public_url: options.public_url.clone(),
         demo_scale: options.demo_scale.clone().filter(|_| as_demo),
+        spare_scale: options.spare_scale.clone(),
         demo_cook: as_demo.then(|| demo::ADDRESS.to_owned()),
         flood_limit: Some(options.flood_limit).filter(|limit| *limit > 0),
     };

@@ -35,6 +35,30 @@ document.addEventListener("click", (event) => {
   field.dispatchEvent(new Event("input", { bubbles: true }));
 });
 
+/* ---------- a reading that is offered takes the word's place ---------- */
+const write = (field, text) => {
+  field.value = text;
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+};
+document.addEventListener("click", (event) => {
+  const reading = event.target.closest("[data-say]");
+  if (!reading) return;
+  const field = document.getElementById(reading.dataset.into);
+  event.preventDefault();
+  write(field, reading.dataset.say);
+  field.focus();
+});
+
+/* ---------- the browser's own calendar beside a word ---------- */
+document.addEventListener("change", (event) => {
+  const { pick } = event.target.dataset;
+  if (!pick || !event.target.value) return;
+  write(document.getElementById(pick), event.target.value.replace("T", " "));
+});
+for (const kind of ["input", "change"]) {
+  document.addEventListener(kind, (event) => { if (event.target.dataset.pick) event.stopPropagation(); }, true);
+}
+
 /* ---------- what was noted is noted: the form it came from shows what the server says, nothing typed before ---------- */
 document.addEventListener("htmx:after:swap", (event) => {
   const { request } = event.detail.ctx;

@@ -1,5 +1,6 @@
 //! The JSON API: the same types and the same answer as the command line.
 
+use crate::auth::Visitor;
 use crate::compute::compute;
 use crate::error::{Says, in_words};
 use crate::state::AppState;
@@ -10,16 +11,19 @@ use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use http_body_util::BodyExt;
 use jiff::tz::TimeZone;
-use rauchkeller_contract::{PlanDoc, Problem, Problems, ReadingsDoc, ReceivedDoc, cuts, ledger, methods, plan_from, read_readings, salts};
-use rauchkeller_store::NewReading;
+use rauchkeller_contract::{
+    PairedDoc, PairingDoc, PlanDoc, Problem, Problems, ReadingsDoc, ReceivedDoc, cuts, ledger, methods, plan_from, read_pairing,
+    read_readings, salts,
+};
+use rauchkeller_store::{Asked, Door, NewReading, Pairing, StoreError};
 use serde_json::Value;
 use utoipa::OpenApi;
 
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Rauchkeller", description = "Dry-brining plans: grams, hours, depth, steps. Numbers carry their unit in the name."),
-    paths(plan, readings, list, health),
-    components(schemas(PlanDoc, ReadingsDoc, ReceivedDoc, Problems, Problem)),
+    paths(plan, readings, pairings, list, health),
+    components(schemas(PlanDoc, ReadingsDoc, ReceivedDoc, PairingDoc, PairedDoc, Problems, Problem)),
     modifiers(&DeviceToken)
 )]
 struct Api;
@@ -165,6 +169,64 @@ pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: B
             away()
         }
     }
+}
+
+/// Says how a device stands that wants to be paired, and gives it a code to show.
+///
+/// The device makes its own token and keeps it; whoever types the code into their Kit within ten minutes takes the device in,
+/// and from then on the token opens the readings. Sending it again changes nothing; a code that is over is followed by a new one.
+#[utoipa::path(
+    post,
+    path = "/api/v1/pairings",
+    request_body = PairingDoc,
+    responses(
+        (status = 200, body = PairedDoc, description = "How it stands"),
+        (status = 400, body = Problems, description = "Not JSON"),
+        (status = 413, body = Problems, description = "Larger than 64 KB"),
+        (status = 415, body = Problems, description = "Not application/json"),
+        (status = 422, body = Problems, description = "One problem a field, all at once"),
+        (status = 429, body = Problems, description = "Too many new codes from there; the device waits"),
+        (status = 503, body = Problems, description = "The database is away"),
+    )
+)]
+pub async fn pairings(State(state): State<AppState>, visitor: Visitor, headers: HeaderMap, body: Body) -> Response {
+    let value = match read_json(&headers, body).await {
+        Ok(value) => value,
+        Err(refused) => return refused,
+    };
+    let device = match read_pairing(&value) {
+        Ok(device) => device,
+        Err(problems) => return (StatusCode::UNPROCESSABLE_ENTITY, Json(problems)).into_response(),
+    };
+    match pair(&state, visitor, &device).await {
+        Ok(Some(stands)) => Json(stands).into_response(),
+        Ok(None) => refuse(
+            StatusCode::TOO_MANY_REQUESTS,
+            Problem::new("token", "one more new device", "40 new codes in a quarter of an hour from one place", "Wait, then ask again."),
+        ),
+        Err(error) => {
+            tracing::warn!(%error, "pairing waits");
+            let problem = Problem::new("database", "away", "a database that answers", "Ask again later.");
+            refuse(StatusCode::SERVICE_UNAVAILABLE, problem)
+        }
+    }
+}
+
+async fn pair(state: &AppState, visitor: Visitor, device: &PairingDoc) -> Result<Option<PairedDoc>, StoreError> {
+    let now = state.now();
+    let waits = |code: String, until: jiff::Timestamp| PairedDoc { paired: false, code: Some(code), until: Some(until.to_string()) };
+    match state.store.pairing(&device.token, now).await? {
+        Asked::Paired => return Ok(Some(PairedDoc { paired: true, code: None, until: None })),
+        Asked::Waits(code, until) => return Ok(Some(waits(code, until))),
+        Asked::Unknown => {}
+    }
+    // Only a new code counts; asking how it stands does not.
+    if state.store.begin_try(&[Door::Pairing { from: visitor.place }], now).await?.is_none() {
+        return Ok(None);
+    }
+    let about = Pairing { name: device.name.clone(), step_g: device.step_g, capacity_g: device.capacity_g };
+    let (code, until) = state.store.begin_pairing(&device.token, &about, now).await?;
+    Ok(Some(waits(code, until)))
 }
 
 /// Makes a plan from a request.

@@ -12,6 +12,7 @@ mod cellar;
 mod compute;
 mod draw;
 mod error;
+mod household;
 mod kit;
 mod knife;
 mod live;

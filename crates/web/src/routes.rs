@@ -3,7 +3,7 @@
 use crate::error::Says;
 use crate::state::AppState;
 use crate::to_its_end::{AtWork, to_its_end};
-use crate::{api, assets, auth, bench, book, cellar, error, kit, knife, live, piece, refrigerator, rest, salt, shell};
+use crate::{api, assets, auth, bench, book, cellar, error, household, kit, knife, live, piece, refrigerator, rest, salt, shell};
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -44,6 +44,7 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/steps/{step}/undone", post(piece::undone))
         .route("/pieces/{piece}/hands", get(piece::hands))
         .route("/pieces/{piece}/verdict", get(piece::verdict).post(piece::give_verdict))
+        .route("/pieces/{piece}/name", post(piece::call))
         .route("/pieces/{piece}/remove", post(piece::remove))
         .route("/pieces/{piece}/restore", post(piece::restore))
         .route("/pieces/{piece}/renew", post(piece::renew))
@@ -84,17 +85,24 @@ pub fn router(state: AppState) -> Router {
         .route("/refrigerator/{spell}/forget", post(refrigerator::forget))
         .route("/refrigerator/{spell}/remember", post(refrigerator::remember))
         .route("/scale", get(live::shows))
+        .route("/household", get(household::page).post(household::set_kitchen))
+        .route("/household/units", post(household::set_units))
+        .route("/household/invitations", post(household::invite))
+        .route("/household/invitations/{invitation}/take-back", post(household::take_back))
+        .route("/taken-out", get(household::taken_out))
         .route("/kit", get(kit::page))
         .route("/kit/salts/new", get(kit::salt_page))
         .route("/kit/salts", post(kit::add_salt))
         .route("/kit/mixes/new", get(kit::mix_page))
         .route("/kit/mixes", post(kit::add_mix))
         .route("/kit/scales", post(kit::add_scale))
+        .route("/kit/scales/pair", post(kit::pair_scale))
         .route("/kit/{kind}/{id}/remove", post(kit::remove))
         .route("/kit/{kind}/{id}/restore", post(kit::restore));
     let door = Router::new()
         .route("/sign-in", get(auth::sign_in_page).post(auth::sign_in))
         .route("/sign-up", get(auth::sign_up_page).post(auth::sign_up))
+        .route("/join/{token}", get(household::join_page).post(household::join))
         .route("/sign-out", post(auth::sign_out))
         .route("/account", get(auth::account))
         .route("/account/password", post(auth::change_password))
@@ -105,6 +113,7 @@ pub fn router(state: AppState) -> Router {
     let open = Router::new()
         .route("/api/v1/plan", post(api::plan))
         .route("/api/v1/readings", post(api::readings))
+        .route("/api/v1/pairings", post(api::pairings))
         .route("/api/v1/list/{what}", get(api::list))
         .route("/api/v1/openapi.json", get(api::openapi_json))
         .route("/health", get(api::health))

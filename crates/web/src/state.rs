@@ -13,6 +13,8 @@ pub struct Settings {
     pub demo_cook: Option<String>,
     /// Where the demo's simulated scale has its own page.
     pub demo_scale: Option<String>,
+    /// Where a spare simulated scale has its page: one that any kitchen of this server can be paired with.
+    pub spare_scale: Option<String>,
     /// Requests a second that one address may send for long (bursts of five times that are fine); `None` for no limit.
     pub flood_limit: Option<u32>,
 }

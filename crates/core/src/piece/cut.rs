@@ -1,6 +1,7 @@
 //! A cut: what a row of the table says, and how it is looked up.
 
 use super::table::TABLE;
+use crate::units::Expect;
 
 /// Which animal; rules the authority's finish temperature.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -64,6 +65,19 @@ pub struct Storage {
     pub amber_days: i64,
     /// Days after which the authority says no.
     pub red_days: i64,
+}
+
+impl CutFacts {
+    /// What one of these may weigh, g. A bird is whole; of other cuts a piece may be bought. Our estimate.
+    pub fn one_weighs(&self) -> Expect {
+        let light = if matches!(self.family, Family::Bird | Family::Crown | Family::FlatBird) { 0.5 } else { 0.25 };
+        Expect::between(self.typical_g.0 * light, self.typical_g.1 * 2.0)
+    }
+
+    /// How thick one may be as a cook measures it, mm; used only to read bare numbers. Our estimate.
+    pub fn one_is_thick(&self) -> Expect {
+        Expect::between(self.thickness_mm.0 * 0.6, self.thickness_mm.2 * 1.5)
+    }
 }
 
 /// One row of the table of cuts.

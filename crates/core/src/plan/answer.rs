@@ -4,6 +4,7 @@ use super::inspection::InspectionNote;
 use super::model_hours::ModelHours;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
+use super::too_late::TooLate;
 use super::ways_out::WayOut;
 use super::why::Why;
 use super::worth::WorthMeasuring;
@@ -255,6 +256,8 @@ pub struct Plan {
     pub inspection: Vec<InspectionNote>,
     /// Ways out of a rim that would be too salty, best first; empty where it is not.
     pub ways_out: Vec<WayOut>,
+    /// What to do instead, where it is too late for a dry-brine.
+    pub too_late: Option<TooLate>,
     /// Where the numbers come from.
     pub why: Vec<Why>,
     /// Cautions, loudest first.

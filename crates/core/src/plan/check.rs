@@ -5,7 +5,7 @@ use super::request::{PlanRequest, Portion, Refusal};
 use crate::method::{Method, StepKind};
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::salt::PackLabel;
-use crate::units::{GramsPerKg, Length, LengthIn, Mass, MassIn, TemperatureIn, TimeIn, both_length, grams, millimetres};
+use crate::units::{Expect, GramsPerKg, Length, LengthIn, Mass, MassIn, TemperatureIn, TimeIn, both_length, grams, millimetres};
 use std::borrow::Cow;
 
 /// The goal of the model's hours, and what was brushed off.
@@ -64,8 +64,7 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
     if request.portions.is_empty() {
         refused.push(Refusal::new("piece.portions", "none", "1 to 24 portions", "Say what it weighs."));
     }
-    // A bird is whole; of other cuts a piece may be bought.
-    let (light, heavy) = (cut.typical_g.0 * if cut.is_bird() { 0.5 } else { 0.25 }, cut.typical_g.1 * 2.0);
+    let Expect { low: light, high: heavy, .. } = cut.one_weighs();
     let several = request.portions.len() > 1;
     for (i, portion) in request.portions.iter().enumerate() {
         if !(light..=heavy).contains(&portion.weight.in_g()) {

@@ -9,6 +9,7 @@ use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{FilledPortion, Resolved, resolve_kept};
 use super::rest::{already_on, before_clock, cold_state, fridge_plan, no_time, salted_at};
 use super::skin::{enters_lean, groove_salt, kept_with_skin, resolve_with_skin};
+use super::too_late::{Late, too_late};
 use super::ways_out::{Salty, WayOut, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
@@ -85,7 +86,8 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     lies_too_long(request, &cold)?;
     let heating = Heating { tempering: *tempering, stages, rest: *rest };
-    let mut fridge = fridge_plan(request, &with, before, &cold, &in_the_heat(*in_heat, fire, &heating));
+    let heat = in_the_heat(*in_heat, fire, &heating);
+    let mut fridge = fridge_plan(request, &with, before, &cold, &heat);
     let saltiest = saltiest(request, &with, &dose, &cold, fridge.state.rim.0);
     if let Some(saltiest) = &saltiest {
         fridge.state.rim.0 = saltiest.rim;
@@ -100,6 +102,18 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let planned = Planned { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire, steps: &steps };
     let said = everything_said(&planned, finish, &cold, out_min);
     let ways = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
+    let fixed = laid_on_thickest(request, &with, &dose, grams(0.0));
+    let too_late = too_late(&Late {
+        request,
+        with: &with,
+        fridge: &fridge,
+        laid: &laid,
+        fixed: &fixed,
+        on_scale: dose.on_scale,
+        heat: &heat,
+        tempers: tempering.in_min() > 0.0,
+        meals: &cold.meals,
+    });
     let own_hours = with.method.rest_hours().is_some();
     // Where the hours do not follow the thickness, the heat still may; a hollow bird's follows its weight.
     let asks_the_fire = own_hours && with.guessed.contains(&"piece.salt_thickness_mm") && !matches!(cut.fire, FireShape::HollowBird { .. });
@@ -121,6 +135,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         worth_measuring: worth,
         inspection: notes,
         ways_out: ways,
+        too_late,
         why: reasons,
         cautions: said,
         fridge,

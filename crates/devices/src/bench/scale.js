@@ -16,6 +16,10 @@ const show = async () => {
     const state = await (await fetch("/state")).json();
     const places = state.step_g < 1 ? 1 : 0;
     document.getElementById("shows").textContent = state.shows_g === null ? "too much" : state.shows_g.toFixed(places);
+    document.getElementById("pairing").hidden = state.paired;
+    document.getElementById("paired").hidden = !state.paired;
+    const code = state.code || "no kitchen answers yet";
+    if (document.getElementById("code").textContent !== code) document.getElementById("code").textContent = code;
   } catch {
     document.getElementById("shows").textContent = "–";
   }

@@ -9,6 +9,7 @@ use axum::http::request::Parts;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
 use jiff::tz::TimeZone;
+use rauchkeller_core::units::System;
 use rauchkeller_store::{Cook, Kitchen};
 use std::convert::Infallible;
 
@@ -20,6 +21,17 @@ impl SignedIn {
     /// The rows of this cook's household, and no others.
     pub fn kitchen<'a>(&self, state: &'a AppState) -> Kitchen<'a> {
         state.store.kitchen(self.0.household)
+    }
+
+    /// The units this household thinks in; `None` until somebody said.
+    pub fn system(&self) -> Option<System> {
+        self.0.units.as_deref().and_then(System::find)
+    }
+
+    /// The page of a simulated scale that stands here for this household: the demo's own, or a spare one to be paired.
+    pub fn simulated_scale(&self, state: &AppState) -> Option<String> {
+        let settings = &state.settings;
+        if settings.demo_cook.as_ref() == Some(&self.0.address) { settings.demo_scale.clone() } else { settings.spare_scale.clone() }
     }
 
     /// The moment in this household's zone.

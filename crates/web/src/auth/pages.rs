@@ -129,6 +129,33 @@ pub async fn sign_up_page() -> Result<Response, WebError> {
     render(&SignUpPage::default())
 }
 
+/// A cook who comes in: what they typed.
+#[derive(Debug, Clone, Deserialize, Default)]
+#[serde(default)]
+pub struct NewCook {
+    /// What they want to be called.
+    pub name: String,
+    /// Sign-in address.
+    pub address: String,
+    /// As typed; never shown again.
+    pub password: String,
+}
+
+/// What is wrong with name, address and password.
+pub fn wrong_with_cook(cook: &NewCook, household: &str) -> [Option<String>; 3] {
+    let address = cook.address.trim().to_lowercase();
+    let looks_like_one = address.split_once('@').is_some_and(|(who, host)| !who.is_empty() && host.contains('.'));
+    let wrong_address = (!looks_like_one || address.len() > 190 || address.contains(char::is_whitespace))
+        .then(|| "An address has an @ and a dot after it, like cook@example.org. It is only used to sign in.".to_owned());
+    let wrong_password = wrong_with(&cook.password, &[&address, household.trim(), cook.name.trim()]);
+    [named(&cook.name, "the cook"), wrong_address, wrong_password]
+}
+
+/// Begins the session of a cook who has just come in.
+pub async fn enter_as(state: &AppState, session: &mut Session, cook: rauchkeller_store::Cook) -> Result<Response, WebError> {
+    enter(state, session, &User::from(cook), true).await
+}
+
 /// A name of 1 to 60 characters, or what to do.
 fn named(text: &str, what: &str) -> Option<String> {
     let length = text.trim().chars().count();
@@ -147,14 +174,10 @@ pub async fn sign_up(
         name: form.name.clone(),
         address: form.address.clone(),
         wrong_household: named(&form.household, "the kitchen"),
-        wrong_name: named(&form.name, "the cook"),
         ..Default::default()
     };
-    let looks_like_one = address.split_once('@').is_some_and(|(who, host)| !who.is_empty() && host.contains('.'));
-    if !looks_like_one || address.len() > 190 || address.contains(char::is_whitespace) {
-        page.wrong_address = Some("An address has an @ and a dot after it, like cook@example.org. It is only used to sign in.".into());
-    }
-    page.wrong_password = wrong_with(&form.password, &[&address, form.household.trim(), form.name.trim()]);
+    let cook = NewCook { name: form.name.clone(), address: form.address.clone(), password: form.password.clone() };
+    [page.wrong_name, page.wrong_address, page.wrong_password] = wrong_with_cook(&cook, &form.household);
     if page.wrong_household.is_some() || page.wrong_name.is_some() || page.wrong_address.is_some() || page.wrong_password.is_some() {
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
     }

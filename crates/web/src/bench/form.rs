@@ -3,7 +3,10 @@
 mod piece;
 mod rest;
 mod salty;
+mod slip;
 mod times;
+
+pub use slip::{Slip, Slips};
 
 use crate::kit::Shelf;
 use jiff::ZonedDateTime;
@@ -11,7 +14,6 @@ use rauchkeller_contract::Problem;
 use rauchkeller_core::piece::Cut;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
-use std::collections::BTreeMap;
 
 /// The cut that lies on an empty Bench.
 pub const FIRST_CUT: &str = "pork-belly";
@@ -62,8 +64,12 @@ pub struct BenchForm {
     pub stands: String,
     pub since: String,
     pub on: String,
+    /// What the piece is to be called; empty for its cut and weight.
+    pub name: String,
     /// Set where the cook keeps it in spite of what stands against it.
     pub knowing: String,
+    /// A reading that was chosen, `word=what`; it takes the word's place.
+    pub take: String,
     /// Key of this form, so that sending it twice keeps one piece.
     pub key: String,
 }
@@ -73,8 +79,8 @@ pub struct BenchForm {
 pub struct Said {
     /// The request, as far as it could be read.
     pub request: Value,
-    /// One sentence a word.
-    pub slips: BTreeMap<&'static str, String>,
+    /// One slip a word.
+    pub slips: Slips,
     /// Whether a weight was typed.
     pub weighed: bool,
 }
@@ -158,12 +164,21 @@ impl BenchForm {
         if self.cut.is_empty() { Cut::find(FIRST_CUT) } else { Cut::find(&self.cut) }
     }
 
+    /// With the chosen reading in its word's place; `None` where none was chosen.
+    pub fn taken(&self) -> Option<Self> {
+        let (word, chosen) = self.take.split_once('=')?;
+        let mut fields = serde_json::to_value(self).ok()?;
+        fields["take"] = "".into();
+        *fields.get_mut(word)? = chosen.into();
+        serde_json::from_value(fields).ok()
+    }
+
     /// The address that brings this state back.
     pub fn address(&self) -> String {
         let mut pairs: Vec<String> = Vec::new();
         let fields = serde_json::to_value(self).unwrap_or_default();
         for (name, value) in fields.as_object().into_iter().flatten() {
-            if let Some(text) = value.as_str().filter(|t| !t.is_empty() && name != "key" && name != "knowing") {
+            if let Some(text) = value.as_str().filter(|t| !t.is_empty() && !matches!(name.as_str(), "key" | "knowing" | "take")) {
                 pairs.push(format!("{name}={}", encode(text)));
             }
         }
@@ -172,26 +187,26 @@ impl BenchForm {
 
     /// Reads every word; own salts and mixes are looked up on the shelf.
     pub fn read(&self, now: &ZonedDateTime, shelf: &Shelf) -> Said {
-        let mut slips = BTreeMap::new();
+        let mut slips = Slips::new();
         let mut root = Map::new();
         let cut = self.cut();
         if cut.is_none() {
-            slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)));
+            slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)).into());
         }
-        let (piece, weighed) = self.read_piece(cut, now, &mut slips);
+        let (piece, weighed) = self.read_piece(cut, now, shelf.system, &mut slips);
         root.insert("piece".into(), Value::Object(piece));
         self.read_salt(cut, shelf, &mut root, &mut slips);
         self.read_also(shelf, &mut root, &mut slips);
-        self.read_times(now, &mut root, &mut slips);
-        self.read_rest(&shelf.fridge, &mut root, &mut slips);
+        self.read_times(now, shelf, &mut root, &mut slips);
+        self.read_rest(shelf, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }
     }
 }
 
 /// A problem's sentence for beside its word.
-pub fn slip(problem: &Problem) -> String {
-    format!("{}: allowed is {}. {}", crate::words::sentence(&problem.typed), problem.allowed, problem.remedy)
+pub fn slip(problem: &Problem) -> Slip {
+    format!("{}: allowed is {}. {}", crate::words::sentence(&problem.typed), problem.allowed, problem.remedy).into()
 }
 
 pub(super) fn short(text: &str) -> String {
@@ -200,17 +215,7 @@ pub(super) fn short(text: &str) -> String {
 
 /// Percent-encodes a query value.
 pub fn encode(text: &str) -> String {
-    use std::fmt::Write;
-    text.bytes().fold(String::new(), |mut out, byte| {
-        match byte {
-            b'a'..=b'z' | b'A'..=b'Z' | b'0'..=b'9' | b'-' | b'.' | b'_' => out.push(char::from(byte)),
-            b' ' => out.push('+'),
-            _ => {
-                let _ = write!(out, "%{byte:02X}");
-            }
-        }
-        out
-    })
+    form_urlencoded::byte_serialize(text.as_bytes()).collect()
 }
 
 #[cfg(test)]
@@ -256,7 +261,7 @@ mod tests {
         };
         let said = form.read(&now(), &Shelf::default());
         assert_eq!(said.slips.keys().copied().collect::<Vec<_>>(), ["bought", "dose", "serve", "servings", "thick", "weight"]);
-        assert!(said.slips["thick"].contains("kg") && said.slips["weight"].contains("heavy"));
+        assert!(said.slips["thick"].says.contains("kg") && said.slips["weight"].says.contains("heavy"));
     }
 
     #[test]
@@ -273,7 +278,7 @@ mod tests {
         let said = form.read(&now(), &Shelf::default());
         assert_eq!(said.request["ledger"], json!([{"said": "2 tbsp soy sauce"}]));
         assert!((said.request["piece"]["solution"]["sodium_mg_per_100g"].as_f64().unwrap() - 472.05).abs() < 0.1);
-        assert!(said.slips["also"].contains("moon dust"));
+        assert!(said.slips["also"].says.contains("moon dust"));
     }
 
     #[test]
@@ -290,7 +295,7 @@ mod tests {
         let portions = &said.request["piece"]["portions"];
         assert_eq!((portions[1]["salt_thickness_mm"].as_f64(), portions[1]["g_per_kg"].as_f64()), (Some(42.0), Some(12.0)));
         let three = BenchForm { thick: "30 + 35 + 42 mm".into(), ..form };
-        assert!(three.read(&now(), &Shelf::default()).slips["thick"].contains("3 values for 2 portions"));
+        assert!(three.read(&now(), &Shelf::default()).slips["thick"].says.contains("3 values for 2 portions"));
     }
 
     #[test]

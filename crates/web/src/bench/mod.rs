@@ -1,5 +1,6 @@
 //! The Bench: a piece in, a plan out.
 
+mod draft;
 mod form;
 mod numbers;
 mod sentence;
@@ -17,8 +18,8 @@ use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
 use crate::words::instant;
 use askama::Template;
-use axum::extract::{Form, Query, State};
-use axum::http::{HeaderValue, StatusCode};
+use axum::extract::{Form, Query, RawQuery, State};
+use axum::http::{HeaderMap, HeaderValue, StatusCode};
 use axum::response::{IntoResponse, Redirect, Response};
 use uuid::Uuid;
 use view::BenchView;
@@ -36,20 +37,35 @@ struct BenchFragment {
     view: BenchView,
 }
 
-/// The Bench with the state of its address.
+/// The Bench with the state of its address; without one, with the sentence that was left lying on it.
 pub async fn page(
     State(state): State<AppState>,
     cook: SignedIn,
     partial: Partial,
+    RawQuery(query): RawQuery,
+    headers: HeaderMap,
     Query(form): Query<BenchForm>,
 ) -> Result<Response, WebError> {
+    match query.as_deref() {
+        Some("new=1") => return Ok((draft::clear(&state), Redirect::to("/bench")).into_response()),
+        None | Some("") if !partial.0 => {
+            if let Some(address) = draft::of(&headers, cook.0.id) {
+                return Ok(Redirect::to(&address).into_response());
+            }
+        }
+        _ => {}
+    }
+    if let Some(taken) = form.taken() {
+        return Ok(Redirect::to(&taken.address()).into_response());
+    }
     let address = form.address();
     let (now, shelf) = (cook.now(&state), Shelf::of(&state, &cook).await?);
     let view = compute(move || BenchView::of(form, &now, &shelf)).await?;
+    let left = draft::keep(&state, cook.0.id, &address);
     if !partial.0 {
-        return render(&BenchPage { rail: Rail::at("bench", &cook), view });
+        return Ok((left, render(&BenchPage { rail: Rail::at("bench", &cook), view })?).into_response());
     }
-    let mut response = render(&BenchFragment { view })?;
+    let mut response = (left, render(&BenchFragment { view })?).into_response();
     // The address keeps the state; every keystroke replaces it, so that Back leaves the Bench.
     if let Ok(address) = HeaderValue::from_str(&address) {
         response.headers_mut().insert("HX-Replace-Url", address);
@@ -68,7 +84,11 @@ pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): For
         let page = BenchPage { rail: Rail::at("bench", &cook), view };
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
     };
-    let piece = draft_piece(key, &view.request, plan).into_new();
+    let mut piece = draft_piece(key, &view.request, plan).into_new();
+    let called = view.form.name.trim();
+    if !called.is_empty() {
+        piece.name = called.chars().take(120).collect();
+    }
     let kitchen = cook.kitchen(&state);
     let kept = kitchen.keep(piece, state.now()).await?;
     if view.form.stands == "salted" {
@@ -78,5 +98,5 @@ pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): For
             kitchen.tick(kept.id(), step.id, instant(&plan.fridge.from)).await?;
         }
     }
-    Ok(Redirect::to(&format!("/pieces/{}", kept.id())).into_response())
+    Ok((draft::clear(&state), Redirect::to(&format!("/pieces/{}", kept.id()))).into_response())
 }

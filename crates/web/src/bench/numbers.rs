@@ -3,7 +3,9 @@
 use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice, draw_tray};
 use crate::words::{day_wall, grams, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_contract::{CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, MixDoc, PlanDoc, WayOutDoc, WhyDoc};
+use rauchkeller_contract::{
+    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
+};
 use rauchkeller_core::skin::drying::Lies;
 use rauchkeller_core::units::{both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
 
@@ -95,6 +97,49 @@ pub fn spoons_line(dose: &DoseDoc) -> String {
     us + &metric + &pinches
 }
 
+/// Too late for a dry-brine: what to do instead, as text.
+#[derive(Debug, Clone)]
+pub struct Late {
+    pub says: String,
+    pub ways: Vec<LateLine>,
+}
+
+/// One way, and the word of the sentence that takes it.
+#[derive(Debug, Clone)]
+pub struct LateLine {
+    pub what: String,
+    pub rim: String,
+    pub depth: String,
+    pub dry: String,
+    /// Word and what is put there; `None` where no word says it yet.
+    pub take: Option<(&'static str, String)>,
+}
+
+impl Late {
+    fn of(late: &TooLateDoc, now: &ZonedDateTime) -> Self {
+        let line = |way: &LateWayDoc| LateLine {
+            what: way.what.clone(),
+            rim: format!("{:.0} g/kg", way.rim_g_per_kg),
+            depth: both_length(millimetres(way.depth_mm.round())).metric,
+            dry: way.skin_dryness.map_or_else(String::new, |dry| format!("{:.0} %", dry * 100.0)),
+            take: match (way.kind.as_str(), &way.serve_at) {
+                ("less-salt", _) => Some(("dose", format!("{} g/kg", trim(way.g_per_kg, 1)))),
+                (_, Some(at)) => {
+                    let at = instant(at).to_zoned_datetime(now.time_zone().clone());
+                    Some(("serve", at.strftime("%a %-d %b %Y %H:%M").to_string()))
+                }
+                _ => None,
+            },
+        };
+        Self { says: late.says.clone(), ways: late.ways.iter().map(line).collect() }
+    }
+
+    /// Whether any way speaks of skin.
+    pub fn has_skin(&self) -> bool {
+        self.ways.iter().any(|way| !way.dry.is_empty())
+    }
+}
+
 /// The numbers beside the picture, as text.
 #[derive(Debug, Clone, Default)]
 pub struct Numbers {
@@ -117,6 +162,8 @@ pub struct Numbers {
     pub cover: Option<CoverLine>,
     pub inspection: Vec<InspectionDoc>,
     pub ways_out: Vec<WayOutDoc>,
+    /// What to do instead, where it is too late for a dry-brine.
+    pub late: Option<Late>,
     /// Where the numbers come from, by name.
     pub reasons: Vec<WhyDoc>,
     pub faces: Vec<FaceLine>,
@@ -191,10 +238,11 @@ impl Numbers {
             cover: dose.cover.as_ref().map(CoverLine::of),
             inspection: plan.inspection.clone(),
             ways_out: plan.ways_out.clone(),
+            late: plan.too_late.as_ref().map(|late| Late::of(late, now)),
             reasons: plan.why.clone(),
             faces: dose.by_face.iter().map(FaceLine::of).collect(),
             ladder: draw_ladder(dose),
-            sodium: format!("{:.0} mg sodium a serving; WHO: under 2,000 a day, US label value 2,300", dose.sodium_mg_per_serving),
+            sodium: format!("{:.0} mg of sodium in a serving. The WHO advises less than 2,000 mg a day; US labels count 2,300 mg as a day’s worth", dose.sodium_mg_per_serving),
             rim: format!("{:.0}", fridge.rim_g_per_kg),
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
@@ -209,7 +257,7 @@ impl Numbers {
             differs: fridge.model.as_ref().map(|m| m.differs.clone()).unwrap_or_default(),
             plate: fridge.plate.as_ref().map_or_else(String::new, |plate| {
                 format!(
-                    "on the plate rim {:.0}, middle {:.0}, slice {:.0} g/kg, an estimate",
+                    "on the plate, our estimate: outer 5 mm {:.0}, middle {:.0}, whole slice {:.0} g/kg",
                     plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
                 )
             }),
@@ -220,7 +268,7 @@ impl Numbers {
             out_of_cold: day_wall(instant(&fridge.to), now),
             skin_state: fridge
                 .skin_dryness
-                .map_or_else(String::new, |d| format!("skin {d:.2} dry, feels {}", fridge.skin_touch.as_deref().unwrap_or_default())),
+                .map_or_else(String::new, |d| format!("skin {:.0} % dry, feels {}", d * 100.0, fridge.skin_touch.as_deref().unwrap_or_default())),
             depth: depth_line(plan),
             salted_to: format!("salted to {:.0} mm", fridge.salted_depth_mm),
             knots: knots(plan, now),
@@ -251,8 +299,8 @@ fn lies(id: &str) -> &'static str {
 /// Each goal of the model with its hours.
 fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
-    let at = |h: Option<f64>| h.map_or_else(|| "not within a week".to_owned(), |h| format!("{h:.0} h"));
-    let wet = fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until dry salt has gone in".to_owned()));
+    let at = |h: Option<f64>| h.map_or_else(|| "more than a week".to_owned(), |h| format!("{h:.0} h"));
+    let wet = fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until the salt on it has gone in".to_owned()));
     wet.into_iter().chain(goals.iter().map(|goal| (at(goal.at_h), goal.words.clone()))).collect()
 }
 
@@ -287,7 +335,7 @@ fn depth_line(plan: &PlanDoc) -> String {
             let both = both_length(millimetres(stop));
             format!("{} strokes; the knife stops {} ({}) under the surface", skin.strokes.unwrap_or_default(), both.metric, both.customary)
         }
-        _ => "no knife: the skin stays whole".into(),
+        _ => "No knife: the skin stays whole".into(),
     }
 }
 
@@ -305,24 +353,24 @@ fn pull_line(plan: &PlanDoc) -> String {
         .fire
         .targets
         .first()
-        .map(|t| format!("FSIS: at least {} °C ({})", trim(t.authority_c, 1), both_temperature(celsius(t.authority_c)).customary))
+        .map(|t| format!("The authority (USDA FSIS) says at least {} °C ({})", trim(t.authority_c, 1), both_temperature(celsius(t.authority_c)).customary))
         .unwrap_or_default();
     format!("{}. {authority}", sentence(&targets.join(", ")))
 }
 
 fn fire_line(plan: &PlanDoc) -> String {
     let fire = &plan.fire;
-    let model = format!("{:.0} min in the heat ({:.0}–{:.0}, an estimate).", fire.minutes, fire.minutes_low, fire.minutes_high);
+    let model = format!("About {:.0} min in the heat ({:.0} to {:.0}, our estimate).", fire.minutes, fire.minutes_low, fire.minutes_high);
     let (Some(rule), Some(minutes)) = (&fire.trade_rule, fire.trade_minutes) else {
-        return format!("{model} The trade has no rule for this cut.");
+        return format!("{model} There is no common rule for this cut.");
     };
-    let near = if fire.trade_near_its_size == Some(true) { "" } else { "; this piece is not that size, so the model leads" };
-    format!("{model} The trade’s rule: {rule} → {minutes:.0} min{near}.")
+    let near = if fire.trade_near_its_size == Some(true) { "" } else { "; this piece is not that size, so our estimate leads" };
+    format!("{model} A common rule: {rule}, here {minutes:.0} min{near}.")
 }
 
 fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
     let at = |text: &str| wall(instant(text), now);
-    format!("From now: earliest sound meal {}, best {}, latest {}.", at(&plan.meals.earliest), at(&plan.meals.best), at(&plan.meals.latest))
+    format!("From now: the earliest meal with hours enough is {}, the best {}, the latest {}.", at(&plan.meals.earliest), at(&plan.meals.best), at(&plan.meals.latest))
 }
 
 /// The day in a handful of knots: the work before, the cold, the heat, the table.
@@ -340,7 +388,7 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
         let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
         let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
         let at = instant(&first.starts_at);
-        knots.push((at, Knot { when: day_wall(at, now), what, detail: format!("{} of hands", span(long)), place: "bench" }));
+        knots.push((at, Knot { when: day_wall(at, now), what, detail: format!("{} of work", span(long)), place: "bench" }));
     }
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {

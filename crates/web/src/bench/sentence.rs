@@ -1,10 +1,10 @@
 //! The words of the sentence: what was typed, what is guessed, the other system, what is wrong.
 
-use super::form::BenchForm;
+use super::form::{BenchForm, Slip, Slips};
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_core::units::{both_length, both_mass, grams as mass, millimetres};
+use rauchkeller_core::units::{Both, System, both_length, both_mass, grams as mass, millimetres};
 use std::collections::BTreeMap;
 
 /// A word typed in the sentence.
@@ -17,7 +17,9 @@ pub struct Word {
     pub guess: String,
     /// The same in the other system.
     pub other: String,
-    pub slip: Option<String>,
+    pub slip: Option<Slip>,
+    /// `date` or `datetime-local` where the browser's own calendar stands beside it; else empty.
+    pub picks: &'static str,
 }
 
 impl Word {
@@ -27,29 +29,33 @@ impl Word {
     }
 }
 
-/// Every word of the sentence with what stands there while nothing is typed.
+/// Every word of the sentence with what stands there while nothing is typed, in the household's units first.
 pub fn words(
     form: &BenchForm,
     plan: Option<&PlanDoc>,
-    slips: &BTreeMap<&'static str, String>,
+    slips: &Slips,
     now: &ZonedDateTime,
+    system: Option<System>,
 ) -> BTreeMap<&'static str, Word> {
-    let mm = |value: f64| both_length(millimetres(value));
+    let own = |both: Both| if system == Some(System::Customary) { (both.customary, both.metric) } else { (both.metric, both.customary) };
+    let mm = |value: f64| own(both_length(millimetres(value)));
     let request = plan.map(|p| &p.request);
-    let length = |value: Option<f64>| value.map_or_else(|| (String::new(), String::new()), |v| (mm(v).metric, mm(v).customary));
-    let weight = request.map(|r| both_mass(mass(r.weight_g)));
+    let length = |value: Option<f64>| value.map_or_else(Default::default, mm);
+    let (weight, weight_other) = request.map_or_else(Default::default, |r| own(both_mass(mass(r.weight_g))));
     let (thick, thick_other) = length(request.map(|r| r.salt_thickness_mm));
-    let (face, face_other) = request.map_or_else(Default::default, |r| {
-        let (long, wide) = (mm(r.length_mm.round()), mm(r.width_mm.round()));
-        (format!("{:.0} × {}", r.length_mm, wide.metric), format!("{} × {}", long.customary.trim_end_matches(" in"), wide.customary))
+    let face = request.map(|r| (both_length(millimetres(r.length_mm.round())), both_length(millimetres(r.width_mm.round()))));
+    let (face, face_other) = face.map_or_else(Default::default, |(long, wide)| {
+        let metric = format!("{} × {}", long.metric.trim_end_matches(" mm"), wide.metric);
+        let customary = format!("{} × {}", long.customary.trim_end_matches(" in"), wide.customary);
+        own(Both { metric, customary })
     });
     let (skin, skin_other) = length(request.map(|r| r.skin_mm));
     let (fat, fat_other) = length(request.map(|r| r.fat_mm));
     let (fatmin, fatmin_other) = length(request.map(|r| r.fat_min_mm));
-    let thin = request.map(|r| mm(r.thin_mm.unwrap_or(r.salt_thickness_mm)).metric).unwrap_or_default();
-    let trimmed = request.map(|r| both_mass(mass(r.weight_g)).metric).unwrap_or_default();
+    let thin = length(request.map(|r| r.thin_mm.unwrap_or(r.salt_thickness_mm))).0;
+    let trimmed = weight.clone();
     let cover = plan.and_then(|p| p.dose.cover.as_ref());
-    let depth = cover.and_then(|c| c.depth_mm).map(|d| mm(d).metric).unwrap_or_default();
+    let depth = cover.and_then(|c| c.depth_mm).map(|d| mm(d).0).unwrap_or_default();
     let left = cover.map(|c| format!("{} g/dm²", trim(c.left_g / c.area_dm2.max(1e-9), 1))).unwrap_or_default();
     let (thick, dose) = portion_guesses(plan, thick);
     let serve = plan.map(|p| day_wall(instant(&p.serve_at), now)).unwrap_or_default();
@@ -60,12 +66,18 @@ pub fn words(
         guess,
         other,
         slip: slips.get(name).cloned(),
+        picks: match name {
+            "serve" | "since" => "datetime-local",
+            "bought" | "useby" => "date",
+            _ => "",
+        },
     };
-    let (weight, weight_other) = weight.map_or_else(Default::default, |w| (w.metric, w.customary));
-    // The other system beside what was typed: metric beside pounds and inches.
-    let other = |typed: &str, metric: &str, customary: String| {
-        let typed_customary = ["lb", "oz", "in", "\"", "″"].iter().any(|unit| typed.contains(unit));
-        if typed_customary { metric.to_owned() } else { customary }
+    // Beside what was typed stands the other system: metric beside pounds and inches, and the other way round.
+    let other = |typed: &str, guess: &str, beside: String| {
+        let customary = ["lb", "oz", "in", "\"", "″", "pound", "ounce"].iter().any(|unit| typed.to_lowercase().contains(unit));
+        let metric = ["kg", "g", "mm", "cm", "kilo"].iter().any(|unit| typed.to_lowercase().contains(unit)) && !customary;
+        let guess_is_customary = system == Some(System::Customary);
+        if (customary && !guess_is_customary) || (metric && guess_is_customary) { guess.to_owned() } else { beside }
     };
     [
         entry("weight", "weight", &form.weight, weight.clone(), other(&form.weight, &weight, weight_other)),
@@ -85,13 +97,13 @@ pub fn words(
         entry("thin", "thickness at the thinnest place", &form.thin, thin, String::new()),
         entry("label", "sodium or salt on the label", &form.label, "no added solution".into(), String::new()),
         entry("trimmed", "weight after trimming", &form.trimmed, trimmed, String::new()),
-        entry("useby", "use-by date", &form.useby, "no date".into(), String::new()),
+        entry("useby", "use-by date", &form.useby, "none".into(), String::new()),
         entry("depth", "depth of the salt", &form.depth, depth, String::new()),
         entry("left", "salt that stays behind", &form.left, left, String::new()),
         entry("also", "salty things that go on too", &form.also, "nothing else salty".into(), String::new()),
         entry("serve", "when it is on the table", &form.serve, serve, String::new()),
         entry("servings", "number of guests", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
-        entry("bought", "day it was bought", &form.bought, "when?".into(), String::new()),
+        entry("bought", "day it was bought", &form.bought, "on what day?".into(), String::new()),
         entry(
             "goal",
             "what the model’s hours are to reach",

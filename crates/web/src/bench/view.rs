@@ -1,6 +1,6 @@
 //! What the Bench shows.
 
-use super::form::{BenchForm, FIRST_CUT, leave_out, slip, word_of};
+use super::form::{BenchForm, FIRST_CUT, Slip, Slips, leave_out, slip, word_of};
 use super::numbers::Numbers;
 use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
@@ -11,6 +11,7 @@ use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
 use rauchkeller_core::skin::drying::Lies;
+use rauchkeller_core::units::{both_length, both_mass, grams, millimetres};
 use serde_json::Value;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -31,7 +32,7 @@ pub struct BenchView {
     pub key: String,
     pub request: Value,
     pub plan: Option<PlanDoc>,
-    pub slips: BTreeMap<&'static str, String>,
+    pub slips: Slips,
     pub may_keep: bool,
     /// What stands against keeping it, unless the cook says so.
     pub stops: Vec<CautionDoc>,
@@ -59,6 +60,14 @@ pub struct BenchView {
     pub has_face: bool,
     pub has_skin: bool,
     pub has_bone: bool,
+    /// Portions written out one by one with their thickness, to be changed where they differ; empty for one piece.
+    pub each: String,
+    /// Whether nobody has said yet which units the household thinks in.
+    pub asks_units: bool,
+    /// What the piece is called while nobody names it.
+    pub usual_name: String,
+    /// The kitchen's clock and its zone.
+    pub clock: String,
     pub numbers: Option<Numbers>,
 }
 
@@ -101,19 +110,19 @@ impl BenchView {
             request["knowing"] = stops.iter().map(|c| serde_json::Value::from(c.code.as_str())).collect();
         }
         let why_not_keep = if !slips.is_empty() {
-            "Put right what is marked red; the numbers leave it out.".to_owned()
+            "Put right what is marked in red. Until then the numbers are worked out without it.".to_owned()
         } else if said.weighed && stopped {
-            "This plan is not fine as it stands; read what is in red above.".to_owned()
+            "Read what stands in red above before you keep this plan.".to_owned()
         } else if said.weighed {
             String::new()
         } else {
-            "Weigh it: everything here hangs on the weight.".to_owned()
+            "Weigh it: every number here depends on the weight.".to_owned()
         };
         let key = if Uuid::parse_str(&form.key).is_ok() { form.key.clone() } else { Uuid::now_v7().to_string() };
         let cut = form.cut();
         let numbers = plan.as_ref().map(|plan| Numbers::of(plan, now));
         Self {
-            words: words(&form, plan.as_ref(), &slips, now),
+            words: words(&form, plan.as_ref(), &slips, now, shelf.system),
             cuts: cut_groups(cut),
             fat_words: fat_words(cut),
             methods: METHODS
@@ -145,6 +154,10 @@ impl BenchView {
             has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
+            each: plan.as_ref().map(portions_written).unwrap_or_default(),
+            usual_name: plan.as_ref().map(crate::piece::usual_name).unwrap_or_default(),
+            asks_units: shelf.system.is_none(),
+            clock: format!("{}, {}", now.strftime("%H:%M"), now.time_zone().iana_name().unwrap_or("UTC").replace('_', " ")),
             back: super::form::encode(&form.address()),
             form,
             key,
@@ -163,21 +176,31 @@ impl BenchView {
         self.words.get(name).cloned().unwrap_or_default()
     }
 
+    /// Whether any word was typed.
+    pub fn is_draft(&self) -> bool {
+        self.form.address() != "/bench"
+    }
+
     /// What the look over the piece changed.
     pub fn found(&self) -> &[rauchkeller_contract::InspectionDoc] {
         self.numbers.as_ref().map_or(&[], |numbers| &numbers.inspection)
     }
 
     /// What is wrong with a choice.
-    pub fn slip(&self, name: &str) -> Option<&String> {
+    pub fn slip(&self, name: &str) -> Option<&Slip> {
         self.slips.get(name)
     }
 }
 
 const SCORED: [(&str, &str); 3] = [("", "not scored"), ("fat", "scored into the fat"), ("lean", "scored into the lean")];
-const BY: [(&str, &str); 2] = [("", "the house’s hours"), ("model", "the model’s hours")];
+const BY: [(&str, &str); 2] = [("", "the usual hours for its thickness"), ("model", "hours computed for this piece")];
 const COVERS: [(&str, &str); 4] =
-    [("", "no salt left lying on it"), ("draw", "a short draw of salt"), ("crust", "a crust of salt"), ("bed", "a bed of salt")];
+    [
+    ("", "no salt on the skin"),
+    ("draw", "salt on the skin for 15 minutes"),
+    ("crust", "a crust of salt on the skin"),
+    ("bed", "skin down on a bed of salt"),
+];
 
 fn choices(chosen: &str, of: &[(&str, &str)]) -> Vec<Choice> {
     let known = of.iter().any(|(id, _)| *id == chosen);
@@ -210,6 +233,19 @@ fn cut_groups(chosen: Option<Cut>) -> Vec<(&'static str, Vec<Choice>)> {
     let of = |species| Cut::all().filter(move |c| c.species == species);
     let choice = |c: Cut| Choice { id: c.id.into(), name: c.name.into(), chosen: chosen == Some(c) };
     species.into_iter().map(|(name, species)| (name, of(species).map(choice).collect())).collect()
+}
+
+/// `400 g 50 mm, 350 g 38 mm`: each portion with its thickness, as it can be typed.
+fn portions_written(plan: &PlanDoc) -> String {
+    let portions = &plan.dose.portions;
+    if portions.len() < 2 {
+        return String::new();
+    }
+    let one = |p: &rauchkeller_contract::PortionDoc| {
+        let (weight, thick) = (both_mass(grams(p.weight_g)), both_length(millimetres(p.salt_thickness_mm)));
+        format!("{} {}", weight.metric, thick.metric)
+    };
+    portions.iter().map(one).collect::<Vec<_>>().join(", ")
 }
 
 fn fat_words(cut: Option<Cut>) -> &'static str {

@@ -5,6 +5,7 @@ use super::scales::ScaleForm;
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::live::Live;
+use crate::piece::air_of;
 use crate::shell::{Rail, render};
 use crate::state::AppState;
 use crate::words::trim;
@@ -12,6 +13,8 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::Timestamp;
+use rauchkeller_core::plan::Kitchen;
+use rauchkeller_core::skin::drying::evaporation;
 use rauchkeller_store::{DeviceId, KitTool, MixId, Refrigerator, SaltId, ToolId, TrayId};
 use serde::Deserialize;
 use uuid::Uuid;
@@ -38,7 +41,11 @@ pub struct KitView {
     pub token: Option<String>,
     pub slip: Option<String>,
     pub form: ScaleForm,
+    /// The page of a simulated scale that stands here: the demo's own, or a spare one that waits to be paired.
     pub demo_scale: Option<String>,
+    /// A code as typed, and what is wrong with it.
+    pub code: String,
+    pub code_slip: Option<String>,
     /// What was just taken out, to be put back: kind and id.
     pub removed: Option<(String, String)>,
     /// It could not be put back.
@@ -82,6 +89,13 @@ pub(super) async fn show(
 ) -> Result<Response, WebError> {
     let mut view = view(state, cook).await?;
     (view.token, view.slip, view.form) = (token, slip, form.unwrap_or_default());
+    render(&KitPage { rail: Rail::at("kit", cook), view })
+}
+
+/// The Kit with a code that no scale shows.
+pub(super) async fn show_pairing(state: &AppState, cook: &SignedIn, code: String, slip: String) -> Result<Response, WebError> {
+    let mut view = view(state, cook).await?;
+    (view.code, view.code_slip) = (code, Some(slip));
     render(&KitPage { rail: Rail::at("kit", cook), view })
 }
 
@@ -137,7 +151,9 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         token: None,
         slip: None,
         form: ScaleForm { key: super::form_key(""), ..ScaleForm::default() },
-        demo_scale: state.settings.demo_scale.clone(),
+        demo_scale: cook.simulated_scale(state),
+        code: String::new(),
+        code_slip: None,
         removed: None,
         taken: false,
     })
@@ -157,11 +173,10 @@ fn salt_detail(salt: &rauchkeller_store::KitSalt) -> String {
 fn fridge_line(fridge: &Refrigerator) -> String {
     let air = format!("{} °C", trim(fridge.air_c, 1));
     let humid = fridge.rh.map_or_else(|| "humidity unknown".to_owned(), |rh| format!("{:.0} % humid", rh * 100.0));
-    let learned = match (fridge.fit_h, fridge.fit_spread) {
-        (Some(h), Some(spread)) => {
-            format!("dries with h {} W/m²K ± {:.0} %, learned from {} weighings", trim(h, 1), spread * 200.0, fridge.fit_points)
-        }
-        _ => "nothing weighed in it yet: h 5 W/m²K is taken, an estimate".to_owned(),
+    let a_day = format!("a wet surface in it loses about {:.0} g a square decimetre a day", evaporation(air_of(fridge, Kitchen::default().fridge), 0.997) * 86_400.0 * 10.0);
+    let learned = match fridge.fit_spread.filter(|_| fridge.fit_h.is_some()) {
+        Some(spread) => format!("{a_day}, give or take {:.0} %: learned from {} weighings", spread * 200.0, fridge.fit_points),
+        None => format!("{a_day}, our estimate until something was weighed in it"),
     };
     format!("{air}, {humid}; {learned}.")
 }

@@ -1,14 +1,14 @@
 //! Scales: a name and a token. The token is shown once; only its hash is kept.
 
-use super::page::show;
+use super::page::{show, show_pairing};
 use super::{form_key, number};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
 use axum::extract::{Form, State};
 use axum::http::StatusCode;
-use axum::response::{IntoResponse, Response};
-use rauchkeller_store::{Added, token_hash};
+use axum::response::{IntoResponse, Redirect, Response};
+use rauchkeller_store::{Added, CodeTyped, Door, token_hash};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -25,6 +25,48 @@ pub struct ScaleForm {
 /// A token nobody can guess: 244 random bits.
 pub fn new_token() -> String {
     format!("rk_{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple())
+}
+
+/// A code as typed.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub struct CodeForm {
+    pub code: String,
+}
+
+/// Takes the scale that shows this code into the Kit.
+pub async fn pair_scale(State(state): State<AppState>, cook: SignedIn, Form(form): Form<CodeForm>) -> Result<Response, WebError> {
+    let typed: String = form.code.trim().chars().take(20).collect();
+    let refuse = |status: StatusCode, says: String| {
+        let (state, cook, typed) = (state.clone(), cook.clone(), typed.clone());
+        async move {
+            let page = show_pairing(&state, &cook, typed, says).await?;
+            Ok::<Response, WebError>((status, page).into_response())
+        }
+    };
+    let letters = typed.chars().filter(char::is_ascii_alphanumeric).count();
+    if letters != 6 {
+        let says = format!("“{typed}” is no code: it has six letters and figures, like K7M 4Q2. It stands on the scale’s own page.");
+        return refuse(StatusCode::UNPROCESSABLE_ENTITY, says).await;
+    }
+    let Some(tried) = state.store.begin_try(&[Door::Code { cook: cook.0.id }], state.now()).await? else {
+        let says = "Too many codes that no scale shows. Wait a quarter of an hour, then try again.".to_owned();
+        return refuse(StatusCode::TOO_MANY_REQUESTS, says).await;
+    };
+    match cook.kitchen(&state).type_code(&typed, state.now()).await? {
+        CodeTyped::Paired(..) => {
+            state.store.take_back(tried).await?;
+            Ok(Redirect::to("/kit#scales").into_response())
+        }
+        CodeTyped::Unknown => {
+            let says = format!("No scale shows “{typed}” just now. A code is good for ten minutes; look at the scale’s page for the newest one.");
+            refuse(StatusCode::UNPROCESSABLE_ENTITY, says).await
+        }
+        CodeTyped::Full => {
+            let says = "Your Kit holds twenty scales, the most it can. Take one out first.".to_owned();
+            refuse(StatusCode::CONFLICT, says).await
+        }
+    }
 }
 
 /// The most a kitchen scale bears, g.

@@ -5,7 +5,7 @@ use crate::error::WebError;
 use crate::state::AppState;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
-use rauchkeller_core::units::leading_amount;
+use rauchkeller_core::units::{System, leading_amount};
 use rauchkeller_store::{KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
 
@@ -20,18 +20,21 @@ pub struct Shelf {
     pub tools: Vec<KitTool>,
     /// The refrigerator as it is known.
     pub fridge: Refrigerator,
+    /// The units the household thinks in; `None` until somebody said.
+    pub system: Option<System>,
 }
 
 impl Shelf {
     /// Of the signed-in cook's household.
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
         let kitchen = cook.kitchen(state);
-        Ok(Self { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, tools: vec![], fridge: kitchen.refrigerator().await? })
+        let (salts, mixes, fridge) = (kitchen.salts().await?, kitchen.mixes().await?, kitchen.refrigerator().await?);
+        Ok(Self { salts, mixes, tools: vec![], fridge, system: cook.system() })
     }
 
     /// With its tools too, as the Knife needs it.
     pub async fn with_tools(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
-        Ok(Self { tools: cook.kitchen(state).tools().await?, ..Self::default() })
+        Ok(Self { tools: cook.kitchen(state).tools().await?, system: cook.system(), ..Self::default() })
     }
 
     /// The tool of a choice as the contract takes it: `pick`, or `own-0192…`.

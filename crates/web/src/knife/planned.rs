@@ -107,7 +107,7 @@ impl Planned {
                     let mut taken = false;
                     for problem in &problems.problems {
                         if let Some(field) = field_of(&problem.field) {
-                            slips.entry(field).or_insert_with(|| slip(problem));
+                            slips.entry(field).or_insert_with(|| slip(problem).says);
                             without(&mut skin, &problem.field);
                             taken = true;
                         }

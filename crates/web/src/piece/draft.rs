@@ -20,8 +20,8 @@ impl PieceDraft {
     }
 }
 
-/// Makes a piece of a plan: request and plan verbatim, its steps in order.
-pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDraft {
+/// Its cut and its weight, as long as nobody calls it anything else.
+pub fn usual_name(plan: &PlanDoc) -> String {
     let portions = &plan.request.portions_g;
     let weight = match portions.as_slice() {
         [first, rest @ ..] if !rest.is_empty() && rest.iter().all(|g| (g - first).abs() < 0.5) => {
@@ -29,9 +29,14 @@ pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDr
         }
         _ => both_mass(grams(plan.request.weight_g)).metric,
     };
+    format!("{} {weight}", plan.request.cut_name)
+}
+
+/// Makes a piece of a plan: request and plan verbatim, its steps in order.
+pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDraft {
     PieceDraft(NewPiece {
         form_key,
-        name: format!("{} {weight}", plan.request.cut_name),
+        name: usual_name(plan),
         cut: plan.request.cut.clone(),
         schema_no: SCHEMA,
         request: request.to_string(),

@@ -13,10 +13,10 @@ mod unread;
 mod verdict;
 
 pub use cold::{InTheCold, air_of, known_of};
-pub use draft::{MIX, PieceDraft, draft_piece};
+pub use draft::{MIX, PieceDraft, draft_piece, usual_name};
 pub use hands::{hands, hands_fragment};
 pub use journey::{journey, out_of_cold, tick_begins};
-pub use page::{done, page, remove, restore, undone};
+pub use page::{call, done, page, remove, restore, undone};
 pub use standing::{Standing, words as standing_words};
 pub use stop::Stop;
 pub use unread::{Unread, record, renew};

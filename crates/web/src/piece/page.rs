@@ -10,7 +10,8 @@ use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
 use crate::words::{day_wall, grams, instant, other_system, sentence, span, wall};
 use askama::Template;
-use axum::extract::{Path, Query, State};
+use axum::extract::{Form, Path, Query, State};
+use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::CautionDoc;
@@ -40,6 +41,12 @@ pub struct StepLine {
 pub struct PieceView {
     pub id: String,
     pub name: String,
+    /// What the cooks wrote down about it.
+    pub note: String,
+    pub note_rows: usize,
+    /// The version this page shows, to be sent back with a change.
+    pub version: i32,
+    pub wrong_name: Option<String>,
     pub headline: String,
     pub sub: String,
     pub standing: String,
@@ -144,6 +151,10 @@ impl PieceView {
         Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
+            note: opened.piece.note.clone(),
+            note_rows: opened.piece.note.lines().count().clamp(2, 12),
+            version: opened.piece.version,
+            wrong_name: None,
             sub: format!("on the table {}", day_wall(instant(&plan.serve_at), now)),
             headline,
             standing: sentence(&standing.words),
@@ -199,6 +210,46 @@ async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> 
     let mut view = compute(move || PieceView::of(&opened, &now)).await?;
     view.lost = lost;
     if partial.0 { render(&PieceFragment { view }) } else { render(&PiecePage { rail: Rail::at("cellar", cook), view }) }
+}
+
+/// A name and notes as typed.
+#[derive(Debug, Default, Deserialize)]
+#[serde(default)]
+pub struct CallForm {
+    version: i32,
+    name: String,
+    note: String,
+}
+
+/// Gives the piece its name and notes.
+pub async fn call(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    Path(id): Path<String>,
+    Form(form): Form<CallForm>,
+) -> Result<Response, WebError> {
+    let (name, note) = (form.name.trim(), form.note.trim());
+    let letters = name.chars().count();
+    let (status, slip) = if !(1..=120).contains(&letters) {
+        (StatusCode::UNPROCESSABLE_ENTITY, format!("A name of {letters} letters does not fit the board: 1 to 120 are allowed."))
+    } else if note.chars().count() > 4000 {
+        (StatusCode::UNPROCESSABLE_ENTITY, format!("{} letters of notes are more than fit: 4000 at most.", note.chars().count()))
+    } else {
+        match cook.kitchen(&state).call(piece_id(&id)?, form.version, name, note).await {
+            Ok(()) => return Ok(Redirect::to(&format!("/pieces/{id}#called")).into_response()),
+            Err(StoreError::Conflict) => {
+                (StatusCode::CONFLICT, "This piece was changed meanwhile, here or by another cook. What you typed still stands below; write it down once more.".to_owned())
+            }
+            Err(error) => return Err(error.into()),
+        }
+    };
+    let opened = open(&state, &cook, &id).await?;
+    let lost = missing_picks(&state, &cook, &opened).await?;
+    let now = cook.now(&state);
+    let mut view = compute(move || PieceView::of(&opened, &now)).await?;
+    (view.lost, view.wrong_name, view.name, view.note) = (lost, Some(slip), form.name, form.note);
+    let page = render(&PiecePage { rail: Rail::at("cellar", &cook), view })?;
+    Ok((status, page).into_response())
 }
 
 /// Where a tick came from.

@@ -39,6 +39,7 @@ fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
         })
         .collect();
     let piece = Piece {
+        note: String::new(),
         id: PieceId(Uuid::now_v7()),
         name: new.name,
         cut: new.cut,

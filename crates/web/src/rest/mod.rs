@@ -115,7 +115,7 @@ async fn show(
         view
     })
     .await?;
-    view.demo_scale.clone_from(&state.settings.demo_scale);
+    view.demo_scale = cook.simulated_scale(state);
     view.key = form_key("");
     if !partial.0 {
         return Ok((status, render(&RestPage { rail: Rail::at("cellar", cook), view })?).into_response());

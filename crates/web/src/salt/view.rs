@@ -93,7 +93,7 @@ impl SaltView {
             by_eye: ByEyeView::of(opened, &tubs),
             ways_out: plan.ways_out.clone(),
             reasons: plan.why.clone(),
-            demo_scale: state.settings.demo_scale.clone(),
+            demo_scale: cook.simulated_scale(state),
         })
     }
 

@@ -1,53 +1,59 @@
 //! The words about the piece: weight, portions, measures, and what the look over it found.
 
-use super::{BenchForm, short};
+use super::{BenchForm, Slip, Slips, short};
 use jiff::ZonedDateTime;
-use rauchkeller_core::clock::{Toward, read_day_said};
+use rauchkeller_core::clock::{Toward, read_day_by};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::salt::{LedgerLine, read_ledger_line};
-use rauchkeller_core::units::{LengthIn, MassIn, parse_face, parse_length, parse_mass, parse_portions};
+use rauchkeller_core::salt::{PackLabel, read_pack_label};
+use rauchkeller_core::units::{Expect, LengthIn, MassIn, System, read_face, read_length, read_mass, read_portions};
 use serde_json::{Map, Value, json};
-use std::collections::BTreeMap;
-
-type Slips = BTreeMap<&'static str, String>;
 
 impl BenchForm {
     /// The piece, and whether a weight was typed.
-    pub(super) fn read_piece(&self, cut: Option<Cut>, now: &ZonedDateTime, slips: &mut Slips) -> (Map<String, Value>, bool) {
+    pub(super) fn read_piece(
+        &self,
+        cut: Option<Cut>,
+        now: &ZonedDateTime,
+        system: Option<System>,
+        slips: &mut Slips,
+    ) -> (Map<String, Value>, bool) {
         let mut piece = Map::new();
         piece.insert("cut".into(), cut.map_or(super::FIRST_CUT, |c| c.id).into());
-        let (weighed, mut portions) = self.read_weight(cut, &mut piece, slips);
-        self.read_thickness(&mut piece, &mut portions, slips);
+        let (weighed, mut portions) = self.read_weight(cut, system, &mut piece, slips);
+        self.read_thickness(cut, system, &mut piece, &mut portions, slips);
         self.read_own_doses(&mut portions, slips);
         if portions.len() > 1 {
             piece.insert("portions".into(), portions.into_iter().map(Value::Object).collect());
         }
-        for (word, typed, field) in [
-            ("skin", &self.skin, "skin_mm"),
-            ("fat", &self.fat, "fat_mm"),
-            ("fatmin", &self.fatmin, "fat_min_mm"),
-            ("thin", &self.thin, "thin_mm"),
+        for (word, typed, field, expect) in [
+            ("skin", &self.skin, "skin_mm", Expect::between(0.0, 8.0)),
+            ("fat", &self.fat, "fat_mm", Expect::between(0.0, 40.0)),
+            ("fatmin", &self.fatmin, "fat_min_mm", Expect::between(0.0, 40.0)),
+            ("thin", &self.thin, "thin_mm", Expect { low: 5.0, ..thick_of(cut) }),
         ] {
             // A steak has no skin; what another cut left in the address does not count.
             let counts = matches!(word, "fat" | "thin") || cut.is_some_and(|c| c.skin_mm > 0.0);
-            match Some(typed.trim()).filter(|t| counts && !t.is_empty()).map(parse_length) {
+            match Some(typed.trim()).filter(|t| counts && !t.is_empty()).map(|t| layer(t, &expect, system)) {
                 None => {}
                 Some(Ok(length)) => {
                     piece.insert(field.into(), json!(length.in_mm()));
                 }
                 Some(Err(error)) => {
-                    slips.insert(word, format!("{error}."));
+                    slips.insert(word, error.into());
                 }
             }
         }
         if !self.face.trim().is_empty() && cut.is_some_and(|c| !c.is_bird()) {
-            match parse_face(&self.face) {
+            match read_face(&self.face, &Expect::between(60.0, 700.0).by(system)) {
                 Ok((length, width)) => {
                     piece.insert("length_mm".into(), json!(length.in_mm()));
                     piece.insert("width_mm".into(), json!(width.in_mm()));
                 }
                 Err(error) => {
-                    slips.insert("face", format!("{error}; both sides, like 267 × 190 mm."));
+                    let both = if error.choices().is_empty() { " Both sides, like 267 × 190 mm." } else { "" };
+                    let mut slip: Slip = error.into();
+                    slip.says.push_str(both);
+                    slips.insert("face", slip);
                 }
             }
         }
@@ -57,49 +63,76 @@ impl BenchForm {
         for (word, typed, field, toward) in
             [("bought", &self.bought, "bought_on", Toward::Past), ("useby", &self.useby, "use_by", Toward::Coming)]
         {
-            match Some(typed.trim()).filter(|t| !t.is_empty()).map(|t| read_day_said(t, now, toward)) {
+            let said = Some(typed.trim()).filter(|t| !t.is_empty() && !matches!(*t, "not yet" | "not bought yet"));
+            match said.map(|t| read_day_by(t, now, toward, system)) {
                 None => {}
                 Some(Ok(day)) => {
                     piece.insert(field.into(), day.to_string().into());
                 }
                 Some(Err(error)) => {
-                    slips.insert(word, format!("{error}."));
+                    slips.insert(word, error.into());
                 }
             }
         }
         if self.stands == "frozen" {
             piece.insert("frozen".into(), true.into());
         }
-        self.read_look_over(cut, &mut piece, slips);
+        self.read_look_over(cut, system, &mut piece, slips);
         (piece, weighed)
     }
 
-    fn read_weight(&self, cut: Option<Cut>, piece: &mut Map<String, Value>, slips: &mut Slips) -> (bool, Vec<Map<String, Value>>) {
+    /// What it weighs, or what each portion does, with its thickness where that stands beside it.
+    fn read_weight(
+        &self,
+        cut: Option<Cut>,
+        system: Option<System>,
+        piece: &mut Map<String, Value>,
+        slips: &mut Slips,
+    ) -> (bool, Vec<Map<String, Value>>) {
         let guess = cut.map_or(2000.0, |c| f64::midpoint(c.typical_g.0, c.typical_g.1));
         piece.insert("weight_g".into(), json!(guess));
         if self.weight.trim().is_empty() {
             return (false, vec![]);
         }
-        match parse_portions(&self.weight) {
+        let expect = cut.map_or(Expect::between(100.0, 20_000.0), |cut| cut.one_weighs());
+        match read_portions(&self.weight, &expect.by(system), &thick_of(cut).by(system)) {
             Ok(portions) => {
-                let sum: f64 = portions.iter().map(|p| p.in_g()).sum();
+                let sum: f64 = portions.iter().map(|p| p.weight.in_g()).sum();
                 piece.insert("weight_g".into(), json!(sum));
-                (true, portions.iter().map(|p| Map::from_iter([("weight_g".to_owned(), json!(p.in_g()))])).collect())
+                if let [one] = portions.as_slice()
+                    && let Some(thick) = one.thickness
+                {
+                    piece.insert("salt_thickness_mm".into(), json!(thick.in_mm()));
+                }
+                let portion = |p: &rauchkeller_core::units::TypedPortion| {
+                    let mut said = Map::from_iter([("weight_g".to_owned(), json!(p.weight.in_g()))]);
+                    said.extend(p.thickness.map(|thick| ("salt_thickness_mm".to_owned(), json!(thick.in_mm()))));
+                    said
+                };
+                (true, portions.iter().map(portion).collect())
             }
             Err(error) => {
-                slips.insert("weight", format!("{error}."));
+                slips.insert("weight", error.into());
                 (false, vec![])
             }
         }
     }
 
     /// One thickness for all, or one a portion: `30 + 42 mm`.
-    fn read_thickness(&self, piece: &mut Map<String, Value>, portions: &mut [Map<String, Value>], slips: &mut Slips) {
+    fn read_thickness(
+        &self,
+        cut: Option<Cut>,
+        system: Option<System>,
+        piece: &mut Map<String, Value>,
+        portions: &mut [Map<String, Value>],
+        slips: &mut Slips,
+    ) {
         if self.thick.trim().is_empty() {
             return;
         }
-        let values: Result<Vec<f64>, String> =
-            each(&self.thick).iter().map(|text| parse_length(text).map(LengthIn::in_mm).map_err(|error| format!("{error}."))).collect();
+        let expect = thick_of(cut).by(system);
+        let values: Result<Vec<f64>, Slip> =
+            each(&self.thick).iter().map(|text| read_length(text, &expect).map(LengthIn::in_mm).map_err(Slip::from)).collect();
         match values {
             Ok(values) if values.len() == 1 => {
                 piece.insert("salt_thickness_mm".into(), json!(values[0]));
@@ -117,7 +150,7 @@ impl BenchForm {
         if texts.len() < 2 {
             return;
         }
-        let values: Result<Vec<f64>, String> = texts.iter().map(|text| super::salty::read_dose(text)).collect();
+        let values: Result<Vec<f64>, Slip> = texts.iter().map(|text| super::salty::read_own_dose(text)).collect();
         match values {
             Ok(values) => give_each("dose", "g_per_kg", &values, portions, slips),
             Err(error) => {
@@ -126,7 +159,7 @@ impl BenchForm {
         }
     }
 
-    fn read_bone(&self, piece: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
+    fn read_bone(&self, piece: &mut Map<String, Value>, slips: &mut Slips) {
         let typed = self.bone.trim();
         if typed.is_empty() {
             return;
@@ -138,13 +171,13 @@ impl BenchForm {
                 piece.insert("bone_fraction".into(), json!(if percent || number > 1.5 { number / 100.0 } else { number }));
             }
             None => {
-                slips.insert("bone", format!("“{}” is not a share of bone; write 30 % or 0.3.", short(typed)));
+                slips.insert("bone", format!("“{}” is not a share of bone; write 30 % or 0.3.", short(typed)).into());
             }
         }
     }
 
     /// Scoring, label, trimming.
-    fn read_look_over(&self, cut: Option<Cut>, piece: &mut Map<String, Value>, slips: &mut Slips) {
+    fn read_look_over(&self, cut: Option<Cut>, system: Option<System>, piece: &mut Map<String, Value>, slips: &mut Slips) {
         let covered = cut.is_some_and(|c| c.skin_mm > 0.0 || c.fat_mm > 0.0);
         match self.scored.as_str() {
             "fat" | "lean" if covered => {
@@ -153,25 +186,45 @@ impl BenchForm {
             _ => {}
         }
         if !self.label.trim().is_empty() {
-            if let Some(mg) = read_piece_label(&self.label) {
-                piece.insert("solution".into(), json!({"sodium_mg_per_100g": mg}));
-            } else {
-                let said = short(&self.label);
-                slips.insert(
-                    "label",
-                    format!("“{said}” is no label; write what it says, like 240 mg sodium per 100 g or 0.8 g salt per 100 g."),
-                );
+            match read_pack_label(&self.label) {
+                Ok(None) => {}
+                Ok(Some(label)) => {
+                    piece.insert("solution".into(), label_json(label));
+                }
+                Err(error) => {
+                    slips.insert("label", error.into());
+                }
             }
         }
-        match Some(self.trimmed.trim()).filter(|t| !t.is_empty()).map(parse_mass) {
+        let expect = cut.map_or(Expect::between(100.0, 20_000.0), |cut| cut.one_weighs());
+        match Some(self.trimmed.trim()).filter(|t| !t.is_empty()).map(|t| read_mass(t, &expect.by(system))) {
             None => {}
             Some(Ok(mass)) => {
                 piece.insert("trimmed_weight_g".into(), json!(mass.in_g()));
             }
             Some(Err(error)) => {
-                slips.insert("trimmed", format!("{error}."));
+                slips.insert("trimmed", error.into());
             }
         }
+    }
+}
+
+/// How thick this cut may be.
+fn thick_of(cut: Option<Cut>) -> Expect {
+    cut.map_or(Expect::between(10.0, 200.0), |cut| cut.one_is_thick())
+}
+
+/// A layer of skin or fat, or a thickness. Of thin layers a bare number is millimetres.
+fn layer(typed: &str, expect: &Expect, system: Option<System>) -> Result<rauchkeller_core::units::Length, rauchkeller_core::units::InputError> {
+    let thin = expect.high <= 40.0 && typed.trim().replace(',', ".").parse::<f64>().is_ok_and(|mm| mm <= expect.high);
+    if thin { read_length(&format!("{} mm", typed.trim()), expect) } else { read_length(typed, &expect.by(system)) }
+}
+
+/// A label as the contract takes it.
+pub(super) fn label_json(label: PackLabel) -> Value {
+    match label {
+        PackLabel::Sodium(mg) => json!({"sodium_mg_per_100g": mg}),
+        PackLabel::UpTo(share) => json!({"up_to_percent": share.0 * 100.0}),
     }
 }
 
@@ -187,22 +240,11 @@ fn give_each(word: &'static str, field: &str, values: &[f64], portions: &mut [Ma
     if values.len() != portions.len() {
         let count = portions.len().max(1);
         let s = if count == 1 { "" } else { "s" };
-        slips.insert(word, format!("{} values for {count} portion{s}; write one for each, joined by +, or one for all.", values.len()));
+        let says = format!("{} values for {count} portion{s}; write one for each, joined by +, or one for all.", values.len());
+        slips.insert(word, says.into());
         return;
     }
     for (portion, value) in portions.iter_mut().zip(values) {
         portion.insert(field.to_owned(), json!(value));
     }
-}
-
-/// Sodium, mg per 100 g, from what a label says: `240 mg`, `240 mg per 100 g`, `0.8 g salt per 100 g`, `sodium 480 mg per 30 g`.
-fn read_piece_label(typed: &str) -> Option<f64> {
-    let lower = typed.trim().to_lowercase();
-    let words = lower.trim_start_matches("label").trim_start_matches(':').trim();
-    if let Ok(LedgerLine::PieceLabel(mg)) = read_ledger_line(&format!("label: {words}")) {
-        return Some(mg);
-    }
-    let bare = words.replace("sodium", "").replace("per 100 g", "").replace("per 100g", "").replace("/100 g", "");
-    let number = bare.trim().trim_end_matches("mg").trim();
-    number.replace(',', ".").parse().ok().filter(|mg: &f64| mg.is_finite() && *mg >= 0.0)
 }

@@ -1,13 +1,13 @@
 //! The words about the refrigerator: how it lies, whose hours, and until what.
 
-use super::{BenchForm, short};
+use super::{BenchForm, Slips, short};
+use crate::kit::Shelf;
 use rauchkeller_core::units::{LengthIn, parse_length};
 use rauchkeller_store::Refrigerator;
 use serde_json::{Map, Value, json};
-use std::collections::BTreeMap;
 
 impl BenchForm {
-    pub(super) fn read_rest(&self, fridge: &Refrigerator, root: &mut Map<String, Value>, slips: &mut BTreeMap<&'static str, String>) {
+    pub(super) fn read_rest(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
         if !self.lies.is_empty() {
             root.insert("lies".into(), self.lies.as_str().into());
         }
@@ -19,13 +19,11 @@ impl BenchForm {
                 root.insert("goal".into(), goal);
             } else {
                 let typed = short(&self.goal);
-                slips.insert(
-                    "goal",
-                    format!("“{typed}” is no goal; write a depth like 12 mm, or 0.5 even, 20 g/kg at the rim, skin 0.95 dry."),
-                );
+                let says = format!("“{typed}” is no goal; write a depth like 12 mm, or half even, 20 g/kg at the rim, skin 95 % dry.");
+                slips.insert("goal", says.into());
             }
         }
-        if let Some(kitchen) = kitchen(fridge) {
+        if let Some(kitchen) = kitchen(&shelf.fridge) {
             root.insert("kitchen".into(), kitchen);
         }
     }

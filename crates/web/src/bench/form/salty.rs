@@ -1,20 +1,17 @@
 //! The words about salt: which, how much, what else is in, what lies on the skin.
 
-use super::{BenchForm, short};
+use super::piece::label_json;
+use super::{BenchForm, Slip, Slips, short};
 use crate::kit::{Shelf, mix_json, salt_json};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::salt::{LedgerLine, read_ledger_line, split_ledger_lines};
+use rauchkeller_core::salt::{LedgerLine, SALTS, Salt, SpoonSalt, read_dose, read_ledger_line, split_ledger_lines};
 use rauchkeller_core::units::{LengthIn, parse_length};
 use serde_json::{Map, Value, json};
-use std::collections::BTreeMap;
 
-type Slips = BTreeMap<&'static str, String>;
-
-/// Grams a kilogram, or a sentence.
-pub(super) fn read_dose(typed: &str) -> Result<f64, String> {
-    let lower = typed.trim().to_lowercase();
-    let bare = lower.trim_end_matches("g/kg").trim_end_matches("g per kg").trim().replace(',', ".");
-    bare.parse().map_err(|_| format!("“{}” is not a dose; write grams a kilogram, like 10 g/kg.", short(typed.trim())))
+/// A portion's own dose, in grams a kilogram or per cent.
+pub(super) fn read_own_dose(typed: &str) -> Result<f64, Slip> {
+    let Some(salt) = Salt::find("fine-sea") else { return Err("No salt.".into()) };
+    Ok(read_dose(typed, SpoonSalt::of(&salt, false))?.0)
 }
 
 impl BenchForm {
@@ -29,12 +26,13 @@ impl BenchForm {
         }
         // Several doses are the portions' own.
         if !self.dose.trim().is_empty() && !self.dose.contains('+') {
-            match read_dose(&self.dose) {
+            let (spoons_of, chosen) = self.spoon(shelf);
+            match read_dose(&self.dose, SpoonSalt::of(&spoons_of, chosen)) {
                 Ok(dose) => {
-                    salt.insert("g_per_kg".into(), json!(dose));
+                    salt.insert("g_per_kg".into(), json!(dose.0));
                 }
                 Err(error) => {
-                    slips.insert("dose", error);
+                    slips.insert("dose", error.into());
                 }
             }
         }
@@ -48,13 +46,21 @@ impl BenchForm {
         }
     }
 
+    /// The salt whose spoons are meant, and whether the cook chose it.
+    pub(super) fn spoon(&self, shelf: &Shelf) -> (Salt, bool) {
+        let own = shelf.salt(&self.salt).and_then(|s| Salt::own(&s.name, s.g_per_tsp, s.purity, s.potassium, s.spread_g, s.pinch_g).ok());
+        let chosen = own.or_else(|| Salt::find(&self.salt));
+        let is_chosen = chosen.is_some();
+        (chosen.or_else(|| Salt::find("fine-sea")).unwrap_or_else(|| SALTS[0].clone()), is_chosen)
+    }
+
     fn read_cover(&self, slips: &mut Slips) -> Value {
         let mut cover = json!({"kind": self.cover});
         if !self.depth.trim().is_empty() && self.cover != "draw" {
             match parse_length(&self.depth) {
                 Ok(depth) => cover["depth_mm"] = json!(depth.in_mm()),
                 Err(error) => {
-                    slips.insert("depth", format!("{error}."));
+                    slips.insert("depth", error.into());
                 }
             }
         }
@@ -63,7 +69,7 @@ impl BenchForm {
             match left.parse::<f64>() {
                 Ok(g) => cover["left_g_per_dm2"] = json!(g),
                 Err(_) => {
-                    slips.insert("left", format!("“{}” is not grams a square decimetre; write it like 1 g/dm².", short(&self.left)));
+                    slips.insert("left", format!("“{}” is not grams a square decimetre; write it like 1 g/dm².", short(&self.left)).into());
                 }
             }
         }
@@ -74,8 +80,9 @@ impl BenchForm {
     /// is known by its name.
     pub(super) fn read_also(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
         let mut ledger = Vec::new();
-        for line in split_ledger_lines(&self.also) {
-            if let Some((mix, g)) = shelf.mix(&line) {
+        let lines = split_ledger_lines(&self.also);
+        for (i, line) in lines.iter().enumerate() {
+            if let Some((mix, g)) = shelf.mix(line) {
                 if root.contains_key("mix") {
                     slips.entry("also").or_insert_with(|| "One mix a piece; leave the second one out.".into());
                 } else {
@@ -83,11 +90,19 @@ impl BenchForm {
                 }
                 continue;
             }
-            match read_ledger_line(&line) {
+            match read_ledger_line(line) {
                 Ok(LedgerLine::Entry(_)) => ledger.push(json!({"said": line})),
-                Ok(LedgerLine::PieceLabel(mg)) => root["piece"]["solution"] = json!({"sodium_mg_per_100g": mg}),
+                Ok(LedgerLine::PieceLabel(label)) => root["piece"]["solution"] = label_json(label),
                 Err(error) => {
-                    slips.entry("also").or_insert_with(|| format!("{error}."));
+                    let mut slip = Slip::from(error);
+                    // A reading takes the place of its line; the other lines stay.
+                    let with = |choice: &String| {
+                        let mut all = lines.clone();
+                        choice.clone_into(&mut all[i]);
+                        all.join("; ")
+                    };
+                    slip.choices = slip.choices.iter().map(with).collect();
+                    slips.entry("also").or_insert(slip);
                 }
             }
         }
