@@ -108,7 +108,7 @@ fn read_cover_work(skin: &mut Reader, problems: &mut Vec<Problem>) -> Option<Cov
     Some(match work? {
         "whole" => CoverWork::Whole,
         "pierce" => CoverWork::Pierce { lattice: lattice.unwrap_or(Lattice::Square), per_cm2: per_cm2.unwrap_or(8.0) },
-        // Handbook section 5: belly 5–10 one way or 12–15 crosshatch, duck 8–12 in diamonds.
+        // TRADE 5.2: belly 5–10 one way or 12–15 crosshatch, duck 8–12 in diamonds.
         "parallel" => score(Pattern::Parallel, 8.0),
         "diamond" => score(Pattern::Diamond, 10.0),
         _ => score(Pattern::Crosshatch, 13.0),
@@ -184,7 +184,7 @@ fn read_meat(skin: &mut Reader, problems: &mut Vec<Problem>) -> Option<MeatSide>
         problems.push(Problem::new(meat.field("kind"), "nothing", kinds.join(", "), "Say which, or leave the meat side out."));
     }
     meat.finish(problems);
-    // Handbook section 5: grooves 25–38 both ways, 6 mm deep; a lattice goes 1–2 mm beyond the middle.
+    // TRADE 5.2: grooves 25–38 both ways, 6 mm deep; a lattice goes 1–2 mm beyond the middle.
     Some(match kind? {
         "whole" => MeatSide::Whole,
         "grooves" => MeatSide::Grooves { spacing: spacing.unwrap_or(millimetres(30.0)), depth: depth.unwrap_or(millimetres(6.0)) },

@@ -194,6 +194,9 @@ pub struct DoseDoc {
     /// In metric spoons of 5 and 15 mL.
     #[serde(default)]
     pub metric_spoons: String,
+    /// Grams a level US teaspoon of the chosen salt; 0 in plans of before it was written.
+    #[serde(default)]
+    pub g_per_tsp: f64,
     /// In the cook's own pinches; null where they were never weighed.
     #[serde(default)]
     pub pinches: Option<u32>,

@@ -26,7 +26,7 @@ impl Problem {
 
     /// One sentence for beside the field.
     pub fn sentence(&self) -> String {
-        format!("{} does not work here: {}. {}", self.typed, self.allowed, self.remedy)
+        format!("{} does not work here; allowed: {}. {}", self.typed, self.allowed, self.remedy)
     }
 }
 

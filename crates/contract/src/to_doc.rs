@@ -128,6 +128,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
         scale_g: r4(dose.on_scale.in_g()),
         spoons: dose.spoons.to_string(),
         spoons_g: r4(dose.spoons.weighs.in_g()),
+        g_per_tsp: plan.with.salt.g_per_tsp,
         metric_spoons: dose.metric_spoons.to_string(),
         pinches: dose.pinches,
         by_face: dose

@@ -42,7 +42,7 @@ fn error_against_series(cells: usize, h: f64) -> f64 {
     profile.cells.iter().map(off).fold(0.0, f64::max)
 }
 
-/// The belly of the handbook: its layers, with the salt waiting on the meat side.
+/// A belly: its layers, with the salt waiting on the meat side.
 fn layered() -> [Layer; 3] {
     [(Tissue::Skin, 2.5), (Tissue::Fat, 8.0), (Tissue::Lean, 34.5)].map(|(tissue, mm)| Layer { tissue, thickness: millimetres(mm) })
 }

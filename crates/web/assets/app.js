@@ -15,10 +15,20 @@ document.addEventListener("keydown", (event) => {
   if (hook) hook.click();
 });
 
-/* Enter in a word of the sentence answers; it does not keep the plan by accident. */
+/* Enter in a word of the Bench's sentence answers; it does not keep the plan by accident. */
 document.addEventListener("keydown", (event) => {
-  if (event.key === "Enter" && event.target.matches(".said")) event.preventDefault();
+  if (event.key === "Enter" && event.target.matches("#bench .said")) event.preventDefault();
 });
+
+/* A bowl that was weighed loses its field: the next one takes the hands. */
+document.addEventListener("htmx:after:swap", () => {
+  if (document.activeElement !== document.body || !document.querySelector("#salt-station")) return;
+  const next = document.querySelector("#salt-station .slipped .said, #salt-station .bowl-form .said");
+  if (weighing && next) next.focus({ preventScroll: true });
+  weighing = false;
+});
+let weighing = false;
+document.addEventListener("submit", (event) => { weighing = event.target.matches(".bowl-form"); });
 
 /* ---------- the hours: the slider writes the hidden field ---------- */
 document.addEventListener("input", (event) => {

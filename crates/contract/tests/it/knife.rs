@@ -13,9 +13,9 @@ fn belly(skin: &Value) -> Result<PlanDoc, Problems> {
 }
 
 #[test]
-fn the_handbooks_strokes_over_the_wire() {
+fn the_worked_strokes_over_the_wire() {
     let skin = belly(&json!({"work": "parallel", "spacing_mm": 8})).unwrap().skin.unwrap();
-    // Handbook section 5: 27 strokes, 7,830 mm; 12.53 dm² opened at 8 mm; three metres a minute and two minutes to set up: 4.61 min.
+    // TRADE 5.3: 27 strokes, 7,830 mm; 12.53 dm² opened at 8 mm; three metres a minute and two minutes to set up: 4.61 min.
     assert_eq!((skin.pattern.as_str(), skin.strokes, skin.holes), ("parallel", Some(27), None));
     assert!((skin.cut_length_mm.unwrap() - 7830.0).abs() < 0.01 && (skin.minutes - 4.61).abs() < 0.01);
     assert!((skin.opened_dm2.unwrap() - 12.528).abs() < 1e-3 && (skin.amount - 783.0).abs() < 0.01);

@@ -147,7 +147,7 @@ fn the_kitchens_own_hours_and_air_count() {
         let request = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "2026-12-12T19:00[Europe/Vienna]", "hours": 24, "kitchen": kitchen});
         plan_from(&request, &now()).unwrap().fridge.skin_dryness.unwrap()
     };
-    // Handbook section 6: 2.5 mm of skin are 0.73 dry after 24 h at 50 %, h 5; more humid is slower, a fan faster.
+    // TRADE 6.6: 2.5 mm of skin are 0.73 dry after 24 h at 50 %, h 5; more humid is slower, a fan faster.
     assert!((with(json!({})) - 0.73).abs() < 0.01);
     assert!(with(json!({"fridge_rh": 0.8})) < 0.6 && with(json!({"fridge_h_w_m2k": 8})) > 0.85);
     let bad = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"quiet": ["late"]}});

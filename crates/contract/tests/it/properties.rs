@@ -162,7 +162,7 @@ fn the_slice_holds_its_grams(seed: u64, plan: &Plan) -> bool {
     true
 }
 
-/// Each caution's condition, written down once more from section 11 of the handbook and the plan's own numbers.
+/// Each caution's condition, written down once more from TRADE 11 and the plan's own numbers.
 fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<&'static str, usize>) {
     let request = &plan.request;
     let has = |kind: StepKind| plan.steps.iter().any(|s| s.step.kind == kind);

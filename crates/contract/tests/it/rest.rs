@@ -21,7 +21,7 @@ fn both_schools_come_back_with_each_goal_and_the_plate() {
     let fridge = &plan.fridge;
     let model = fridge.model.as_ref().unwrap();
     assert_eq!((model.goal.as_str(), fridge.lies.as_str(), fridge.hours_from.as_str()), ("seasoned 10 mm deep", "open", "house"));
-    // Handbook sections 4 and 6: the open-air school's own hours, and 0.95 dry for 2.5 mm after a little more than 26 × 2.5/2 h.
+    // TRADE 7.1 and 6.6: the open-air school's own hours, and 0.95 dry for 2.5 mm after a little more than 26 × 2.5/2 h.
     assert_eq!(fridge.house_h, Some((12.0, 24.0, 48.0)));
     let kinds: Vec<&str> = model.goals.iter().map(|g| g.kind.as_str()).collect();
     assert_eq!(kinds, ["depth", "evenness", "rim", "dryness"]);

@@ -132,7 +132,7 @@ fn a_cap_without_skin_is_not_told_of_its_skin() {
 
 #[test]
 fn skin_that_must_crackle_gets_the_hours_it_needs() {
-    // Handbook section 6: 2.5 mm of skin are 0.95 dry after about 32.5 h; the house's usual 24 h give 0.73.
+    // TRADE 6.6: 2.5 mm of skin are 0.95 dry after about 32.5 h; the house's usual 24 h give 0.73.
     let plan = plan(&json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "skin_mm": 2.5}}));
     assert!(plan.fridge.skin_dryness.unwrap() >= 0.94 && (plan.fridge.planned_h - 32.5).abs() < 4.0, "{}", plan.fridge.planned_h);
     // Where the meal leaves fewer hours it is said at the number.
@@ -169,7 +169,7 @@ fn a_dish_goes_by_its_thickest_piece() {
     let uneven = dish(json!([{"weight_g": 400, "salt_thickness_mm": 20}, {"weight_g": 400, "salt_thickness_mm": 50}]));
     let thick = dish(json!([{"weight_g": 400, "salt_thickness_mm": 50}, {"weight_g": 400, "salt_thickness_mm": 50}]));
     assert!((uneven.fire.minutes - thick.fire.minutes).abs() < 1e-6 && (uneven.fridge.ideal_h - thick.fridge.ideal_h).abs() < 1e-6);
-    // The house table at 50 mm by straight line (handbook section 4): 26 h.
+    // The house table at 50 mm by straight line (TRADE 4.13): 26 h.
     assert!((uneven.fridge.ideal_h - 26.0).abs() < 0.6, "{}", uneven.fridge.ideal_h);
 }
 

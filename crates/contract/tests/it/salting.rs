@@ -55,7 +55,7 @@ fn what_was_found_at_inspection_is_answered() {
 fn a_bath_names_its_hours() {
     let plan = belly(&json!({"ledger": [{"item": "soy-sauce", "g": 900, "bath_h": 12}], "salt": {"g_per_kg": 30}})).unwrap();
     let line = &plan.dose.ledger[0];
-    // Handbook section 4: about 4 g/dm² in 12 h, far less than the 126 g in the bath.
+    // TRADE 4.9: about 4 g/dm² in 12 h, far less than the 126 g in the bath.
     assert!(line.bath_cap_g.is_some_and(|g| g < 60.0) && line.estimate);
 }
 

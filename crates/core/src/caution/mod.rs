@@ -97,7 +97,7 @@ pub fn cautions(facts: &Facts) -> Vec<Caution> {
 /// A warm refrigerator, for as long as it is.
 pub fn warm_refrigerator(fridge: Temperature) -> Option<Caution> {
     let text = format!(
-        "{} °C is too warm for raw meat: 4.4 °C (40 °F) at most. What has been above that for more than 2 h is discarded.",
+        "{} °C is too warm for raw meat: at most 4.4 °C (40 °F). Throw away what has been above that for more than 2 h.",
         (fridge.in_c() * 10.0).round() / 10.0
     );
     too_warm(fridge).then(|| Caution::new("fridge-too-warm", Severity::Red, text, "USDA FSIS; FDA", Some(StepKind::Chill)))
@@ -114,17 +114,17 @@ fn keeping(facts: &Facts) -> Vec<Caution> {
     said.extend(match facts.keeps {
         None => {
             let text = format!(
-                "Bought when? Raw it keeps {}–{} days from then, and salting does not lengthen that.",
+                "On what day was it bought? Raw, it keeps {}–{} days from then, and salt does not make that longer.",
                 days.amber_days, days.red_days
             );
             Some(Caution::new("bought-when", Amber, text, KEEPER, cold))
         }
         Some(keeps) if facts.out_of_cold > keeps.red => {
-            let text = "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it. Kept all the same, this stands written with the plan.";
+            let text = "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it. If you keep it anyway, the plan will say so.";
             Some(Caution::new("storage-limit", Red, text, KEEPER, cold))
         }
         Some(keeps) if facts.out_of_cold > keeps.amber => {
-            let text = "Past the lower storage figure, within the upper: trust your nose, and do not stretch it further.";
+            let text = "Past the lower of the two storage limits and within the upper: cook it on time, and not if it smells off.";
             Some(Caution::new("storage-near", Amber, text, KEEPER, cold))
         }
         Some(_) => None,
@@ -140,7 +140,7 @@ fn heat(facts: &Facts) -> Vec<Caution> {
     let rest = if facts.cut.species == Species::Poultry { "" } else { " and 3 min of rest" };
     for target in facts.targets.iter().filter(|t| t.below_authority()) {
         let text = format!(
-            "{} °C is your taste; the authority says {:.1} °C ({:.0} °F){rest}. Not for the young, old, pregnant or immune-weak.",
+            "{} °C is your taste; the authority says {:.1} °C ({:.0} °F){rest}. Not for small children, old people, pregnant women or anybody whose immune system is weak.",
             crate::words::c(target.finish),
             target.authority.in_c(),
             target.authority.in_f()
@@ -165,10 +165,10 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
     let notes: [(&'static str, &str, &'static str, StepKind); 6] = [
         ("thaw-cold", "Thaw in the refrigerator, never on the counter.", FSIS, StepKind::Thaw),
         ("do-not-wash", "Do not rinse it: that spreads germs. Pat it dry.", FSIS, StepKind::Dry),
-        ("count-needles", "Count the needles in and out: a broken tip stays in the skin.", TRADE, StepKind::Pierce),
-        ("hot-fat", "Fat spits under a fierce grill: liquid stays in the tray, face stays back.", TRADE, StepKind::Grill),
-        ("raw-waste", "Blot paper, brushed-off salt and drip are raw: bin them, wipe down.", FSIS, StepKind::BrushDry),
-        ("leftovers", "Leftovers shallow and cold within 2 h of serving. Local food-safety rules prevail.", FSIS, StepKind::Carve),
+        ("count-needles", "Count the needles before and after: a broken tip stays in the skin.", TRADE, StepKind::Pierce),
+        ("hot-fat", "Fat spits under a fierce grill: leave the liquid in the tray and keep your face back.", TRADE, StepKind::Grill),
+        ("raw-waste", "Paper towels, brushed-off salt and drip are raw: throw them away and wipe down.", FSIS, StepKind::BrushDry),
+        ("leftovers", "Put leftovers into shallow dishes and into the refrigerator within 2 h of serving. Local food-safety rules come first.", FSIS, StepKind::Carve),
     ];
     let said = notes.into_iter().filter(|(.., step)| facts.to_do.contains(step));
     said.map(|(code, text, source, step)| Caution::new(code, Severity::Note, text, source, Some(step))).collect()

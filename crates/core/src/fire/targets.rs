@@ -52,7 +52,7 @@ const FSIS: &str = "USDA FSIS safe minimum internal temperature chart";
 
 /// Targets of a cut: whole cuts of beef, pork and lamb 145 °F + 3 min rest, all poultry 165 °F
 /// (USDA FSIS [pub]); finishes are the trade's: steak 54–57, belly sliced 68–75, bird breast 74
-/// and thigh 76–80 °C (handbook section 9). Birds have two cores, and both must pass.
+/// and thigh 76–80 °C (TRADE 9.6). Birds have two cores, and both must pass.
 pub fn targets(cut: Cut) -> Vec<FinishTarget> {
     let authority = match cut.species {
         Species::Beef | Species::Pork | Species::Lamb => fahrenheit(145.0),

@@ -1,4 +1,4 @@
-//! The schools as data. Source: handbook section 7 [trade].
+//! The schools as data. Source: TRADE 7.
 
 use crate::fire::{FireStage, StageEnd};
 use crate::piece::{Cut, Family, Species};
@@ -45,7 +45,7 @@ pub const METHODS: &[School] = &[
         salt_on: SaltOn::BareSkin,
         own_hours: Some((12.0, 24.0, 48.0)),
         reason: "most even, least salt wasted, no scrubbing: holes let the fat out, bare skin dries in the cold",
-        source: "handbook section 7 [trade]",
+        source: "common practice",
     },
     School {
         id: "dry-brine",
@@ -55,7 +55,7 @@ pub const METHODS: &[School] = &[
         salt_on: SaltOn::AllFaces,
         own_hours: None,
         reason: "no skin work: every face takes its share, the hours follow the thickness",
-        source: "handbook sections 2 and 7 [trade]",
+        source: "common practice",
     },
 ];
 
@@ -97,7 +97,7 @@ impl Method {
     }
 
     /// Its heat for this cut: low until the core is there, then fierce where skin has to puff
-    /// (handbook sections 7 and 9 [trade]).
+    /// (TRADE 7).
     pub fn heat(self, cut: Cut) -> Vec<FireStage> {
         let core = |c| FireStage { air: celsius(c), until: StageEnd::Core };
         let after = |c, min| FireStage { air: celsius(c), until: StageEnd::After(minutes(min)) };
@@ -112,12 +112,12 @@ impl Method {
         stages
     }
 
-    /// Rest after the heat (handbook section 9 [trade]).
+    /// Rest after the heat (TRADE 9.7).
     pub fn rest(self, cut: Cut) -> Time {
         minutes(cut.rest_min)
     }
 
-    /// Standing out before the heat: straight from the cold for poultry, half an hour else (handbook section 11).
+    /// Standing out before the heat: straight from the cold for poultry, half an hour else (TRADE 11.2).
     pub fn tempering(self, cut: Cut) -> Time {
         minutes(if cut.species == Species::Poultry { 0.0 } else { 30.0 })
     }

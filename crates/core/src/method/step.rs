@@ -255,7 +255,7 @@ impl Surface {
     }
 }
 
-/// Usual minutes of a step [est], handbook section 8.
+/// Usual minutes of a step TRADE 8.2.
 const LAY_OUT: f64 = 5.0;
 const DRY: f64 = 3.0;
 const SALT: f64 = 5.0;
@@ -435,7 +435,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
             phase: Phase::After,
             hands: Hands::Clean,
             hands_on: minutes(1.0),
-            detail: "Half an hour out for evenness; straight from the cold is the other school.".into(),
+            detail: "Half an hour out, so that it cooks more evenly. Others cook it straight from the cold.".into(),
             ..step(StepKind::Temper, "Out of the cold", recipe.tempering)
         });
     }

@@ -109,9 +109,9 @@ pub struct CutFacts {
     pub fire: FireShape,
     /// Air of the stage that waits for the core, °C.
     pub low_c: f64,
-    /// Where the core ends after the rest, °C (handbook section 9 [trade]).
+    /// Where the core ends after the rest, °C (TRADE 9.6).
     pub finish_c: f64,
-    /// Minutes of rest (handbook section 9 [trade]).
+    /// Minutes of rest (TRADE 9.7).
     pub rest_min: f64,
     /// How long it keeps raw.
     pub storage: Storage,
@@ -201,7 +201,7 @@ mod tests {
         }
     }
 
-    // Handbook section 5: chicken and turkey have no fat window.
+    // TRADE 5.1: chicken and turkey have no fat window.
     #[test]
     fn only_skin_over_fat_has_a_window() {
         for cut in Cut::all() {
@@ -219,9 +219,9 @@ mod tests {
         }
     }
 
-    // Handbook section 3: bone and dose of some rows; section 9: where they finish.
+    // TRADE 3.1: bone and dose of some rows; section 9: where they finish.
     #[test]
-    fn rows_say_what_the_handbook_says() {
+    fn rows_say_what_the_trade_says() {
         for (id, bone, dose, finish) in [
             ("pork-belly", 0.0, 7.5, (68.0, 75.0)),
             ("beef-rib-roast-bone-in", 0.17, 10.0, (54.0, 57.0)),

@@ -199,7 +199,7 @@ mod tests {
             },
             false,
         );
-        // By hand: 3.0 × 2.2 dm = 6.6 dm² (the handbook's worked face); rim 2 × 5.2 × 0.45 = 4.68 dm².
+        // By hand: 3.0 × 2.2 dm = 6.6 dm² (the worked face of TRADE 5.3); rim 2 × 5.2 × 0.45 = 4.68 dm².
         assert!((found[0].dm2() - 6.6).abs() < 1e-9);
         assert!((found[1].dm2() - 4.68).abs() < 1e-9);
     }

@@ -3,10 +3,10 @@
 use super::cut::{CutFacts, Family};
 use crate::units::{Length, LengthIn, Mass, MassIn, grams, millimetres};
 
-/// Density of raw meat, kg/L: the middle of 1.05–1.06 (handbook section 3 [trade]).
+/// Density of raw meat, kg/L: the middle of 1.05–1.06 (TRADE 3.2).
 pub const MEAT_DENSITY_KG_PER_L: f64 = 1.055;
 
-/// How far weight and measures may differ before the cook is asked: 15 % (handbook section 3).
+/// How far weight and measures may differ before the cook is asked: 15 % (TRADE 3.2).
 const TOLERANCE: f64 = 0.15;
 
 /// Length and width of a slab's face.

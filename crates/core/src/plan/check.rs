@@ -19,7 +19,7 @@ fn rest(request: &PlanRequest) -> Vec<Refusal> {
         None => ("", 0.0, 0.0, ""),
     };
     if let Some(goal) = request.goal.filter(|g| !(low..=high).contains(&g.value())) {
-        let remedy = "A day carries salt about 12 mm; evenness 0.5 is half-even; skin crackles from 0.95 dry.";
+        let remedy = "A day carries salt about 12 mm; skin crackles from 95 % dry.";
         let (typed, allowed) = (format!("{} {unit}", goal.value()), format!("{low} to {high} {unit}"));
         refused.push(Refusal::new(field, typed.trim_end(), allowed.trim_end(), remedy));
     }
@@ -130,7 +130,7 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
         _ => {}
     }
     if let Some(dose) = request.dose.filter(|d| d.0 < 0.0 || !d.0.is_finite()) {
-        refused.push(Refusal::new("salt.g_per_kg", format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is the house dose."));
+        refused.push(Refusal::new("salt.g_per_kg", format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is usual."));
     }
     if let Some(method) = request.method.filter(|m| !m.fits(cut)) {
         refused.push(Refusal::new(
@@ -399,7 +399,7 @@ fn check_salting(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     let absurd = |p: &Portion| p.dose.filter(|d: &GramsPerKg| d.0 < 0.0 || !d.0.is_finite());
     if let Some((i, dose)) = request.portions.iter().enumerate().find_map(|(i, p)| Some((i, absurd(p)?))) {
         let field = format!("piece.portions[{i}].g_per_kg");
-        refused.push(Refusal::new(field, format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is the house dose."));
+        refused.push(Refusal::new(field, format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is usual."));
     }
     if let Some(asked) = request.mix.as_ref().and_then(|m| m.asked).map(MassIn::in_g).filter(|g| !(0.0..=5000.0).contains(g)) {
         refused.push(Refusal::new("mix.g", format!("{asked} g"), "0 to 5000 g", "Leave it open, and it is scaled to the piece."));

@@ -39,7 +39,7 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
         line(ALREADY_ON.into(), already, false, "as weighed, or the whole dose");
     }
     if let Some(CoverPlan { cover, .. }) = &cover {
-        let source = if cover.left_said { "as you found it" } else { "handbook section 4 [est]" };
+        let source = if cover.left_said { "as you found it" } else { "our estimate" };
         line(format!("left by {}", cover.kind.name()), cover.left, !cover.left_said, source);
     }
     let before_mix = sum(&ledger);

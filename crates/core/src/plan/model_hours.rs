@@ -22,7 +22,7 @@ pub enum Goal {
 
 impl Goal {
     /// What a thickness is usually rested for [est]: thin pieces to half-even, thick ones to the depth a day carries
-    /// (handbook section 4: about 12 mm).
+    /// (TRADE 4.11: about 12 mm).
     pub fn usual(salt_thickness: Length) -> Self {
         if salt_thickness.in_mm() <= 30.0 { Self::Evenness(Evenness(0.5)) } else { Self::Depth(millimetres(12.0)) }
     }
@@ -49,9 +49,9 @@ impl Goal {
     pub fn words(self) -> String {
         match self {
             Self::Depth(depth) => format!("seasoned {:.0} mm deep", depth.in_mm()),
-            Self::Evenness(e) => format!("evenness {:.2}", e.0),
-            Self::Rim(rim) => format!("rim down to {:.0} g/kg", rim.0),
-            Self::Dryness(dry) => format!("skin {:.2} dry", dry.0),
+            Self::Evenness(e) => format!("middle at {:.0} % of the average", e.0 * 100.0),
+            Self::Rim(rim) => format!("outer 5 mm down to {:.0} g/kg", rim.0),
+            Self::Dryness(dry) => format!("skin {:.0} % dry", dry.0 * 100.0),
         }
     }
 }
@@ -191,7 +191,7 @@ fn reach(course: &Course, with: &Resolved, goals: &[Goal]) -> Reached {
 pub(super) fn why_they_differ(with: &Resolved, house: Time, model: &ModelHours) -> String {
     let Some(ideal) = model.ideal else {
         return format!(
-            "The model does not get there within a week: {} is more than {:.0} mm lets through. The house table stops at seasoned edges.",
+            "A week is not enough: {} is more than {:.0} mm lets through. The usual hours stop at seasoned edges.",
             model.goal.words(),
             with.thickness.in_mm()
         );
@@ -200,17 +200,17 @@ pub(super) fn why_they_differ(with: &Resolved, house: Time, model: &ModelHours) 
     let (house, ideal) = (house.in_h(), ideal.in_h());
     let reason = match model.goal {
         Goal::Evenness(_) => {
-            "the house table is about seasoned depth, the model here about an even middle, and that takes four times as long at twice the thickness"
+            "the usual ones are about a seasoned outside, the computed ones here about an even middle, and that takes four times as long at twice the thickness"
         }
         Goal::Depth(_) => {
-            "the house table counts thickness alone, the model how far salt has really come, from the faces that carry it and at this temperature"
+            "the usual ones go by thickness alone, the computed ones by how far the salt has come, from the sides that carry it and at this temperature"
         }
-        Goal::Rim(_) => "the house table does not look at the rim, the model waits until it has come down",
-        Goal::Dryness(_) => "the house hours are for usual skin in a usual refrigerator, the model for this skin in this air",
+        Goal::Rim(_) => "the usual ones do not look at the outer 5 mm, the computed ones wait until it has become milder",
+        Goal::Dryness(_) => "the usual ones are for usual skin in a usual refrigerator, the computed ones for this skin in this air",
     };
     if (house - ideal).abs() < 0.1 * house {
-        format!("Both schools say about the same: {house_h} h and {ideal_h} h.")
+        format!("Usual and computed hours are about the same: {house_h} h and {ideal_h} h.")
     } else {
-        format!("House {house_h} h, model {ideal_h} h: {reason}.")
+        format!("Usually {house_h} h, computed {ideal_h} h: {reason}.")
     }
 }

@@ -28,7 +28,7 @@ pub(super) struct Planned<'a> {
 
 pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     use Severity::{Amber, Note};
-    const MODEL: &str = "own estimate";
+    const MODEL: &str = "our estimate";
     let Planned { request, with, dose, fridge, skin, .. } = *plan;
     let mut said = Vec::new();
     let rest = RestAt { hours: fridge.planned, rest: fridge.rest, state: &fridge.state, wet: fridge.wet, dry: fridge.model.dry };
@@ -82,15 +82,15 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
                 "{} holds potassium chloride: with kidney trouble or heart medicine ask a doctor first. It is dosed by its sodium chloride.",
                 crate::words::capital(&with.salt.name)
             ),
-            "handbook section 11",
+            "common practice",
             Some(StepKind::LayOut),
         ));
     }
     said.push(Caution::new(
         "sodium",
         Note,
-        format!("About {:.0} mg sodium a serving; WHO advises under 2,000 mg a day.", dose.sodium_per_serving.in_g() * 1000.0),
-        "WHO; US Daily Value 2,300 mg",
+        format!("About {:.0} mg sodium a serving; the WHO advises less than 2,000 mg a day, US labels count 2,300.", dose.sodium_per_serving.in_g() * 1000.0),
+        "WHO; US FDA",
         None,
     ));
     said
@@ -99,7 +99,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
 /// What knife and pick may do wrong.
 fn knife_cautions(request: &PlanRequest, skin: Option<&SkinPlan>) -> Vec<Caution> {
     use Severity::{Amber, Red};
-    const GUARD: &str = "handbook depth guard";
+    const GUARD: &str = "common practice";
     let mut said = Vec::new();
     let step = skin.map_or(StepKind::Pierce, |s| if s.work.scoring.is_some() { StepKind::Score } else { StepKind::Pierce });
     if let Some(skin) = skin.filter(|s| s.ask.cover != CoverWork::Whole) {
@@ -215,7 +215,7 @@ fn names(request: &PlanRequest, with: &Resolved) -> Vec<Caution> {
     let unknown = mix.map(|m| m.mix.unknown().join(", ")).filter(|names| !names.is_empty());
     if let Some(names) = unknown {
         let text = format!("Counted as unsalted, since nobody said how salty: {names}. Write its label into the mix.");
-        said.push(Caution::new("salt-unknown", Severity::Note, text, "own estimate", Some(StepKind::LayOut)));
+        said.push(Caution::new("salt-unknown", Severity::Note, text, "our estimate", Some(StepKind::LayOut)));
     }
     said
 }

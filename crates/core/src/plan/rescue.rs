@@ -160,7 +160,7 @@ fn with_change(request: &PlanRequest, ask: &RescueAsk, by: Mass, out: Time) -> R
 }
 
 fn mouthfuls(state: &ColdState) -> String {
-    format!("rim {:.0}, middle {:.1}, slice {:.1} g/kg", state.rim.0, state.middle.0, state.slice.0)
+    format!("outer 5 mm {:.0}, middle {:.1}, whole slice {:.1} g/kg", state.rim.0, state.middle.0, state.slice.0)
 }
 
 fn brush_off(request: &PlanRequest, ask: &RescueAsk, scene: &Scene) -> Result<Option<RescueWay>, Vec<Refusal>> {
@@ -204,7 +204,7 @@ fn longer(request: &PlanRequest, ask: &RescueAsk, scene: &Scene) -> Result<Optio
         id: "longer",
         what: format!("Leave it {:.0} h instead of {:.0} h", until.in_h(), scene.out.in_h()),
         gives: format!(
-            "rim {:.0} instead of {:.0} g/kg, middle {:.1}; the slice stays at {:.1}{limit}",
+            "outer 5 mm {:.0} instead of {:.0} g/kg, middle {:.1}; the whole slice stays at {:.1}{limit}",
             state.rim.0, scene.as_is.rim.0, state.middle.0, state.slice.0
         ),
         grams: None,

@@ -193,7 +193,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         Salt::find("fine-sea")
     });
     let (Some(method), Some(salt)) = (method, salt) else {
-        refused.push(Refusal::new("method", "none", "a school of the table", "Choose a method."));
+        refused.push(Refusal::new("method", "none", "one of the methods", "Choose a method."));
         return Err(refused);
     };
     let usual_dose = usual_dose(request, &mut guessed, &mut refused);
@@ -278,7 +278,7 @@ fn usual_dose(request: &PlanRequest, guessed: &mut Vec<&'static str>, refused: &
             if own.is_some() { Cow::Owned(format!("piece.portions[{index}].g_per_kg")) } else { Cow::Borrowed("salt.g_per_kg") },
             format!("{:.1} g/kg", dose.0),
             "0 to 39.9 g/kg; 7.5 to 12.5 is usual",
-            "Choose a dose you could eat; 10 g of salt per kilogram is the house dose.",
+            "Choose a dose you could eat; 10 g of salt a kilogram is usual.",
         ));
     }
     usual_dose

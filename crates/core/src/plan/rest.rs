@@ -131,14 +131,14 @@ fn why(request: &PlanRequest, with: &Resolved, before: &BeforeClock, cold: &Cold
     };
     let basis = if with.method.rest_hours().is_some() {
         format!(
-            "The {} way dries the skin for {} (shortest, ideal, longest), which beats the house table’s {} for {:.0} mm.",
+            "The {} way dries the skin for {} (shortest, ideal, longest), which counts more than the usual {} for {:.0} mm.",
             with.method.name,
             span(rest_hours(with)),
             span(table),
             with.thickness.in_mm()
         )
     } else {
-        format!("{:.0} mm thick: the house table says {} (shortest, ideal, longest).", with.thickness.in_mm(), span(table))
+        format!("{:.0} mm thick: {} are usual (shortest, ideal, longest).", with.thickness.in_mm(), span(table))
     };
     let hours = words::h(cold.planned);
     let planned = cold.planned.in_h();

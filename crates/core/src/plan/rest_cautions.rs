@@ -29,15 +29,15 @@ pub struct RestAt<'a> {
 /// Too short, still wet with salt, skin too wet, rim too salty.
 pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
     use Severity::Amber;
-    const MODEL: &str = "own estimate";
+    const MODEL: &str = "our estimate";
     let mut said = Vec::new();
     let hours = h(at.hours);
     if at.hours.in_h() < at.rest.shortest.in_h() - 0.01 {
-        let skin = at.state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry", d.0));
+        let skin = at.state.dryness.map_or_else(String::new, |d| format!(", skin {:.0} % dry", d.0 * 100.0));
         said.push(Caution::new(
             "short-rest",
             Amber,
-            format!("{hours} h instead of {}: salted to {:.0} mm{skin}.", h(at.rest.ideal), at.state.salted_depth.in_mm()),
+            format!("{hours} h of dry-brine instead of {} h: seasoned to {:.0} mm{skin}.", h(at.rest.ideal), at.state.salted_depth.in_mm()),
             MODEL,
             Some(StepKind::Chill),
         ));
@@ -59,7 +59,7 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
         said.push(Caution::new(
             "rim",
             Amber,
-            format!("The outer 5 mm would hold {:.0} g/kg, more than {RIM_AT_MOST:.0}: see the ways out.", at.state.rim.0),
+            format!("The outer 5 mm would hold {:.0} g/kg, more than the {RIM_AT_MOST:.0} anybody likes: see what helps.", at.state.rim.0),
             MODEL,
             Some(StepKind::Salt),
         ));
@@ -71,18 +71,18 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
 fn skin(with: &Resolved, at: &RestAt, dryness: Dryness) -> Option<Caution> {
     let open = with.lies.open(FaceKind::Skin) > 0.0;
     let helps = match at.dry {
-        _ if !open => "Closed in it does not dry at all: leave it open on a rack.".to_owned(),
-        Some(dry) if dry > at.hours => format!("{} h would do it; or drier air, or a place before the fan.", h(dry)),
-        _ => "No hours of this week do it in this air: drier air, or a place before the fan.".to_owned(),
+        _ if !open => "Covered, it does not dry at all: leave it open on a rack.".to_owned(),
+        Some(dry) if dry > at.hours => format!("{} h would do it; so would drier air or a place in front of the fan.", h(dry)),
+        _ => "In this air a week is not enough: it needs drier air or a place in front of the fan.".to_owned(),
     };
     let cold = Some(StepKind::Chill);
     if dryness.0 < drying::DRY_AT_LEAST.0 {
-        let text = format!("Skin only {:.2} dry: expect chewy patches. {helps}", dryness.0);
-        return Some(Caution::new("skin-wet", Severity::Amber, text, "own estimate", cold));
+        let text = format!("Skin only {:.0} % dry: expect chewy patches. {helps}", dryness.0 * 100.0);
+        return Some(Caution::new("skin-wet", Severity::Amber, text, "our estimate", cold));
     }
     // Within a hundredth nobody could tell.
     (dryness.0 < drying::DRY_ENOUGH.0 - 0.01).then(|| {
-        let text = format!("Skin {:.2} dry when it comes out; {:.2} is dry enough. {helps}", dryness.0, drying::DRY_ENOUGH.0);
-        Caution::new("skin-damp", Severity::Note, text, "own estimate", cold)
+        let text = format!("Skin {:.0} % dry when it comes out; {:.0} % is dry enough. {helps}", dryness.0 * 100.0, drying::DRY_ENOUGH.0 * 100.0);
+        Caution::new("skin-damp", Severity::Note, text, "our estimate", cold)
     })
 }

@@ -119,14 +119,20 @@ pub(super) fn too_late(late: &Late) -> Option<TooLate> {
     let says = format!(
         "Too late for a dry-brine: {} h are left where {} h is the least. Salted now with all of it, the salt stays in the outer {:.0} mm \
          and the first bite holds {:.0} g/kg; after {} h it would be {:.0} g/kg.",
-        words::h(planned),
-        words::h(fridge.rest.shortest),
+        about(planned),
+        about(fridge.rest.shortest),
         now.depth.in_mm(),
         now.rim.0,
-        words::h(fridge.rest.ideal),
+        about(fridge.rest.ideal),
         usual.rim.0
     );
     Some(TooLate { says, ways })
+}
+
+/// Hours in a sentence: whole ones, short ones to the half.
+fn about(time: Time) -> String {
+    let h = time.in_h();
+    if h >= 8.0 { format!("{h:.0}") } else { words::h(hours((h * 2.0).round() / 2.0)) }
 }
 
 /// A mouthful on the plate.
@@ -181,7 +187,7 @@ fn way(late: &Late, kind: LateKind, share: f64, salted: Time, open: Time, serve:
         ),
         LateKind::Later | LateKind::LaterStill => {
             let meal = serve.as_ref().map_or_else(String::new, |at| at.strftime("%A %-d %B %H:%M").to_string());
-            format!("Eat {meal}, with {} h of dry-brine", words::h(salted))
+            format!("Eat {meal}, with {} h of dry-brine", about(salted))
         }
     };
     LateWay { kind, what, on_scale, dose, salted, rim: bite.rim, depth: bite.depth, dryness: bite.dryness, serve }

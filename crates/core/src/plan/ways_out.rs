@@ -8,7 +8,7 @@ use crate::salt::{FaceGrams, SaltOn};
 use crate::units::{Mass, MassIn, Time, TimeIn, grams, hours};
 use crate::words::{g, h};
 
-/// The outer 5 mm should not hold more than this, g/kg [est], handbook section 4.
+/// The outer 5 mm should not hold more than this, g/kg TRADE 4.12.
 pub const RIM_AT_MOST: f64 = 40.0;
 
 /// One way out.
@@ -75,7 +75,7 @@ fn fewer_grams(salty: &Salty) -> Option<WayOut> {
     let dose = salty.with.dose.0 - off / salty.with.basis_weight().in_kg().max(1e-9);
     Some(WayOut {
         what: format!("weigh {} g instead of {} g", g(on), g(salty.on_scale)),
-        gives: format!("rim {rim:.0} g/kg, {dose:.1} g/kg over all"),
+        gives: format!("outer 5 mm {rim:.0} g/kg, {dose:.1} g/kg over all"),
     })
 }
 
@@ -84,7 +84,7 @@ fn more_faces(salty: &Salty) -> Option<WayOut> {
     let open = salty.with.method.salt_on == SaltOn::BareSkin || salty.request.faces.is_some();
     (open && rim < salty.rim * 0.98).then(|| WayOut {
         what: "salt every face, skin and fat too".into(),
-        gives: format!("rim {rim:.0} g/kg; salted skin dries slower, wipe it before the heat"),
+        gives: format!("outer 5 mm {rim:.0} g/kg; salted skin dries slower, so wipe it before the heat"),
     })
 }
 
@@ -95,10 +95,10 @@ fn more_hours(salty: &Salty) -> Option<WayOut> {
     let found = (1..40).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).find(|h| at_rest(*h) <= RIM_AT_MOST)?;
     let longest = super::rest::rest_hours(salty.with).longest;
     let past =
-        if found > longest.in_h() { format!("; past the {} h that are useful, mind the storage limit", h(longest)) } else { String::new() };
+        if found > longest.in_h() { format!("; longer than the {} h that are useful, so mind how long it keeps", h(longest)) } else { String::new() };
     Some(WayOut {
         what: format!("{} h instead of {} h", h(hours(found)), h(salty.planned)),
-        gives: format!("rim {:.0} g/kg{past}", at_rest(found)),
+        gives: format!("outer 5 mm {:.0} g/kg{past}", at_rest(found)),
     })
 }
 
@@ -108,11 +108,11 @@ fn nearest(salty: &Salty) -> WayOut {
     if salty.on_scale.in_g() >= 0.1 {
         return WayOut {
             what: format!("weigh no salt besides what is on already, instead of {} g", g(salty.on_scale)),
-            gives: format!("rim {none:.0} g/kg, still above {RIM_AT_MOST:.0}: carve the outside away, or slice it thin"),
+            gives: format!("outer 5 mm {none:.0} g/kg, still above {RIM_AT_MOST:.0}: carve the outside away, or slice it thin"),
         };
     }
     WayOut {
         what: "leave out sauce or rub that is not on yet, or wipe off what is".into(),
-        gives: format!("rim {none:.0} g/kg as it stands: carve the outside away, or slice it thin"),
+        gives: format!("outer 5 mm {none:.0} g/kg as it stands: carve the outside away, or slice it thin"),
     }
 }

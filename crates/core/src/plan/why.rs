@@ -91,17 +91,17 @@ fn grams(known: &Known) -> Why {
     if with.bone.0 > 0.0 {
         bound_by.push(known.bound("bone", format!("{:.0} %", with.bone.0 * 100.0), "piece.bone_fraction"));
     }
-    bound_by.push(sourced("counted on", format!("{basis_words}, {}", both_mass(basis).metric), "handbook section 4"));
+    bound_by.push(sourced("counted on", format!("{basis_words}, {}", both_mass(basis).metric), "arithmetic"));
     bound_by.push(sourced("salt", format!("{:.0} % sodium chloride", pure * 100.0), &with.salt.source));
     // What a usual error of each value moves, in grams on the scale; the largest one is named.
     let per_kg = basis.in_kg() / pure;
     let mut moves = vec![
-        (0.5 * per_kg, format!("half a gram a kilogram of dose either way is {:.1} g", 0.5 * per_kg)),
-        (with.dose.0 * per_kg * 0.05, format!("five per cent of weight either way are {:.1} g", with.dose.0 * per_kg * 0.05)),
+        (0.5 * per_kg, format!("half a gram a kilogram more or less of dose is {:.1} g", 0.5 * per_kg)),
+        (with.dose.0 * per_kg * 0.05, format!("5 % more or less of weight is {:.1} g", with.dose.0 * per_kg * 0.05)),
     ];
     if with.bone.0 > 0.0 && with.basis == Basis::Edible {
         let bone = with.dose.0 * with.weight.in_kg() * 0.05 / pure;
-        moves.push((bone, format!("five hundredths of bone either way are {bone:.1} g")));
+        moves.push((bone, format!("5 % more or less of bone is {bone:.1} g")));
     }
     for line in dose.ledger.iter().filter(|l| l.estimate && l.uptake.0 > 0.0) {
         let fifth = line.salt.in_g() * 0.2 / line.uptake.0.max(0.2) / pure;
@@ -129,14 +129,14 @@ fn spoons(known: &Known) -> Why {
             off.abs()
         ),
         bound_by: vec![sourced("a level US teaspoon", format!("{:.1} g of {}", salt.g_per_tsp, salt.name), &salt.source)],
-        would_change: format!("{how} {scatter:.1} g each: the scale does not"),
+        would_change: format!("{how} {scatter:.1} g a spoon; a scale is not"),
     }
 }
 
 fn faces(known: &Known) -> Why {
     let list = known.dose.by_face.iter().map(|f| {
         let value = format!("{:.1} dm², {:.1} g/dm²", f.face.area.in_dm2(), f.density().0);
-        sourced(f.face.name, value, "areas from measures or weight; shares lean 1, cavity 0.6, fat 0.25, skin 0.15 [est]")
+        sourced(f.face.name, value, "areas from its measures or weight; lean takes its full share, the cavity 60 %, fat 25 %, skin 15 %: our estimate")
     });
     let area = known.dose.by_face.iter().filter(|f| f.salt.in_g() > 0.0).max_by(|a, b| a.salt.in_g().total_cmp(&b.salt.in_g()));
     Why {
@@ -163,7 +163,7 @@ fn mouthfuls(known: &Known) -> Why {
     Why {
         number: "mouthfuls",
         says: format!(
-            "Salt diffuses in from the salted faces: after {:.0} h the outer 5 mm hold {:.1}, the least salted place {:.1}, a whole slice {:.1} g/kg. A model.",
+            "Salt diffuses in from the salted faces: after {:.0} h the outer 5 mm hold {:.1}, the least salted place {:.1}, a whole slice {:.1} g/kg. Our estimate.",
             known.fridge.planned.in_h(),
             state.rim.0,
             state.middle.0,
@@ -171,17 +171,17 @@ fn mouthfuls(known: &Known) -> Why {
         ),
         bound_by: vec![
             known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"),
-            sourced("hours", format!("{} h", words::h(known.fridge.planned)), "the clock, see there"),
+            sourced("hours", format!("{} h", words::h(known.fridge.planned)), "see “why these hours?”"),
             sourced("air", format!("{:.1} °C", with.air.temperature.in_c()), "the refrigerator as given"),
             sourced(
-                "diffusivity of lean",
+                "how fast salt travels in lean (diffusivity)",
                 "2.5·10⁻¹⁰ m²/s at 4 °C".into(),
-                "literature 2–3·10⁻¹⁰ [mem]; fat a thirtieth, skin a fifth [est]",
+                "published values for meat are 2 to 3·10⁻¹⁰; fat a thirtieth, skin a fifth of it: our estimate",
             ),
         ],
         // Depth of travel goes with the square root of time (Crank 1975).
         would_change: format!(
-            "twice the hours carry it {:.0} mm instead of {day:.0}; a tenth fewer grams take a tenth off every mouthful",
+            "twice the hours carry it {:.0} mm instead of {day:.0}; a tenth fewer grams make every bite a tenth less salty",
             (day * std::f64::consts::SQRT_2).min(with.thickness.in_mm())
         ),
     }
@@ -192,9 +192,9 @@ fn hours(known: &Known) -> Why {
     let own = with.method.rest_hours().is_some();
     let span = format!("{} / {} / {} h", words::h(fridge.rest.shortest), words::h(fridge.rest.ideal), words::h(fridge.rest.longest));
     let table = if own {
-        format!("handbook section 7, the {} way [trade]", with.method.name)
+        format!("common practice, the {} way", with.method.name)
     } else {
-        "house table by thickness, handbook section 4 [trade]".into()
+        "usual hours by thickness, common practice".into()
     };
     let mut bound_by = vec![
         sourced("shortest / ideal / longest", span, &table),
@@ -233,8 +233,8 @@ fn sodium(known: &Known) -> Why {
         ),
         bound_by: vec![
             known.bound("guests", with.servings.to_string(), "servings"),
-            sourced("salt ÷ sodium", "2.5421".into(), "M(NaCl) ÷ M(Na), IUPAC [pub]"),
-            sourced("a day", "under 2,000 mg (WHO), 2,300 mg (US Daily Value)".into(), "WHO; US FDA [pub]"),
+            sourced("salt ÷ sodium", "2.5421".into(), "IUPAC molar masses"),
+            sourced("a day", "under 2,000 mg (WHO), 2,300 mg (US Daily Value)".into(), "WHO; US FDA"),
         ],
         would_change: format!("one guest more makes it {:.0} mg", mg * f64::from(with.servings) / f64::from(with.servings + 1)),
     }
@@ -289,7 +289,7 @@ fn mix(known: &Known) -> Option<Why> {
             sourced("its rate", rate.unwrap_or_else(|| "none said".into()), "its recipe"),
             known.bound("weight", both_mass(known.with.weight).metric, "piece.weight_g"),
         ],
-        would_change: format!("a point more of salt in it is {:.1} g of loose salt less", used * 0.01),
+        would_change: format!("1 % more of salt in it is {:.1} g less of loose salt", used * 0.01),
     })
 }
 
@@ -312,7 +312,7 @@ fn cover(known: &Known) -> Option<Why> {
             sourced(
                 "stays behind",
                 format!("{:.1} g/dm²", cover.left.in_g() / cover.area.in_dm2().max(1e-9)),
-                if cover.left_said { "as you found it" } else { "handbook section 4 [est]" },
+                if cover.left_said { "as you found it" } else { "our estimate" },
             ),
         ],
         would_change: cover.depth.map_or_else(
@@ -343,7 +343,7 @@ fn depth(known: &Known) -> Option<Why> {
             sourced(
                 "margin",
                 format!("{margin:.1} mm"),
-                if margin == crate::skin::MARGIN_MM { "handbook section 5" } else { "as you said" },
+                if margin == crate::skin::MARGIN_MM { "common practice" } else { "as you said" },
             ),
         ],
         would_change: "a millimetre less of fat at the thin end is a millimetre less of depth".into(),
@@ -357,18 +357,19 @@ fn dryness(known: &Known) -> Option<Why> {
     Some(Why {
         number: "dryness",
         says: format!(
-            "Skin gives water to the air over a barrier of fat: {dry:.2} after {:.0} h; 0.95 is dry enough. A model.",
+            "Skin gives its water to the air: {:.0} % dry after {:.0} h, and 95 % is dry enough to crackle. Our estimate.",
+            dry * 100.0,
             known.fridge.planned.in_h()
         ),
         bound_by: vec![
             known.bound("skin", format!("{:.1} mm", with.skin.in_mm()), "piece.skin_mm"),
             sourced(
                 "air",
-                format!("{:.0} % humid, h {:.0} W/m²K", with.air.humidity.0 * 100.0, with.air.h.0),
-                "the refrigerator as given [est]",
+                format!("{:.0} % humid, takes {:.0} g/dm² a day off a wet surface", with.air.humidity.0 * 100.0, words::field(crate::skin::drying::evaporation(with.air, 0.997) * 86_400.0 * 10.0)),
+                "the refrigerator as you said, else our estimate",
             ),
         ],
-        would_change: format!("half a millimetre more of skin would leave it {thicker:.2} dry"),
+        would_change: format!("half a millimetre more of skin would leave it {:.0} % dry", thicker * 100.0),
     })
 }
 
@@ -382,11 +383,11 @@ fn pull(known: &Known) -> Why {
         number: "pull",
         says: format!("It should end at {finish} °C and climbs by {low:.0} to {high:.0} K after the heat: out at {out} °C."),
         bound_by: vec![
-            sourced("finish", format!("{finish} °C"), "handbook section 9 [trade]"),
+            sourced("finish", format!("{finish} °C"), "common practice"),
             sourced(
                 "climb counted on",
                 format!("{:.1} K", fire.answer.carry_over.in_kelvin()),
-                "conduction model within the trade’s band, an estimate",
+                "our estimate, within what is common",
             ),
             known.bound("thickness", format!("{:.0} mm", known.with.thickness.in_mm()), "piece.salt_thickness_mm"),
         ],

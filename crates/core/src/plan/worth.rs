@@ -29,8 +29,8 @@ pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, t
     if guessed("piece.salt_thickness_mm") && !own_hours {
         let ideal = |mm: f64| house_table(millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
         let moves = f64::midpoint((ideal(5.0) - ideal(0.0)).abs(), (ideal(0.0) - ideal(-5.0)).abs());
-        if moves >= 0.5 {
-            push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm of thickness either way moves the start by {moves:.0} h"));
+        if moves >= 0.75 {
+            push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm more or less of thickness moves the start by {moves:.0} h"));
         }
     }
     if guessed("piece.skin_mm") {
@@ -41,7 +41,7 @@ pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, t
             push(
                 2.0 + (thin - thick) * 8.0,
                 "piece.skin_mm",
-                format!("half a millimetre of skin either way leaves it {thin:.2} or {thick:.2} dry"),
+                format!("half a millimetre less or more of skin leaves it {:.0} or {:.0} % dry", thin * 100.0, thick * 100.0),
             );
         }
     }
@@ -50,7 +50,7 @@ pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, t
     }
     if guessed("piece.bone_fraction") && with.bone.0 > 0.0 {
         let grams = 0.05 * with.dose.0 * crate::units::MassIn::in_kg(with.weight);
-        push(1.0 + grams, "piece.bone_fraction", format!("five hundredths of bone either way are {grams:.1} g of salt"));
+        push(1.0 + grams, "piece.bone_fraction", format!("5 % more or less of bone is {grams:.1} g of salt"));
     }
     found.sort_by(|a, b| b.0.total_cmp(&a.0));
     found.into_iter().map(|(_, w)| w).collect()

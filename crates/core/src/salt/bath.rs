@@ -2,22 +2,22 @@
 
 use crate::units::{Area, AreaIn, Mass, Time, TimeIn, grams};
 
-/// Salt diffusivity of lean at 4 °C, m²/s (handbook section 4: literature 2–3·10⁻¹⁰ [mem]).
+/// Salt diffusivity of lean at 4 °C, m²/s (TRADE 4.11: literature 2–3·10⁻¹⁰ [mem]).
 const LEAN_DIFFUSIVITY: f64 = 2.5e-10;
-/// kg water per kg lean (handbook section 4).
+/// kg water per kg lean (TRADE 4.11).
 const LEAN_WATER: f64 = 0.74;
-/// Density of lean, kg/m³ (handbook section 9 [mem]).
+/// Density of lean, kg/m³ (TRADE 9.1).
 const LEAN_DENSITY: f64 = 1060.0;
 
 /// The most salt that can enter from a bath: area × 2·c_s·√(D·t/π), the uptake of a half-space from a surface
-/// held at c_s (Crank, *The Mathematics of Diffusion*, 2nd ed. 1975, eq. 3.15; handbook section 4).
+/// held at c_s (Crank, *The Mathematics of Diffusion*, 2nd ed. 1975, eq. 3.15; TRADE 4.11).
 ///
 /// `salt_share` is grams of salt a gram of bath (0–1); the tissue's water at the surface takes the bath's strength,
 /// so that c_s = share × 0.74 × 1060 kg/m³. Valid at refrigerator temperature and until the middle is reached.
 ///
 /// ```
 /// use rauchkeller_core::{salt::bath_uptake_at_most, units::{hours, square_decimetres, MassIn}};
-/// // Handbook section 4: soy sauce, 12 h: about 4 g/dm².
+/// // TRADE 4.9: soy sauce, 12 h: about 4 g/dm².
 /// let most = bath_uptake_at_most(0.1396, square_decimetres(1.0), hours(12.0));
 /// assert!((most.in_g() - 4.0).abs() < 0.1);
 /// ```

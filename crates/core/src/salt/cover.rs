@@ -42,7 +42,7 @@ impl CoverKind {
         Self::ALL.into_iter().find(|kind| kind.id() == id)
     }
 
-    /// Depth it is usually laid to; a draw is laid by weight (handbook section 4 [trade]: 3–5 mm).
+    /// Depth it is usually laid to; a draw is laid by weight (TRADE 4.10: 3–5 mm).
     pub fn usual_depth_mm(self) -> Option<f64> {
         (self != Self::Draw).then_some(4.0)
     }
@@ -65,11 +65,11 @@ pub struct Cover {
     pub left_said: bool,
 }
 
-/// Weight of a draw, g/dm² (handbook section 4 [trade]: 3–4).
+/// Weight of a draw, g/dm² (TRADE 4.10: 3–4).
 const DRAW: f64 = 3.5;
 
 /// Covers `area` of skin with this salt. `depth` rules crust and bed (usual 4 mm); `left` is what the cook found to
-/// stay behind, else the estimate of handbook section 4 [est]: a draw 30 %, at most 1 g/dm²; a crust 1; a bed 3 (2–4).
+/// stay behind, else the estimate of TRADE 4.10: a draw 30 %, at most 1 g/dm²; a crust 1; a bed 3 (2–4).
 ///
 /// laid = area × depth × bulk density, bulk density = g/tsp ÷ 4.92892 mL; never more stays than was laid.
 pub fn cover(kind: CoverKind, area: Area, depth: Option<Length>, salt: &Salt, left: Option<GramsPerDm2>) -> Cover {
@@ -107,14 +107,14 @@ mod tests {
 
     #[test]
     fn three_to_five_millimetres_of_coarse_salt_are_the_trades_thirty_to_fifty_grams() {
-        // Handbook section 4: 3–5 mm about 30–50 g/dm² of coarse salt. By hand: 5.0 ÷ 4.92892 = 1.0144 g/mL, 3 mm = 30 mL = 30.4 g.
+        // TRADE 4.10: 3–5 mm about 30–50 g/dm² of coarse salt. By hand: 5.0 ÷ 4.92892 = 1.0144 g/mL, 3 mm = 30 mL = 30.4 g.
         let at = |mm| cover(CoverKind::Crust, square_decimetres(6.0), Some(millimetres(mm)), &coarse(), None);
         assert!((at(3.0).per_dm2().0 - 30.43).abs() < 0.01 && (at(5.0).per_dm2().0 - 50.72).abs() < 0.01);
         assert!((at(3.0).laid.in_g() - 6.0 * 30.43).abs() < 0.05);
     }
 
     #[test]
-    fn what_stays_behind_is_the_handbooks_estimate() {
+    fn what_stays_behind_is_the_estimate() {
         let left = |kind| cover(kind, square_decimetres(6.0), None, &coarse(), None).left.in_g();
         // 6 dm²: a draw of 3.5 g/dm² leaves 30 % = 1.05, capped at 1; a crust 1; a bed 3.
         assert!((left(CoverKind::Draw) - 6.0).abs() < 1e-9);

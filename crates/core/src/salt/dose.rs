@@ -35,7 +35,7 @@ impl Dose {
     }
 }
 
-/// The words for a dose; handbook section 4 [trade].
+/// The words for a dose; TRADE 4.1.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum DoseLevel {
     /// Up to 18 g/kg: a dose for eating.
@@ -65,7 +65,7 @@ pub fn basis_weight(weight: Mass, bone: Share, basis: Basis) -> Mass {
     }
 }
 
-/// total = dose × basis weight (handbook section 4).
+/// total = dose × basis weight (TRADE 4.2).
 ///
 /// ```
 /// use rauchkeller_core::{salt::total_salt, units::{grams, GramsPerKg, MassIn}};
@@ -82,7 +82,7 @@ mod tests {
     use crate::salt::Salt;
     use rstest::rstest;
 
-    // Worked numbers of the trade, handbook section 4.
+    // Worked numbers of the trade, TRADE 4.4.
     #[rstest]
     #[case("light-flake-kosher", 1.5, 453.59237, 9.26)]
     #[case("dense-kosher", 1.0, 453.59237, 10.58)]
@@ -94,7 +94,7 @@ mod tests {
 
     #[test]
     fn four_tablespoons_of_a_fifteen_gram_salt_on_three_kilograms() {
-        // Worked number of the trade, handbook section 4: 4 tbsp of a 15 g/tbsp salt on 3 kg = 20.0 g/kg.
+        // Worked number of the trade, TRADE 4.4: 4 tbsp of a 15 g/tbsp salt on 3 kg = 20.0 g/kg.
         let fifteen = Salt::own("a fifteen-gram salt", 15.0 / 3.0, 1.0, 0.0, None, None).unwrap();
         assert!((fifteen.g_per_tsp * 3.0 * 4.0 / 3.0 - 20.0).abs() < 1e-9);
     }

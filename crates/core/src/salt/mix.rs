@@ -43,7 +43,7 @@ pub struct Mix {
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum MixError {
     /// No name.
-    #[error("a mix without a name; write one of 1 to 60 letters, like house rub")]
+    #[error("a mix without a name; write one of 1 to 60 letters, like Sunday rub")]
     Name,
     /// No line, or too many.
     #[error("{0} ingredients; between 1 and 40 are allowed, one a line")]

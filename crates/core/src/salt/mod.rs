@@ -31,8 +31,8 @@ pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM, ledger_
 pub use ledger_line::{LedgerLine, LedgerLineError, read_ledger_line, split_ledger_lines};
 pub use mix::{Mix, MixError, MixPart, ScaledMix, read_mix, scale_mix};
 pub use pack_label::{PackLabel, PackLabelError, read_pack_label};
-pub use pour::{HOLD_MS, Pour, Sample, is_lifted, is_steady, judge_pour, tolerance};
+pub use pour::{HOLD_MS, Pour, Sample, is_far_more, is_lifted, is_steady, judge_pour, tolerance};
 pub use salts::{SALTS, Salt, SaltError};
 pub use spoon_rule::{DoseError, SpoonSalt, read_dose, read_salt_amount};
-pub use spoons::{Spoons, US_TEASPOON_ML, in_metric_spoons, in_spoons};
+pub use spoons::{Spoons, US_TEASPOON_ML, in_metric_spoons, in_spoons, spoons_of};
 pub use spread::{FaceGrams, SaltOn, open_area, spread};

@@ -26,7 +26,12 @@ pub enum Pour {
     Over(Mass),
 }
 
-/// How long the target has to be held before the bowl ticks itself (design section 6).
+/// Whether so much is so far beyond a bowl's target that its own weight may be in it: twice the target and 20 g more [est].
+pub fn is_far_more(weighed: Mass, target: Mass) -> bool {
+    weighed.in_g() > 2.0 * target.in_g() + 20.0
+}
+
+/// How long the target has to be held before the bowl ticks itself (our estimate).
 pub const HOLD_MS: i64 = 3000;
 
 /// How near is near enough: two steps of the scale, and never finer than 1 % of the target.

@@ -37,8 +37,8 @@ const fn row(id: &'static str, name: &'static str, g_per_tsp: f64, purity: f64, 
     }
 }
 
-const MEM: &str = "handbook section 4 [mem/est]";
-const USDA: &str = "USDA FoodData Central, “Salt, table”: 1 tsp 6 g, 1 tbsp 18 g [pub]";
+const MEM: &str = "common practice";
+const USDA: &str = "USDA FoodData Central, “Salt, table”: 1 tsp 6 g, 1 tbsp 18 g";
 
 /// Every salt this kitchen knows by kind.
 pub static SALTS: [Salt; 8] = [

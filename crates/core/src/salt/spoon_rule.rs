@@ -96,7 +96,7 @@ pub fn read_dose(typed: &str, spoon: SpoonSalt) -> Result<GramsPerKg, DoseError>
 /// ```
 /// use rauchkeller_core::{salt::{read_salt_amount, Salt, SpoonSalt}, units::MassIn};
 /// let table = Salt::find("fine-table").unwrap();
-/// assert_eq!(read_salt_amount("2 tbsp", SpoonSalt::of(&table, true)).unwrap().in_g(), 36.0); // USDA: 18 g each
+/// assert!((read_salt_amount("2 tbsp", SpoonSalt::of(&table, true)).unwrap().in_g() - 36.0).abs() < 1e-9); // USDA: 18 g each
 /// ```
 pub fn read_salt_amount(typed: &str, spoon: SpoonSalt) -> Result<Mass, DoseError> {
     let refused = || DoseError::NotAnAmount(typed.trim().chars().take(40).collect());

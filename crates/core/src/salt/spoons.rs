@@ -30,6 +30,11 @@ pub fn in_metric_spoons(salt: Mass, kind: &Salt) -> Spoons {
     nearest(salt, kind.g_per_tsp * METRIC_TEASPOON_ML / US_TEASPOON_ML)
 }
 
+/// The nearest quarter of a US teaspoon of a salt of which a level one weighs `g_per_tsp`.
+pub fn spoons_of(salt: Mass, g_per_tsp: f64) -> Spoons {
+    nearest(salt, g_per_tsp.max(0.01))
+}
+
 fn nearest(salt: Mass, g_per_tsp: f64) -> Spoons {
     let quarters = (salt.in_g() / g_per_tsp * 4.0).round().max(0.0) as u32;
     Spoons { tablespoons: quarters / 12, quarter_teaspoons: quarters % 12, weighs: grams(f64::from(quarters) / 4.0 * g_per_tsp) }
@@ -60,7 +65,7 @@ mod tests {
 
     #[test]
     fn twenty_four_grams_of_fine_sea_salt() {
-        // The handbook's 5.6 g/tsp: 24 g = 4.29 tsp → 4¼ tsp = 1 tbsp + 1¼ tsp = 23.8 g.
+        // TRADE 4.3: 5.6 g/tsp: 24 g = 4.29 tsp → 4¼ tsp = 1 tbsp + 1¼ tsp = 23.8 g.
         let spoons = in_spoons(grams(24.0), &Salt::find("fine-sea").unwrap());
         assert_eq!(spoons.to_string(), "1 tbsp + 1¼ tsp");
         assert!((spoons.weighs.in_g() - 23.8).abs() < 1e-9);

@@ -84,7 +84,7 @@ mod tests {
     }
 
     #[test]
-    fn all_faces_take_the_handbook_shares() {
+    fn all_faces_take_the_shares_of_the_table() {
         // By hand: weights 6, 4, 6 × 0.15 = 0.9; 0.9 ÷ 10.9 of 10.9 g is 0.9 g.
         let on = spread(&slab(), grams(10.9), SaltOn::AllFaces, None);
         assert!((on[2].salt.in_g() - 0.9).abs() < 1e-9);

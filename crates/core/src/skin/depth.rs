@@ -37,7 +37,7 @@ pub struct DepthRefused {
     pub margin: Length,
 }
 
-/// Distance kept from the lean, mm (handbook section 5, default).
+/// Distance kept from the lean, mm (TRADE 5.1, default).
 pub const MARGIN_MM: f64 = 1.5;
 
 /// Allowed depth = thinnest skin + thinnest fat − 1.5 mm; it has to pass the thickest skin.

@@ -24,7 +24,7 @@ impl Lattice {
         millimetres(cm * 10.0)
     }
 
-    /// Radius of the biggest circle without a hole, away from edges: s/√2 and s/√3 (handbook section 5).
+    /// Radius of the biggest circle without a hole, away from edges: s/√2 and s/√3 (TRADE 5.4).
     pub fn interior_gap(self, spacing: Length) -> Length {
         match self {
             Self::Square => spacing / std::f64::consts::SQRT_2,
@@ -232,8 +232,8 @@ mod tests {
     }
 
     #[test]
-    fn the_handbooks_face() {
-        // Handbook section 5: 660 cm² × 8 = 5,280 nominal, 85 × 62 = 5,270 on a square lattice, before margin.
+    fn the_worked_face() {
+        // TRADE 5.4: 660 cm² × 8 = 5,280 nominal, 85 × 62 = 5,270 on a square lattice, before margin.
         let holes = pierce_outline(&slab(300.0, 220.0), Lattice::Square, 8.0, none()).unwrap();
         assert_eq!(holes.at.len(), 5270);
     }

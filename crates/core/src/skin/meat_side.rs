@@ -9,14 +9,14 @@ use crate::units::{Area, AreaIn, Length, LengthIn, Share, millimetres};
 pub enum MeatSide {
     /// Nothing.
     Whole,
-    /// Grooves both ways: 25–38 mm apart, 6 mm deep (handbook section 5).
+    /// Grooves both ways: 25–38 mm apart, 6 mm deep (TRADE 5.2).
     Grooves {
         /// From groove to groove.
         spacing: Length,
         /// How deep, 1–20 mm and at most half the lean.
         depth: Length,
     },
-    /// Cuts from both sides that meet as openings, for very tough slabs (handbook section 5).
+    /// Cuts from both sides that meet as openings, for very tough slabs (TRADE 5.2).
     Lattice {
         /// From cut to cut.
         spacing: Length,

@@ -23,9 +23,9 @@ pub(crate) const WATER_KG_PER_MOL: f64 = 0.018_015_28;
 pub(crate) const GAS_CONSTANT: f64 = 8.314_462_618;
 /// Standard pressure at sea level, Pa.
 const PRESSURE: f64 = 101_325.0;
-/// Specific heat of air, J/(kg K) (handbook section 6).
+/// Specific heat of air, J/(kg K) (TRADE 6.4).
 const AIR_HEAT: f64 = 1006.0;
-/// Lewis number of water vapour in air (handbook section 6).
+/// Lewis number of water vapour in air (TRADE 6.4).
 const LEWIS: f64 = 0.86;
 
 /// Mass transfer coefficient from a heat transfer coefficient: `k_m = h/(ρ·c_p·Le^⅔)`, m/s,
@@ -41,13 +41,13 @@ mod tests {
     use crate::units::celsius;
     use rstest::rstest;
 
-    // Handbook section 6.
+    // TRADE 6.4.
     #[rstest]
     #[case(2.0, 705.95)]
     #[case(4.0, 813.48)]
     #[case(7.0, 1001.96)]
     #[case(10.0, 1228.0)]
-    fn saturation_pressure_is_the_handbooks(#[case] c: f64, #[case] pa: f64) {
+    fn saturation_pressure_is_the_published_one(#[case] c: f64, #[case] pa: f64) {
         let got = saturation_pressure(celsius(c)).0;
         assert!((got / pa - 1.0).abs() < 1e-4, "{c} °C: {got}");
     }

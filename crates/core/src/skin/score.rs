@@ -117,7 +117,7 @@ const NUDGE: f64 = 5e-7;
 /// Strokes of a pattern over a face.
 ///
 /// Each line is clipped to the outline less its margin by itself; the first lies on the margin, the others follow at the
-/// spacing (handbook section 5). Strokes alternate in direction, so that the hand goes back and forth. Cost: one clip a
+/// spacing (TRADE 5.2). Strokes alternate in direction, so that the hand goes back and forth. Cost: one clip a
 /// stroke, each in the order of the outline's corners.
 pub fn score(outline: &Outline, ask: ScoreAsk) -> Result<Scoring, ScoreError> {
     let (spacing, margin) = (ask.spacing.in_mm(), ask.margin.in_mm());
@@ -180,7 +180,7 @@ fn turned((x, y): (f64, f64), degrees: f64) -> (f64, f64) {
 }
 
 impl Scoring {
-    /// Surface that the cuts open, both flanks: 2 × depth × length (handbook section 5).
+    /// Surface that the cuts open, both flanks: 2 × depth × length (TRADE 5.3).
     pub fn opened(&self, depth: Length) -> Area {
         square_decimetres(2.0 * depth.in_mm() * self.cut_length.in_mm() / 1e4)
     }

@@ -1,4 +1,4 @@
-//! The handbook's worked face, for the tests of this room.
+//! The worked face of TRADE 5.3, for the tests of this room.
 
 use super::{CoverWork, FaceAsk, FatMap, KnifeAsk, MeatSide, SkinTool};
 use crate::units::{Share, millimetres};

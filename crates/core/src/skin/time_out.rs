@@ -78,7 +78,7 @@ mod tests {
 
     #[test]
     fn a_brush_fewer_holes_or_two_halves() {
-        // Handbook section 5: 15/cm² with one pick is 55 min: offer a brush, fewer holes, two halves.
+        // TRADE 5.6: 15/cm² with one pick is 55 min: offer a brush, fewer holes, two halves.
         let thorough = ask(CoverWork::Pierce { lattice: Lattice::Square, per_cm2: 15.0 }, "pick");
         let found = ways(&thorough, 15.0);
         // By hand: 9,900 ÷ 24 = 413 presses at one a second, 6.9 min; 5,270 ÷ 180 = 29.3 min; 55 ÷ 2 = 27.5 min out.

@@ -64,7 +64,7 @@ pub struct SkinTool {
     pub source: Cow<'static, str>,
 }
 
-const EST: &str = "handbook section 5; reach and pace [est]";
+const EST: &str = "our estimate";
 /// Centimetres of cut a minute: a practised hand draws about three metres [est].
 pub(super) const CUT_CM_PER_MIN: f64 = 300.0;
 
@@ -80,7 +80,7 @@ const fn tool(
     SkinTool { id, name, reach_mm, stop, works, per_min, wears_after, source: Cow::Borrowed(EST) }
 }
 
-/// Tools by kind. A pick makes three holes a second (handbook section 5); a wooden one is blunt after 400 [est].
+/// Tools by kind. A pick makes three holes a second (TRADE 5.5); a wooden one is blunt after 400 [est].
 pub static SKIN_TOOLS: [SkinTool; 7] = [
     tool(("craft-knife", "craft knife with a set blade"), 20.0, Stop::Set, Works::Cuts, CUT_CM_PER_MIN, None),
     tool(("scalpel", "scalpel"), 25.0, Stop::None, Works::Cuts, CUT_CM_PER_MIN, None),
@@ -130,7 +130,7 @@ impl SkinTool {
             Works::Pierces(1) => 180.0,
             Works::Pierces(_) => 60.0,
         };
-        let source = Cow::Borrowed("as you measured it; pace as usual [est]");
+        let source = Cow::Borrowed("as you measured it; its pace our estimate");
         Ok(Self { id: Cow::Owned(id.into()), name: Cow::Owned(name.into()), reach_mm, stop, works, per_min, wears_after: None, source })
     }
 

@@ -12,7 +12,7 @@ pub struct Spot {
     pub fat: Length,
 }
 
-/// Skin and fat at four places, as the handbook measures them.
+/// Skin and fat at four places, measured at both ends and mid-edges.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FatMap {
     /// At the left end.
@@ -138,7 +138,7 @@ mod tests {
 
     #[test]
     fn an_even_cap_is_one_zone() {
-        // Handbook section 5, by hand: 2.5 + 7 − 1.5 = 8.
+        // TRADE 5.1, by hand: 2.5 + 7 − 1.5 = 8.
         let zones = depth_zones(&FatMap::even(millimetres(2.5), millimetres(7.0)), margin());
         assert_eq!(zones.len(), 1);
         assert_eq!(zones[0].span, (0.0, 1.0));

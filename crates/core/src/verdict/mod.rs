@@ -27,7 +27,7 @@ pub struct Run {
 }
 
 /// One change to try next, with its reason from this run. With too little evidence it says so
-/// (handbook section 10).
+/// (TRADE 10.1).
 pub fn next_time(verdict: Verdict, run: Run) -> String {
     let advice = advice(verdict, run);
     if run.recorded { advice } else { format!("Salting and the way out of the cold were not ticked, so this goes by the plan. {advice}") }
@@ -38,7 +38,8 @@ fn advice(verdict: Verdict, run: Run) -> String {
     if patches > 0 {
         if let Some(dryness) = run.skin_dryness.filter(|d| *d < 0.7) {
             return format!(
-                "{patches} of 9 fields stayed chewy, and the skin went in only {dryness:.2} dry: give it more hours in the open, 0.95 is the aim."
+                "{patches} of 9 fields stayed chewy, and the skin went into the heat only {:.0} % dry: give it more hours in the open; 95 % is enough.",
+                dryness * 100.0
             );
         }
         return format!("{patches} of 9 fields stayed chewy although the skin was dry: more holes there, and prop that corner level.");
@@ -75,7 +76,7 @@ mod tests {
 
     #[test]
     fn salty_rim_and_plain_middle_asks_for_hours_not_for_less_salt() {
-        // Handbook section 10: rim salty and middle right → same dose, longer or more faces.
+        // TRADE 10.1: rim salty and middle right → same dose, longer or more faces.
         let short = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 8.0, ideal_hours: 21.0, recorded: true });
         assert!(short.contains("same grams") && short.contains("21 h"));
         let kept = next_time(verdict(None, 2, 0), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: true });

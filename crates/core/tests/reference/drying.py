@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Reference vectors for moist air and drying skin, by psychrolib (p_sat) and SciPy (solve_ivp, LSODA).
 
-The same equations as crates/core/src/skin, written down again from the handbook, section 6. Run by hand:
+The same equations as crates/core/src/skin, written down again from docs/TRADE.md, section 6. Run by hand:
 python3 drying.py > drying.csv (needs scipy and psychrolib). CI does not run it; the tests read drying.csv.
 """
 import psychrolib

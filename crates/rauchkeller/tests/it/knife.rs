@@ -9,7 +9,7 @@ use uuid::Uuid;
 
 const FACE: &str = "/bench?cut=pork-belly&weight=3.1+kg&thick=45+mm&face=300+x+220+mm";
 
-/// A belly of the handbook's face, opened at its Knife.
+/// A belly of TRADE 5.3, opened at its Knife.
 async fn at_the_knife(server: &Server, browser: &Browser) {
     browser.sign_up(server).await;
     browser.go(&server.url(FACE)).await;
@@ -33,7 +33,7 @@ async fn the_face_follows_the_words_and_a_short_tool_is_said() {
     let browser = Browser::laptop().await;
     at_the_knife(&server, &browser).await;
 
-    // Handbook section 5: 300 × 220 mm, 8 mm apart, margin 5: 27 strokes of 290 mm, 7,830 mm in all.
+    // TRADE 5.3: 300 × 220 mm, 8 mm apart, margin 5: 27 strokes of 290 mm, 7,830 mm in all.
     choose(&browser, "work", "parallel").await;
     browser.find("#c-spacing").await;
     browser.retype("#c-spacing", "8 mm").await;

@@ -206,7 +206,7 @@ impl BenchForm {
 
 /// A problem's sentence for beside its word.
 pub fn slip(problem: &Problem) -> Slip {
-    format!("{}: allowed is {}. {}", crate::words::sentence(&problem.typed), problem.allowed, problem.remedy).into()
+    format!("{} does not work here; allowed: {}. {}", crate::words::sentence(&problem.typed), problem.allowed, problem.remedy).into()
 }
 
 pub(super) fn short(text: &str) -> String {

@@ -1,13 +1,13 @@
 //! The numbers beside the picture, as text.
 
 use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice, draw_tray};
-use crate::words::{day_wall, grams, instant, other_system, sentence, span, trim, wall};
+use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
 use rauchkeller_core::skin::drying::Lies;
-use rauchkeller_core::units::{both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
+use rauchkeller_core::units::{Both, System, both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
 
 /// A knot of the day.
 #[derive(Debug, Clone)]
@@ -116,11 +116,12 @@ pub struct LateLine {
 }
 
 impl Late {
-    fn of(late: &TooLateDoc, now: &ZonedDateTime) -> Self {
+    fn of(late: &TooLateDoc, now: &ZonedDateTime, system: Option<System>) -> Self {
+        let own = |both: Both| if system == Some(System::Customary) { both.customary } else { both.metric };
         let line = |way: &LateWayDoc| LateLine {
             what: way.what.clone(),
             rim: format!("{:.0} g/kg", way.rim_g_per_kg),
-            depth: both_length(millimetres(way.depth_mm.round())).metric,
+            depth: own(both_length(millimetres(way.depth_mm.round()))),
             dry: way.skin_dryness.map_or_else(String::new, |dry| format!("{:.0} %", dry * 100.0)),
             take: match (way.kind.as_str(), &way.serve_at) {
                 ("less-salt", _) => Some(("dose", format!("{} g/kg", trim(way.g_per_kg, 1)))),
@@ -143,6 +144,8 @@ impl Late {
 /// The numbers beside the picture, as text.
 #[derive(Debug, Clone, Default)]
 pub struct Numbers {
+    /// Whether the drawn slice leaves room beside it.
+    pub compact: bool,
     pub slice_wide: String,
     pub slice_narrow: String,
     pub band_wide: String,
@@ -190,6 +193,7 @@ pub struct Numbers {
     pub salted_to: String,
     pub knots: Vec<Knot>,
     pub pull: String,
+    pub pull_unit: String,
     pub pull_other: String,
     pub pull_line: String,
     pub fire_line: String,
@@ -201,12 +205,14 @@ pub struct Numbers {
 
 impl Numbers {
     /// Of a plan, told at a moment.
-    pub fn of(plan: &PlanDoc, now: &ZonedDateTime) -> Self {
+    pub fn of(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Self {
         let slice = Slice::of(plan);
         let (fridge, request, dose) = (&plan.fridge, &plan.request, &plan.dose);
         let band = Band::of(fridge, now.time_zone());
         let span_h = band.span_h;
-        let target = plan.fire.targets.first();
+        let target = plan.fire.targets.first().map_or_else(String::new, |t| format!("{:.0}", t.pull_c));
+        let (pull, pull_unit, pull_other) = figure_in_units(&target, "°C", system);
+        let customary = |text: String| if system == Some(System::Customary) { customary_first(&text) } else { text };
         let each = if dose.portions.len() > 1 {
             let list: Vec<String> = dose.portions.iter().map(|p| format!("{} g", grams(p.scale_g))).collect();
             let same = list.iter().all(|g| g == &list[0]);
@@ -216,19 +222,20 @@ impl Numbers {
         };
         let (loud, quiet): (Vec<_>, Vec<_>) = plan.cautions.iter().cloned().partition(|c| c.severity != "note");
         Self {
+            compact: slice.leaves_room(),
             slice_wide: draw_slice(&slice, Width::Wide),
             slice_narrow: draw_slice(&slice, Width::Narrow),
             band_wide: draw_band(&band, Width::Wide),
             band_narrow: draw_band(&band, Width::Narrow),
             grams: grams(dose.scale_g),
             ounces: other_system(&grams(dose.scale_g), "g"),
-            dose_line: format!(
+            dose_line: customary(format!(
                 "{} · {} g/kg of {} {}",
                 request.salt_name,
                 trim(request.g_per_kg, 1),
                 both_mass(mass(basis_weight(request.weight_g, request.bone_fraction, &request.basis))).metric,
                 request.basis
-            ),
+            )),
             spoons: spoons_line(dose),
             each,
             weighs: dose.scale_g > 0.0,
@@ -238,7 +245,7 @@ impl Numbers {
             cover: dose.cover.as_ref().map(CoverLine::of),
             inspection: plan.inspection.clone(),
             ways_out: plan.ways_out.clone(),
-            late: plan.too_late.as_ref().map(|late| Late::of(late, now)),
+            late: plan.too_late.as_ref().map(|late| Late::of(late, now, system)),
             reasons: plan.why.clone(),
             faces: dose.by_face.iter().map(FaceLine::of).collect(),
             ladder: draw_ladder(dose),
@@ -246,12 +253,12 @@ impl Numbers {
             rim: format!("{:.0}", fridge.rim_g_per_kg),
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
-            fridge_line: format!(
+            fridge_line: customary(format!(
                 "{} °C ({}), {:.0} % humid",
                 trim(request.fridge_c, 1),
                 both_temperature(celsius(request.fridge_c)).customary,
                 request.fridge_rh * 100.0
-            ),
+            )),
             lost: format!("{:.0} g lighter", fridge.lost_g),
             goals: goals(fridge),
             differs: fridge.model.as_ref().map(|m| m.differs.clone()).unwrap_or_default(),
@@ -268,13 +275,14 @@ impl Numbers {
             out_of_cold: day_wall(instant(&fridge.to), now),
             skin_state: fridge
                 .skin_dryness
-                .map_or_else(String::new, |d| format!("skin {:.0} % dry, feels {}", d * 100.0, fridge.skin_touch.as_deref().unwrap_or_default())),
-            depth: depth_line(plan),
-            salted_to: format!("salted to {:.0} mm", fridge.salted_depth_mm),
-            knots: knots(plan, now),
-            pull: target.map(|t| format!("{:.0}", t.pull_c)).unwrap_or_default(),
-            pull_other: target.map(|t| both_temperature(celsius(t.pull_c)).customary).unwrap_or_default(),
-            pull_line: pull_line(plan),
+                .map_or_else(String::new, |d| format!("skin {:.0} % dry, feels {}", d * 100.0, feels(fridge.skin_touch.as_deref().unwrap_or_default()))),
+            depth: customary(depth_line(plan)),
+            salted_to: customary(format!("seasoned to {:.0} mm", fridge.salted_depth_mm)),
+            knots: knots(plan, now, system),
+            pull,
+            pull_unit,
+            pull_other,
+            pull_line: customary(pull_line(plan)),
             fire_line: fire_line(plan),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
@@ -291,6 +299,11 @@ impl Numbers {
     }
 }
 
+/// A word of the touch scale after “feels”.
+fn feels(touch: &str) -> &str {
+    if touch == "parchment" { "like parchment" } else { touch }
+}
+
 /// How it lies, in words.
 fn lies(id: &str) -> &'static str {
     Lies::find(id).unwrap_or_default().words()
@@ -302,10 +315,6 @@ fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let at = |h: Option<f64>| h.map_or_else(|| "more than a week".to_owned(), |h| format!("{h:.0} h"));
     let wet = fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until the salt on it has gone in".to_owned()));
     wet.into_iter().chain(goals.iter().map(|goal| (at(goal.at_h), goal.words.clone()))).collect()
-}
-
-fn fahrenheit(air_c: Option<f64>) -> String {
-    air_c.map_or_else(String::new, |c| both_temperature(celsius(c)).customary)
 }
 
 fn basis_weight(weight_g: f64, bone: f64, basis: &str) -> f64 {
@@ -374,7 +383,7 @@ fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
 }
 
 /// The day in a handful of knots: the work before, the cold, the heat, the table.
-fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
+fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Knot> {
     let mut knots: Vec<(Timestamp, Knot)> = Vec::new();
     let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
     let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
@@ -392,21 +401,23 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
     }
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {
-            "thaw" => ("thaw, in the cold".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
+            "thaw" => ("thaw, in the refrigerator".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
             "chill" => (
-                if step.hands_on_min > 0.0 { "into the cold" } else { "in the cold" }.to_owned(),
+                if step.hands_on_min > 0.0 { "into the refrigerator" } else { "in the refrigerator" }.to_owned(),
                 format!("{}, {} h", lies(&plan.fridge.lies), trim(plan.fridge.planned_h, 1)),
                 "refrigerator",
             ),
-            "temper" => ("out of the cold".to_owned(), "oven on".to_owned(), "bench"),
+            "temper" => ("out of the refrigerator".to_owned(), "oven on".to_owned(), "bench"),
             "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
             "roast" => {
                 let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
-                (step.title.replace("Into the heat at ", ""), format!("{}{until}", fahrenheit(step.air_c)), "fire")
+                let air = step.air_c.map_or_else(String::new, |c| trim(c, 0));
+                let (figure, unit, other) = figure_in_units(&air, "°C", system);
+                (format!("{figure} {unit}"), format!("{other}{until}"), "fire")
             }
             "grill" => {
-                let what = format!("{} °C from above", step.figure.as_deref().unwrap_or_default());
-                (what, format!("{}, until it sounds hollow", fahrenheit(step.air_c)), "fire")
+                let (figure, unit, other) = figure_in_units(step.figure.as_deref().unwrap_or_default(), "°C", system);
+                (format!("{figure} {unit} from above"), format!("{other}, until it sounds hollow"), "fire")
             }
             "rest" => (
                 if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),

@@ -106,7 +106,7 @@ pub fn words(
         entry("bought", "day it was bought", &form.bought, "on what day?".into(), String::new()),
         entry(
             "goal",
-            "what the model’s hours are to reach",
+            "what the computed hours are to reach",
             &form.goal,
             plan.and_then(|p| p.fridge.model.as_ref()).map(|m| m.goal.clone()).unwrap_or_default(),
             String::new(),

@@ -5,6 +5,7 @@ use super::numbers::Numbers;
 use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
+use crate::words::plan_in_units;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{CautionDoc, PlanDoc, plan_from};
 use rauchkeller_core::method::{METHODS, Method};
@@ -102,7 +103,7 @@ impl BenchView {
                 }
             }
         }
-        let stops = plan.as_ref().map(stops).unwrap_or_default();
+        let stops = plan.as_ref().map(|plan| stops(&plan_in_units(plan.clone(), shelf.system))).unwrap_or_default();
         let stopped = !stops.is_empty() && form.knowing.is_empty();
         let may_keep = slips.is_empty() && said.weighed && plan.is_some() && !stopped;
         if !stops.is_empty() && !stopped {
@@ -120,7 +121,8 @@ impl BenchView {
         };
         let key = if Uuid::parse_str(&form.key).is_ok() { form.key.clone() } else { Uuid::now_v7().to_string() };
         let cut = form.cut();
-        let numbers = plan.as_ref().map(|plan| Numbers::of(plan, now));
+        let shown = plan.clone().map(|plan| plan_in_units(plan, shelf.system));
+        let numbers = shown.as_ref().map(|plan| Numbers::of(plan, now, shelf.system));
         Self {
             words: words(&form, plan.as_ref(), &slips, now, shelf.system),
             cuts: cut_groups(cut),

@@ -33,7 +33,7 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partia
     let (mut pieces, mut unread) = (Vec::new(), Vec::new());
     for piece in kitchen.in_the_cellar().await? {
         match Opened::of(piece, fridge) {
-            Ok(opened) => pieces.push(opened),
+            Ok(opened) => pieces.push(opened.in_units(cook.system())),
             Err(why) => unread.push(*why),
         }
     }

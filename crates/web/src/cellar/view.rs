@@ -17,6 +17,8 @@ pub struct HandLine {
 /// Something to keep an eye on.
 pub struct WatchLine {
     pub text: String,
+    /// The piece it speaks of, where its text begins with that and a colon.
+    pub of: String,
     pub severity: String,
     /// Where it is looked at; empty for none.
     pub href: String,
@@ -30,6 +32,8 @@ pub struct CellarView {
     pub board_wide: String,
     pub board_narrow: String,
     pub by_hand: Vec<HandLine>,
+    /// What hands have to do after that.
+    pub later: Vec<HandLine>,
     pub watch: Vec<WatchLine>,
     pub hands_href: String,
     /// A refrigerator too warm: said above everything, once for all pieces in it.
@@ -50,9 +54,9 @@ fn said(kind: &str) -> &str {
     match kind {
         "lay-out" => "weigh salt",
         "thaw" => "into the refrigerator to thaw",
-        "chill" => "into the cold",
+        "chill" => "into the refrigerator",
         "preheat" => "oven on",
-        "temper" => "out of the cold",
+        "temper" => "out of the refrigerator",
         "brush-dry" => "brush, dry",
         "roast" => "into the heat",
         "grill" => "grill the skin",
@@ -91,7 +95,7 @@ fn blocks(opened: &Opened) -> Vec<Block<'_>> {
             }
         }
     }
-    found.into_iter().map(|(block, _)| block).filter(|b| b.doing != "into the cold" || b.starts <= b.opened.piece.serve_at).collect()
+    found.into_iter().map(|(block, _)| block).filter(|b| b.doing != "into the refrigerator" || b.starts <= b.opened.piece.serve_at).collect()
 }
 
 fn lane(place: &str, species: Option<Species>) -> usize {
@@ -220,6 +224,9 @@ impl CellarView {
             to: (at + SignedDuration::from_hours(31)).min(board.to),
             ..board.clone()
         };
+        let mut by_hand: Vec<HandLine> = work.iter().map(|b| hand_line(b, now)).collect();
+        let later = by_hand.split_off(by_hand.len().min(SOON));
+        by_hand.extend(pieces.iter().filter_map(|opened| to_weigh(opened, now)));
         let stop = pieces.iter().filter_map(|opened| Stop::of(opened, now)).find(|stop| stop.standing && stop.is_red());
         Self {
             empty,
@@ -228,20 +235,24 @@ impl CellarView {
             board_wide: draw_board(&board, Width::Wide),
             board_narrow: draw_board(&near, Width::Narrow),
             hands_href: work.first().map(|b| format!("/pieces/{}/hands", b.opened.piece.id)).unwrap_or_default(),
-            by_hand: work
-                .iter()
-                .take(7)
-                .map(|b| HandLine {
-                    when: if b.starts < at { "now".into() } else { wall(b.starts, now) },
-                    what: format!("{}: {}", b.opened.piece.name, b.doing),
-                    href: format!("/pieces/{}", b.opened.piece.id),
-                    late: at.duration_since(b.starts).as_mins() > 15,
-                })
-                .chain(pieces.iter().filter_map(|opened| to_weigh(opened, now)))
-                .collect(),
+            by_hand,
+            later,
             watch: unread.iter().map(unread_line).chain(watch(pieces, &clashes, stop.as_ref(), now)).collect(),
             stop,
         }
+    }
+}
+
+/// So many lines are shown at once; the others open below them.
+const SOON: usize = 7;
+
+fn hand_line(block: &Block, now: &ZonedDateTime) -> HandLine {
+    let at = now.timestamp();
+    HandLine {
+        when: if block.starts < at { "now".into() } else { wall(block.starts, now) },
+        what: format!("{}: {}", block.opened.piece.name, block.doing),
+        href: format!("/pieces/{}", block.opened.piece.id),
+        late: at.duration_since(block.starts).as_mins() > 15,
     }
 }
 
@@ -269,7 +280,7 @@ fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String
             ("Nothing more to do".into(), "everything is on the table".into())
         };
     };
-    let hands = format!("{} of hands", span(first.hands.max(SignedDuration::from_mins(1))));
+    let hands = format!("{} of work", span(first.hands.max(SignedDuration::from_mins(1))));
     let grams = first.grams.as_ref().map_or_else(String::new, |g| format!(", {g}"));
     let what = format!("{}: {}, {hands}{grams}", first.opened.piece.name, first.doing);
     if first.starts <= now.timestamp() + SignedDuration::from_mins(1) {
@@ -279,7 +290,7 @@ fn headline(work: &[Block], now: &ZonedDateTime, empty: bool) -> (String, String
 }
 
 fn unread_line(unread: &Unread) -> WatchLine {
-    WatchLine { text: unread.line(), severity: "red".into(), href: format!("/pieces/{}", unread.id) }
+    WatchLine { text: unread.line(), of: String::new(), severity: "red".into(), href: format!("/pieces/{}", unread.id) }
 }
 
 fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Option<&Stop>, now: &ZonedDateTime) -> Vec<WatchLine> {
@@ -287,6 +298,7 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Op
         .iter()
         .map(|(from, _, words)| WatchLine {
             text: format!("{words}, from {}", day_wall(*from, now)),
+            of: String::new(),
             severity: "red".into(),
             href: String::new(),
         })
@@ -295,7 +307,7 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Op
         // What stands above everything already is not said once more of every piece.
         let stop = Stop::of(opened, now).filter(|stop| said.is_none_or(|said| said.text != stop.text))?;
         let text = format!("{}: {}", opened.piece.name, stop.text);
-        Some(WatchLine { text, severity: stop.severity.into(), href: format!("/pieces/{}", opened.piece.id) })
+        Some(WatchLine { text, of: opened.piece.name.clone(), severity: stop.severity.into(), href: format!("/pieces/{}", opened.piece.id) })
     };
     // What can hurt comes first.
     lines.splice(0..0, pieces.iter().filter_map(stopped));
@@ -304,23 +316,45 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Op
             opened.plan.cautions.iter().filter(|c| matches!(c.code.as_str(), "storage-limit" | "short-rest" | "skin-wet" | "bought-when"))
         {
             let href = format!("/pieces/{}", opened.piece.id);
-            lines.push(WatchLine { text: format!("{}: {}", opened.piece.name, caution.text), severity: caution.severity.clone(), href });
+            let text = format!("{}: {}", opened.piece.name, caution.text);
+            lines.push(WatchLine { text, of: opened.piece.name.clone(), severity: caution.severity.clone(), href });
         }
         if opened.piece.rest.weigh_ins.iter().any(rauchkeller_store::WeighIn::is_open) {
-            let text = format!("{}: a weighing does not fit the others; its rest asks about it", opened.piece.name);
-            lines.push(WatchLine { text, severity: "amber".into(), href: format!("/pieces/{}/rest", opened.piece.id) });
+            let text = format!("{}: a weighing does not fit the others; its page asks about it", opened.piece.name);
+            lines.push(WatchLine { text, of: opened.piece.name.clone(), severity: "amber".into(), href: format!("/pieces/{}/rest", opened.piece.id) });
         }
         let meal = instant(&opened.plan.serve_at);
         if meal < now.timestamp() {
             lines.push(WatchLine {
-                text: format!("{}: the meal was {}. Tick what is done, or say how it was.", opened.piece.name, wall(meal, now)),
+                text: format!("{}: the meal was {}. Tick what is done, or tell how it was.", opened.piece.name, wall(meal, now)),
+                of: opened.piece.name.clone(),
                 severity: "amber".into(),
                 href: format!("/pieces/{}", opened.piece.id),
             });
         }
     }
-    lines.truncate(8);
-    lines
+    once(lines)
+}
+
+/// The same warning of several pieces is said once, with all their names.
+fn once(lines: Vec<WatchLine>) -> Vec<WatchLine> {
+    let mut said: Vec<(String, Vec<String>, WatchLine)> = Vec::new();
+    for line in lines {
+        let (name, text) = match (&line.of, line.text.split_at_checked(line.of.len() + 2)) {
+            (of, Some((_, text))) if !of.is_empty() => (of.clone(), text.to_owned()),
+            _ => (String::new(), line.text.clone()),
+        };
+        match said.iter_mut().find(|(known, names, _)| !name.is_empty() && !names.is_empty() && *known == text) {
+            Some((_, names, _)) if names.contains(&name) => {}
+            Some((_, names, _)) => names.push(name),
+            None => said.push((text, if name.is_empty() { vec![] } else { vec![name] }, line)),
+        }
+    }
+    let join = |(text, names, line): (String, Vec<String>, WatchLine)| match names.len() {
+        0 | 1 => line,
+        _ => WatchLine { text: format!("{}: {text}", names.join("; ")), href: String::new(), ..line },
+    };
+    said.into_iter().map(join).collect()
 }
 
 #[cfg(test)]
@@ -336,7 +370,7 @@ mod tests {
     fn the_headline_waits_for_the_next_hands() {
         let view = CellarView::of(&[opened(&[])], &[], &now("2026-12-10T12:00[Europe/Vienna]"));
         assert!(view.headline.starts_with("Nothing to do until Fri"), "{}", view.headline);
-        assert!(view.sub.contains("weigh salt, dry, pierce, salt") && view.sub.contains("of hands"), "{}", view.sub);
+        assert!(view.sub.contains("weigh salt, dry, pierce, salt") && view.sub.contains("of work"), "{}", view.sub);
         assert_eq!(view.by_hand.len(), view.by_hand.iter().filter(|l| !l.late).count());
     }
 

@@ -62,9 +62,9 @@ impl Band {
 fn schools(fridge: &FridgeDoc) -> Vec<School> {
     let by_model = fridge.hours_from == "model";
     let (shortest, ideal, longest) = fridge.house_h.unwrap_or((fridge.shortest_h, fridge.ideal_h, fridge.longest_h));
-    let house = School { name: "by the house".into(), marks: [Some(shortest), Some(ideal), Some(longest)], taken: !by_model };
+    let house = School { name: "usual hours".into(), marks: [Some(shortest), Some(ideal), Some(longest)], taken: !by_model };
     let model = fridge.model.as_ref().map(|model| School {
-        name: format!("by the model, {}", model.goal),
+        name: format!("computed: {}", model.goal),
         marks: [model.shortest_h, model.ideal_h, model.longest_h],
         taken: by_model,
     });

@@ -51,7 +51,7 @@ pub struct Board {
 }
 
 const LANES: [(&str, &str); 5] =
-    [("Bench", ""), ("Upper shelf", "beef, pork"), ("Lowest shelf", "poultry, tray below"), ("Fire", "oven · kettle"), ("Table", "")];
+    [("Bench", ""), ("Upper shelf", "beef, pork"), ("Lowest shelf", "poultry, tray below"), ("Fire", "oven, grill"), ("Table", "")];
 
 /// Height of a row where strips are short: bench, fire, table.
 const SHORT_ROW: f64 = 17.0;

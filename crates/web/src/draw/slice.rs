@@ -204,6 +204,13 @@ const FAT: &str = "#f3e3c3";
 const LEAN: &str = "#b9635a";
 const LEAN_DARK: &str = "#a4524b";
 
+impl Slice {
+    /// Whether it is drawn on less than half the width, so that numbers can stand beside it.
+    pub fn leaves_room(&self) -> bool {
+        Frame::of(self, Width::Wide).right < 450.0
+    }
+}
+
 /// Draws the slice.
 pub fn draw_slice(slice: &Slice, width: Width) -> String {
     let frame = Frame::of(slice, width);
@@ -230,7 +237,7 @@ pub fn draw_slice(slice: &Slice, width: Width) -> String {
 }
 
 fn describe(slice: &Slice) -> String {
-    let dry = slice.dryness.map_or_else(String::new, |d| format!(", skin {d:.2} dry"));
+    let dry = slice.dryness.map_or_else(String::new, |d| format!(", skin {:.0} % dry", d * 100.0));
     format!(
         "Cross-section, {:.0} mm thick: salted to {:.0} mm{dry}. Rim {:.0}, middle {:.0}, whole slice {:.0} grams per kilogram.",
         slice.thickness_mm,
@@ -416,7 +423,7 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
         );
     };
     if slice.skin_mm > 0.0 {
-        let dry = slice.dryness.map_or_else(String::new, |d| format!("{d:.2} dry"));
+        let dry = slice.dryness.map_or_else(String::new, |d| format!("{:.0} % dry", d * 100.0));
         label(frame.top + 10.0, &format!("skin {} mm · ", crate::words::trim(slice.skin_mm, 1)), &dry);
         label(frame.top + slice.skin_mm * frame.scale + 14.0, &format!("fat {} mm", crate::words::trim(slice.fat_mm, 1)), "");
     } else if slice.family != Family::Steak && slice.fat_mm > 0.2 {

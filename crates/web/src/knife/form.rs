@@ -258,7 +258,7 @@ fn length(field: &'static str, typed: &str, slips: &mut Slips) -> Option<f64> {
         // A nanometre is below any cook and above the sums of binary numbers.
         Ok(length) => Some((length.in_mm() * 1e6).round() / 1e6),
         Err(error) => {
-            slips.insert(field, format!("{error}."));
+            slips.insert(field, crate::words::full_stop(&error));
             None
         }
     }

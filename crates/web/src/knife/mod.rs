@@ -19,7 +19,7 @@ use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::error::WebError;
 use crate::kit::Shelf;
 use crate::piece::{Opened, draft_piece, open};
-use crate::shell::{Partial, Rail, render};
+use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
 use axum::extract::{Form, Path, Query, State};
@@ -50,13 +50,23 @@ struct KnifeFragment {
 }
 
 /// The piece that the knife is wanted for next: the first whose skin is not opened yet; else the Cellar.
-pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Redirect, WebError> {
+pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
     let pieces = cook.kitchen(&state).in_the_cellar().await?;
-    let wants = |kind: &str| matches!(kind, "score" | "pierce" | "groove");
-    let waits = pieces.iter().find(|p| p.steps.iter().any(|s| wants(&s.kind) && s.done_at.is_none()));
-    let any = waits.or_else(|| pieces.iter().find(|p| p.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()))).or(pieces.first());
-    Ok(Redirect::to(&any.map_or_else(|| "/cellar".to_owned(), |p| format!("/pieces/{}/knife", p.id))))
+    let waits = |kinds: &[&str]| -> Vec<_> {
+        pieces.iter().filter(|p| p.steps.iter().any(|s| kinds.contains(&s.kind.as_str()) && s.done_at.is_none())).collect()
+    };
+    let waiting = [waits(&["score", "pierce", "groove"]), waits(&["salt"]), pieces.iter().collect()];
+    let waiting = waiting.into_iter().find(|list| !list.is_empty()).unwrap_or_default();
+    which(&STATION, &cook, &cook.now(&state), &waiting)
 }
+
+const STATION: Station = Station {
+    hook: "knife",
+    page: "knife",
+    which: "The knife for which piece?",
+    none: "Nothing waits for the knife",
+    says: "A piece comes here once it is planned: how deep, how far apart, with which tool.",
+};
 
 /// Plans the piece with the words of the form, at the cook's own pace where it is known.
 async fn planned(state: &AppState, cook: &SignedIn, opened: &Opened, form: KnifeForm, shelf: &Shelf) -> Result<Planned, WebError> {

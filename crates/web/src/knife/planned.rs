@@ -86,7 +86,7 @@ impl Planned {
         let form = if form.says_nothing() && request["skin"].is_object() {
             KnifeForm { side: form.side, zoom: form.zoom, ..KnifeForm::of_kept(&request["skin"]) }
         } else if form.work.is_empty() && has_cap(opened) {
-            // Handbook section 7: crosshatch the fat only, or leave it whole; 15–25 mm.
+            // TRADE 7.3: crosshatch the fat only, or leave it whole; 15–25 mm.
             let spacing = if form.spacing.is_empty() { "20 mm".into() } else { form.spacing };
             KnifeForm { work: "crosshatch".into(), spacing, ..form }
         } else {

@@ -370,9 +370,9 @@ fn counts(plan: &Plan, skin: &SkinPlan) -> Vec<(String, String)> {
         let unit = if ask.tool.works == Works::Cuts { "cm of cut" } else { "presses" };
         let instead = work.scoring.is_none() && ask.tool.works == Works::Cuts;
         let pace = match ask.own_pace {
-            _ if instead => format!("with a {} instead, at a usual pace [est]", work.pierced_with.as_deref().unwrap_or("pick")),
+            _ if instead => format!("with a {} instead, at a usual pace, our estimate", work.pierced_with.as_deref().unwrap_or("pick")),
             Some(pace) => format!("at your own pace, {} {unit} a minute", trim(pace, 0)),
-            None => format!("at a usual pace, {} {unit} a minute [est]", trim(ask.tool.per_min, 0)),
+            None => format!("at a usual pace, {} {unit} a minute, our estimate", trim(ask.tool.per_min, 0)),
         };
         counts.push((format!("{:.0} min", work.cover_takes.in_min().ceil()), pace));
     }

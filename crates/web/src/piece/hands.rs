@@ -8,7 +8,7 @@ use crate::knife::HandsKnife;
 use crate::salt::remainder;
 use crate::shell::{Partial, render};
 use crate::state::AppState;
-use crate::words::{grams, other_system, span, wall};
+use crate::words::{figure_in_units, grams, span, wall};
 use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
@@ -111,7 +111,12 @@ impl HandsView {
         // Salting goes bowl by bowl; the last one ticks the step.
         let salting = row.filter(|r| r.kind == "salt" && r.done_at.is_none());
         let bowl = salting.and_then(|_| bowls.iter().find(|b| b.used_at.is_none()));
-        let text = |value: Option<&String>| value.cloned().unwrap_or_default();
+        let own = |s: &rauchkeller_contract::StepDoc| Some((s.figure.clone()?, s.figure_unit.clone().unwrap_or_default()));
+        let (figure, unit, other) = match (bowl, step.and_then(own)) {
+            (Some(bowl), _) => figure_in_units(&grams(bowl.weighed_g.unwrap_or(bowl.target_g)), "g", opened.system),
+            (None, Some((figure, unit))) => figure_in_units(&figure, &unit, opened.system),
+            (None, None) => (wait.to_zoned_datetime(now.time_zone().clone()).strftime("%H:%M").to_string(), String::new(), String::new()),
+        };
         Self {
             piece: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
@@ -119,15 +124,9 @@ impl HandsView {
             done_to: bowl
                 .map_or_else(|| row.map(|r| format!("steps/{}/done", r.id)).unwrap_or_default(), |bowl| format!("bowls/{}/used", bowl.id)),
             // The number first: where a step has none of its own, the time it wants hands.
-            figure: bowl
-                .map(|bowl| grams(bowl.weighed_g.unwrap_or(bowl.target_g)))
-                .or_else(|| step.and_then(|s| s.figure.clone()))
-                .unwrap_or_else(|| wait.to_zoned_datetime(now.time_zone().clone()).strftime("%H:%M").to_string()),
-            unit: text(step.and_then(|s| s.figure_unit.as_ref())),
-            other: match bowl {
-                Some(bowl) => other_system(&grams(bowl.weighed_g.unwrap_or(bowl.target_g)), "g"),
-                None => step.and_then(|s| Some(other_system(s.figure.as_deref()?, s.figure_unit.as_deref()?))).unwrap_or_default(),
-            },
+            figure,
+            unit,
+            other,
             title: bowl.map_or_else(|| step.map(|s| s.title.clone()).unwrap_or_default(), |bowl| format!("Salt: {}", bowl.name)),
             detail: match bowl {
                 Some(_) => format!("Press it on, all of this bowl. {}", remainder(opened)),

@@ -25,7 +25,9 @@ pub use verdict::{give_verdict, verdict};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
+use crate::words::plan_in_units;
 use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, PieceId, Refrigerator, StepId};
 use uuid::Uuid;
 
@@ -38,15 +40,23 @@ pub struct Opened {
     pub plan: PlanDoc,
     /// The refrigerator it lies in, as it is known now.
     pub fridge: Refrigerator,
+    /// The units its household thinks in.
+    pub system: Option<System>,
 }
 
 impl Opened {
     /// Reads the plan of a stored piece; where it cannot be read, what is still known of it.
     pub fn of(piece: Piece, fridge: Refrigerator) -> Result<Self, Box<Unread>> {
         match serde_json::from_str(&piece.plan) {
-            Ok(plan) => Ok(Self { piece, plan, fridge }),
+            Ok(plan) => Ok(Self { piece, plan, fridge, system: None }),
             Err(why) => Err(Box::new(Unread::of(&piece, why))),
         }
+    }
+
+    /// For showing, in the household's units.
+    #[must_use]
+    pub fn in_units(self, system: Option<System>) -> Self {
+        Self { plan: plan_in_units(self.plan, system), system, ..self }
     }
 
     /// The first step still to do.
@@ -59,7 +69,8 @@ impl Opened {
 pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
     let kitchen = cook.kitchen(state);
     let (piece, fridge) = (kitchen.piece(piece_id(id)?).await?, kitchen.refrigerator().await?);
-    Opened::of(piece, fridge).map_err(|unread| match unread::unread_page(cook, &cook.now(state), &unread, None) {
+    let opened = Opened::of(piece, fridge).map(|opened| opened.in_units(cook.system()));
+    opened.map_err(|unread| match unread::unread_page(cook, &cook.now(state), &unread, None) {
         Ok(page) => WebError::Said(Box::new(page)),
         Err(error) => error,
     })

@@ -8,7 +8,7 @@ use crate::draw::{Width, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
-use crate::words::{day_wall, grams, instant, other_system, sentence, span, wall};
+use crate::words::{day_wall, figure_in_units, grams, instant, other_system, sentence, span, wall};
 use askama::Template;
 use axum::extract::{Form, Path, Query, State};
 use axum::http::StatusCode;
@@ -116,20 +116,16 @@ impl PieceView {
             .enumerate()
             .map(|(i, (row, step))| {
                 let due = now.timestamp().duration_since(row.planned_start);
+                let (figure, other) = step.figure.as_ref().map_or_else(Default::default, |f| {
+                    let (figure, unit, other) = figure_in_units(f, step.figure_unit.as_deref().unwrap_or_default(), opened.system);
+                    (format!("{figure} {unit}"), other)
+                });
                 StepLine {
                     id: row.id.to_string(),
                     when: day_wall(row.planned_start, now),
                     title: step.title.clone(),
-                    figure: step
-                        .figure
-                        .as_ref()
-                        .map(|f| format!("{f} {}", step.figure_unit.as_deref().unwrap_or_default()))
-                        .unwrap_or_default(),
-                    other: step
-                        .figure
-                        .as_ref()
-                        .map(|f| other_system(f, step.figure_unit.as_deref().unwrap_or_default()))
-                        .unwrap_or_default(),
+                    figure,
+                    other,
                     detail: step.detail.clone(),
                     needs: step.needs.join(", "),
                     until: step.until.clone().unwrap_or_default(),
@@ -147,7 +143,8 @@ impl PieceView {
             Some((row, step)) => format!("{}: {}", wall(row.planned_start, now), lower(&step.title)),
             None => "On the table".into(),
         };
-        let target = plan.fire.targets.first();
+        let target = plan.fire.targets.first().map_or_else(String::new, |t| format!("{:.0}", t.pull_c));
+        let (pull, pull_unit, pull_other) = figure_in_units(&target, "°C", opened.system);
         Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
@@ -174,8 +171,8 @@ impl PieceView {
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: opened.piece.verdict.is_some(),
-            pull: target.map(|t| format!("{:.0} °C", t.pull_c)).unwrap_or_default(),
-            pull_other: target.map(|t| other_system(&format!("{:.0}", t.pull_c), "°C")).unwrap_or_default(),
+            pull: format!("{pull} {pull_unit}"),
+            pull_other,
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
             stop: Stop::of(opened, now),
             refused: refused_today(opened),

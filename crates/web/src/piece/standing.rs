@@ -6,7 +6,7 @@ use crate::draw::Slice;
 use crate::words::{instant, trim};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::plan::{ColdState, PlanRequest, with_course};
-use rauchkeller_core::skin::drying::touch;
+use rauchkeller_core::skin::drying::Touch;
 use rauchkeller_core::units::{LengthIn, MassIn};
 
 /// A piece at this moment.
@@ -51,7 +51,7 @@ fn unsalted(mut slice: Slice) -> Slice {
 
 /// `salted to 9 mm, skin 0.61 dry, feels tacky, 31 g lighter`.
 pub fn words(state: &ColdState, slice: &Slice) -> String {
-    let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.2} dry, feels {}", d.0, touch(d)));
+    let dry = state.dryness.map_or_else(String::new, |d| format!(", skin {:.0} % dry, feels {}", d.0 * 100.0, Touch::of(d).feels()));
     let depth = if slice.salted_mm >= slice.thickness_mm - 0.1 {
         "right through".into()
     } else {

@@ -57,5 +57,5 @@ fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
         rest: rauchkeller_store::Rest::default(),
         verdict: None,
     };
-    Opened { piece, plan, fridge: rauchkeller_store::Refrigerator::default() }
+    Opened { piece, plan, fridge: rauchkeller_store::Refrigerator::default(), system: None }
 }

@@ -6,7 +6,7 @@ use crate::error::WebError;
 use crate::kit::form_key;
 use crate::rest::{AirForm, learn};
 use crate::state::AppState;
-use crate::words::trim;
+use crate::words::{full_stop, trim};
 use axum::extract::{Form, Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
@@ -35,7 +35,7 @@ fn moment(typed: &str, now: &ZonedDateTime) -> Result<Timestamp, String> {
     if typed.trim().is_empty() || typed.trim().eq_ignore_ascii_case("now") {
         return Ok(now.timestamp());
     }
-    let at = read_wall(typed, now, Toward::Past).map_err(|error| format!("{error}."))?.timestamp();
+    let at = read_wall(typed, now, Toward::Past).map_err(|error| full_stop(&error))?.timestamp();
     if at > now.timestamp() || now.timestamp().duration_since(at) > LONGEST {
         let short: String = typed.trim().chars().take(40).collect();
         return Err(format!("“{short}” is no moment of the last seven days; say when it was, like 15:00 or yesterday 20:00."));

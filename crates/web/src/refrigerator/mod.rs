@@ -78,7 +78,7 @@ async fn show(state: &AppState, cook: &SignedIn, refused: Refused, removed: Opti
     let fridge = kitchen.refrigerator().await?;
     let spells = kitchen.warm_spells().await?;
     let opened: Vec<Opened> = kitchen.in_the_cellar().await?.into_iter().filter_map(|piece| Opened::of(piece, fridge).ok()).collect();
-    let mut view = FridgeView::of(&fridge, &spells, &opened, &cook.now(state));
+    let mut view = FridgeView::of(&fridge, &spells, &opened, &cook.now(state), cook.system());
     view.key = form_key(&refused.typed.key);
     view.removed = removed;
     let status = refused.status;

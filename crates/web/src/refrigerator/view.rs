@@ -2,10 +2,10 @@
 
 use super::{Refused, Typed};
 use crate::piece::{Opened, Stop};
-use crate::words::{other_system, span, trim, wall};
+use crate::words::{figure_in_units, span, trim, wall};
 use jiff::ZonedDateTime;
 use rauchkeller_core::caution::too_warm;
-use rauchkeller_core::units::celsius;
+use rauchkeller_core::units::{System, celsius};
 use rauchkeller_store::{Refrigerator, WarmNote};
 use std::collections::BTreeMap;
 
@@ -35,6 +35,8 @@ pub struct NotedWhile {
 pub struct FridgeView {
     pub air: String,
     pub other: String,
+    /// °C or °F.
+    pub unit: String,
     pub line: String,
     pub too_warm: bool,
     pub version: i32,
@@ -52,9 +54,9 @@ pub struct FridgeView {
 
 impl FridgeView {
     /// From what is known.
-    pub fn of(fridge: &Refrigerator, spells: &[WarmNote], pieces: &[Opened], now: &ZonedDateTime) -> Self {
+    pub fn of(fridge: &Refrigerator, spells: &[WarmNote], pieces: &[Opened], now: &ZonedDateTime, system: Option<System>) -> Self {
         let warm = too_warm(celsius(fridge.air_c));
-        let air = trim(fridge.air_c, 1);
+        let (air, unit, other) = figure_in_units(&trim(fridge.air_c, 1), "°C", system);
         let follows = pieces.iter().filter_map(|opened| {
             let stop = Stop::of(opened, now)?;
             let (id, name) = (opened.piece.id.to_string(), opened.piece.name.clone());
@@ -67,11 +69,12 @@ impl FridgeView {
             .map(|note| Lasting { id: note.id.to_string(), since: note.from.map(|from| wall(from, now)).unwrap_or_default() });
         Self {
             line: match (warm, fridge.version > 0) {
-                (true, _) => "Too warm for raw meat: 4.4 °C (40 °F) at most.".into(),
+                (true, _) => "Too warm for raw meat: at most 4.4 °C (40 °F).".into(),
                 (false, true) => "Cold enough for raw meat.".into(),
                 (false, false) => "A guess: nobody has read it yet.".into(),
             },
-            other: other_system(&air, "°C"),
+            other,
+            unit,
             air,
             too_warm: warm,
             version: fridge.version,

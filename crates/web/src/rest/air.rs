@@ -11,7 +11,7 @@ use crate::words::trim;
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use rauchkeller_core::caution::too_warm;
-use rauchkeller_core::units::{TemperatureIn, celsius, parse_temperature};
+use rauchkeller_core::units::{Expect, TemperatureIn, celsius, read_temperature};
 use rauchkeller_store::{Refrigerator, RefrigeratorSaved};
 use serde::Deserialize;
 use std::collections::BTreeMap;
@@ -39,7 +39,7 @@ impl AirForm {
     pub fn read(&self) -> Result<(f64, Option<f64>), BTreeMap<&'static str, String>> {
         let mut slips = BTreeMap::new();
         let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
-        let c = parse_temperature(&self.c).ok().map(TemperatureIn::in_c).filter(|c| (-2.0..=15.0).contains(c));
+        let c = read_temperature(&self.c, &Expect::between(-2.0, 15.0)).ok().map(TemperatureIn::in_c).filter(|c| (-2.0..=15.0).contains(c));
         if c.is_none() {
             let typed = short(&self.c);
             slips.insert(

@@ -10,7 +10,7 @@ use rauchkeller_core::skin::drying::Air;
 use rauchkeller_core::units::HeatTransfer;
 use rauchkeller_store::Refrigerator;
 
-/// Still air, before anything was weighed (handbook section 6 [est]).
+/// Still air, before anything was weighed (TRADE 6.5).
 pub const USUAL: HeatTransfer = HeatTransfer(5.0);
 
 /// Fits the refrigerator to its latest pieces and keeps what comes of it.

@@ -21,7 +21,7 @@ use crate::error::WebError;
 use crate::kit::form_key;
 use crate::live::Live;
 use crate::piece::open;
-use crate::shell::{Partial, Rail, render};
+use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
 use axum::extract::{Path, Query, State};
@@ -72,13 +72,22 @@ pub struct Refused {
 }
 
 /// The rest without a piece: the first that lies salted in the cold; else the Cellar.
-pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Redirect, WebError> {
+pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
     let pieces = cook.kitchen(&state).in_the_cellar().await?;
     let ticked = |p: &rauchkeller_store::Piece, kind: &str| p.steps.iter().any(|s| s.kind == kind && s.done_at.is_some());
     let rests = |p: &&rauchkeller_store::Piece| ticked(p, "salt") && !["temper", "brush-dry", "roast"].iter().any(|kind| ticked(p, kind));
-    let rests = pieces.iter().find(rests).or(pieces.first());
-    Ok(Redirect::to(&rests.map_or_else(|| "/cellar".to_owned(), |p| format!("/pieces/{}/rest", p.id))))
+    let resting: Vec<_> = pieces.iter().filter(rests).collect();
+    let waiting = if resting.is_empty() { pieces.iter().collect() } else { resting };
+    which(&STATION, &cook, &cook.now(&state), &waiting)
 }
+
+const STATION: Station = Station {
+    hook: "cellar",
+    page: "rest",
+    which: "Which piece in the refrigerator?",
+    none: "Nothing is in the refrigerator",
+    says: "A piece comes here once it is salted: weigh it in, feel its skin, see when it is ready.",
+};
 
 /// The rest of one piece; the hour looked at is in the address.
 pub async fn page(

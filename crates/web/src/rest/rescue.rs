@@ -120,7 +120,7 @@ fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Resul
     let weighed = read_grams(&form.g)
         .filter(|g| (0.0..=MOST_G).contains(g))
         .ok_or_else(|| format!("“{typed}” is no weight of salt; write grams from 0 to 2000, like 12.5."))?;
-    let found = rescue(opened, &cold, now).ok_or("This plan cannot be read any more, so nothing can be reckoned from it.")?;
+    let found = rescue(opened, &cold, now).ok_or("This plan cannot be read any more, so nothing can be worked out from it.")?;
     let salt = weighed * opened.plan.request.salt_purity;
     let (happened, at) = match form.what.as_str() {
         "really" => (Happened::Really, cold.salted),

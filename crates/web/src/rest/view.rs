@@ -11,7 +11,7 @@ use crate::piece::{InTheCold, Opened, Standing, Stop, known_of, standing_words};
 use crate::words::{day_wall, grams as g, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::plan::{Resting, RestingAsk, lost_by_weighing, resting};
-use rauchkeller_core::skin::drying::{Fit, Touch, touch};
+use rauchkeller_core::skin::drying::{Fit, Touch};
 use rauchkeller_core::units::{Dryness, MassIn, TemperatureIn, Time, TimeIn, hours};
 use rauchkeller_store::KitTray;
 use std::collections::BTreeMap;
@@ -65,6 +65,8 @@ pub struct RestView {
     pub figure_what: String,
     pub figure_line: String,
     pub standing: String,
+    /// Whether it waits for its salt.
+    pub unsalted: bool,
     /// How it stands now, figure by figure.
     pub facts: Vec<(String, String)>,
     pub hour: String,
@@ -124,7 +126,8 @@ impl RestView {
             ..Self::default()
         };
         let Some(cold) = InTheCold::of(opened, now) else {
-            view.standing = "Not salted yet: the rest begins with the salt.".into();
+            view.standing = "Not salted yet: the dry-brine begins with the salt.".into();
+            view.unsalted = true;
             return view;
         };
         view.salted = true;
@@ -195,14 +198,14 @@ impl RestView {
         };
         (self.figure_what, self.figure) = (what.into(), figure);
         match (when(dry.soonest), when(dry.latest)) {
-            (Some(soon), Some(late)) => parts.push(format!("19 times of 20 between {} and {}", about(soon, now), about(late, now))),
-            (Some(soon), None) => parts.push(format!("at the soonest {}, perhaps not within a week", about(soon, now))),
+            (Some(soon), Some(late)) => parts.push(format!("between {} and {}", about(soon, now), about(late, now))),
+            (Some(soon), None) => parts.push(format!("{} at the earliest, perhaps not within a week", about(soon, now))),
             _ => {}
         }
         if let (true, Some(planned)) = (opened.fridge.fit_h.is_some(), when(dry.planned)) {
             parts.push(format!("as planned it was {}", about(planned, now)));
         }
-        parts.push(format!("out of the cold {}", day_wall(cold.out, now)));
+        parts.push(format!("planned out of the refrigerator {}", day_wall(cold.out, now)));
         self.figure_line = sentence(&parts.join("; "));
     }
 
@@ -224,7 +227,7 @@ impl RestView {
         self.rim = format!("{:.0}", state.rim.0);
         self.middle = format!("{:.0}", state.middle.0);
         self.slice = format!("{:.0}", state.slice.0);
-        self.evenness = format!("{:.2}", state.evenness.0);
+        self.evenness = format!("{:.0} %", state.evenness.0 * 100.0);
         self.lost = format!("{:.0}", state.lost.in_g());
         self.lost_other = other_system(&self.lost, "g");
         self.hour = trim(shown.in_h(), 2);
@@ -264,7 +267,7 @@ impl RestView {
         }
         self.plate = opened.plan.fridge.plate.as_ref().map_or_else(String::new, |plate| {
             format!(
-                "On the plate, after the heat as planned: rim {:.0}, middle {:.0}, whole slice {:.0} g/kg, an estimate.",
+                "On the plate, our estimate: outer 5 mm {:.0}, middle {:.0}, whole slice {:.0} g/kg.",
                 plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
             )
         });
@@ -313,14 +316,13 @@ impl RestView {
         self.curve_wide = draw_curve(&curve, Width::Wide);
         self.curve_narrow = draw_curve(&curve, Width::Narrow);
         let (c, humid) = (air.temperature.in_c(), air.humidity.0 * 100.0);
-        let guess = if opened.fridge.rh.is_none() { ", a guess" } else { "" };
+        let guess = if opened.fridge.rh.is_none() { " (a guess)" } else { "" };
         self.air_line = format!("{} °C, {humid:.0} % humid{guess}", trim(c, 1));
-        let takes = format!("a wet side loses {:.1} g/dm² a day", seen.wet_loss);
+        let takes = format!("a wet side loses {:.1} g a square decimetre a day", seen.wet_loss);
         self.learned = if opened.fridge.fit_h.is_some() {
-            let h = if opened.fridge.rh.is_some() { format!(" (h {:.1} W/m²K)", known.h.0) } else { String::new() };
-            format!("{takes}{h}, learned from {} weighings, ± {:.0} %", known.points, known.spread * 200.0)
+            format!("{takes}, learned from {} weighings, give or take {:.0} %", known.points, known.spread * 200.0)
         } else {
-            format!("{takes}: an estimate until something was weighed in twice")
+            format!("{takes}: our estimate until something was weighed in twice")
         };
     }
 
@@ -360,11 +362,11 @@ impl RestView {
 fn facts(standing: &Standing) -> Vec<(String, String)> {
     let slice = &standing.slice;
     let mut facts = vec![if slice.salted_mm >= slice.thickness_mm - 0.1 {
-        ("through".to_owned(), "salted all the way".to_owned())
+        ("through".to_owned(), "seasoned all the way".to_owned())
     } else {
-        (format!("{:.0} mm", slice.salted_mm), "salted deep".to_owned())
+        (format!("{:.0} mm", slice.salted_mm), "deep seasoned".to_owned())
     }];
-    facts.extend(slice.dryness.map(|d| (format!("{d:.2}"), format!("of 0.95 dry, feels {}", touch(Dryness(d))))));
+    facts.extend(slice.dryness.map(|d| (format!("{:.0} %", d * 100.0), format!("dry (95 % is enough), feels {}", Touch::of(Dryness(d)).feels()))));
     facts.extend(standing.lost_g.filter(|g| *g >= 0.5).map(|g| (format!("{g:.0} g"), "lighter".to_owned())));
     facts
 }
@@ -440,11 +442,11 @@ mod tests {
     #[test]
     fn the_one_number_is_when_the_skin_is_dry_enough() {
         let view = RestView::of(&salted(), &RestQuery::default(), &now());
-        // Salted at 14:00; two millimetres take 26 ± 0.5 h at h 5 and 50 % (handbook section 6), 2.5 mm 2.5/2 times that:
+        // Salted at 14:00; two millimetres take 26 ± 0.5 h at h 5 and 50 % (TRADE 6.6), 2.5 mm 2.5/2 times that:
         // between 21:52 and 23:08, said to the half hour.
         assert!(["22:00 today", "22:30 today", "23:00 today"].contains(&view.figure.as_str()), "{}", view.figure);
         assert_eq!(view.figure_what, "skin dry enough, about");
-        assert!(view.figure_line.contains("19 times of 20") && view.learned.contains("estimate"), "{}", view.figure_line);
+        assert!(view.figure_line.contains("etween ") && view.learned.contains("estimate"), "{}", view.figure_line);
         assert!(view.cautions.iter().any(|c| c.text.contains("chewy")) && !view.goals.is_empty());
         let later = RestView::of(&salted(), &RestQuery { hours: "40".into(), ..RestQuery::default() }, &now());
         assert!(later.dragged && later.address.ends_with("?hours=40") && later.shown.starts_with("after 40 h"));

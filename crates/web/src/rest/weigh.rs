@@ -10,7 +10,7 @@ use crate::piece::{InTheCold, Opened, known_of, open, piece_id};
 use crate::salt::read_grams;
 use crate::shell::Partial;
 use crate::state::AppState;
-use crate::words::grams as g;
+use crate::words::{full_stop, grams as g};
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
@@ -68,7 +68,7 @@ impl WeighForm {
             said => read_wall(said, now, Toward::Past).map(|at| at.timestamp()),
         };
         let when = match &at {
-            Err(error) => Some(format!("{error}.")),
+            Err(error) => Some(full_stop(error)),
             Ok(at) if *at > now.timestamp() => Some("That is still to come; say when it was weighed, like 14:30.".to_owned()),
             Ok(_) => None,
         };

@@ -10,6 +10,8 @@ use crate::state::AppState;
 use crate::words::trim;
 use axum::extract::{Form, Path, Query, State};
 use axum::response::Response;
+use rauchkeller_core::salt::is_far_more;
+use rauchkeller_core::units::grams as mass;
 use rauchkeller_store::BowlId;
 use serde::Deserialize;
 use uuid::Uuid;
@@ -49,6 +51,8 @@ pub struct Weighed {
     g: String,
     /// `scale` where the page saw the target held.
     from: String,
+    /// Set where the cook says once more that so much is meant.
+    sure: String,
 }
 
 /// The most one bowl of salt may hold, g.
@@ -85,6 +89,11 @@ pub async fn weighed(
         };
         return show(&state, &cook, partial, &id, |view| view.bowl_slip(&which, &typed, &says)).await;
     };
+    let target = open(&state, &cook, &id).await?.piece.bowls.iter().find(|b| b.id == bowl).map_or(grams, |b| b.target_g);
+    if is_far_more(mass(grams), mass(target)) && form.sure.is_empty() {
+        let says = format!("{} g for a bowl of {} g: is the bowl’s own weight in it? If so much salt really is in the bowl, press Weighed once more.", trim(grams, 1), trim(target, 1));
+        return show(&state, &cook, partial, &id, |view| view.bowl_asks(&which, &trim(grams, 1), &says)).await;
+    }
     if let Some(theirs) = kitchen.weigh_bowl(piece, bowl, grams, state.now()).await? {
         let says = format!(
             "Somebody noted {} g for this bowl meanwhile, and that stands. You said {} g: weigh it again if theirs is wrong.",

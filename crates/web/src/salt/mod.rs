@@ -12,7 +12,7 @@ pub use weigh::scale;
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::piece::{MIX, Opened, open};
-use crate::shell::{Partial, Rail, render};
+use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
 use axum::extract::{Path, State};
@@ -37,20 +37,19 @@ struct SaltStation {
     view: SaltView,
 }
 
-#[derive(Template)]
-#[template(path = "salt/nothing.html")]
-struct Nothing {
-    rail: Rail,
-}
+const STATION: Station = Station {
+    hook: "salt",
+    page: "salt",
+    which: "Salt for which piece?",
+    none: "Nothing waits for salt",
+    says: "A piece comes here once it is planned: its bowls are weighed before hands are raw.",
+};
 
-/// The station without a piece: the next one that waits for salt, if there is one.
+/// The station without a piece: the one that waits for salt, or which of several.
 pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
     let pieces = cook.kitchen(&state).in_the_cellar().await?;
-    let waits = pieces.iter().find(|p| p.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()));
-    match waits {
-        Some(piece) => Ok(Redirect::to(&format!("/pieces/{}/salt", piece.id)).into_response()),
-        None => render(&Nothing { rail: Rail::at("salt", &cook) }),
-    }
+    let waiting: Vec<_> = pieces.iter().filter(|p| p.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none())).collect();
+    which(&STATION, &cook, &cook.now(&state), &waiting)
 }
 
 /// The station of one piece.

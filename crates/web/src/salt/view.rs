@@ -7,11 +7,11 @@ use crate::bench::{CoverLine, MixLines, spoons_line};
 use crate::draw::{Width, draw_tray, draw_unfolded};
 use crate::error::WebError;
 use crate::live::Live;
-use crate::piece::Opened;
+use crate::piece::{MIX, Opened};
 use crate::state::AppState;
 use crate::words::{day_wall, grams, instant, other_system, trim, wall};
 use rauchkeller_contract::{WayOutDoc, WhyDoc};
-use rauchkeller_core::salt::tolerance;
+use rauchkeller_core::salt::{spoons_of, tolerance};
 use rauchkeller_core::units::{MassIn, grams as mass};
 
 /// One bowl of the list.
@@ -24,6 +24,10 @@ pub struct BowlLine {
     pub weighed: String,
     pub used: String,
     pub slip: Option<String>,
+    /// Whether what was typed is asked about: the next press takes it.
+    pub asked: bool,
+    /// What is wanted, in level spoons.
+    pub spoons: String,
     /// What was weighed is clearly not what was wanted.
     pub off: String,
 }
@@ -71,6 +75,12 @@ impl SaltView {
                     weighed: b.weighed_g.map(grams).unwrap_or_default(),
                     used: b.used_at.map(|at| wall(at, &now)).unwrap_or_default(),
                     slip: None,
+                    asked: false,
+                    spoons: if plan.dose.g_per_tsp > 0.0 && !b.face.starts_with(MIX) {
+                        format!("{}, level", spoons_of(mass(b.target_g), plan.dose.g_per_tsp))
+                    } else {
+                        String::new()
+                    },
                     off: off.map_or_else(String::new, |off| {
                         format!("{} g {} than planned", grams(off.abs()), if off > 0.0 { "more" } else { "less" })
                     }),
@@ -108,6 +118,12 @@ impl SaltView {
             bowl.slip = Some(says.to_owned());
             typed.clone_into(&mut bowl.typed);
         }
+    }
+
+    /// Asks whether what was typed was meant: sent once more, it is taken.
+    pub fn bowl_asks(&mut self, id: &str, typed: &str, says: &str) {
+        self.bowl_slip(id, typed, says);
+        self.bowls.iter_mut().filter(|b| b.id == id).for_each(|bowl| bowl.asked = true);
     }
 
     /// Whether something was refused.

@@ -130,7 +130,7 @@ impl WeighView {
         let live = live?;
         let Some(tare) = bowl.tare_g else {
             self.wants_tare = true;
-            self.line = format!("Set the empty bowl for the {} on the scale, then press Tare.", bowl.name);
+            self.line = format!("Set the empty bowl ({}) on the scale, then press Tare.", bowl.name);
             return None;
         };
         let samples = live.samples(tare);

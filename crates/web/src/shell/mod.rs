@@ -1,8 +1,10 @@
 //! What surrounds every station: the rail, rendering, home.
 
 mod partial;
+mod which;
 
 pub use partial::Partial;
+pub use which::{Station, which};
 
 use crate::auth::{MaybeCook, SignedIn};
 use crate::error::{WebError, failure_page};

@@ -1,4 +1,4 @@
-//! Who says what, and when: handbook section 11, each figure with its published source.
+//! Who says what, and when: TRADE 11, each figure with its published source.
 
 use super::*;
 use crate::fire::targets;

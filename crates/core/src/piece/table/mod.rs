@@ -1,4 +1,4 @@
-//! The table of cuts. Source of every row: handbook section 3 `[trade]/[est]` for weights, measures, bone and
+//! The table of cuts. Source of every row: TRADE 3.1 `[trade]/[est]` for weights, measures, bone and
 //! dose; section 9 `[trade]` for temperatures and rest; USDA FSIS `[pub]` for storage; `[mem]` for sodium.
 //! Air temperatures and servings are `[est]`. The cook can overrule every one of them.
 
@@ -11,9 +11,9 @@ use super::cut::{CutFacts, Storage};
 
 pub(super) const POULTRY: Storage = Storage { amber_days: 1, red_days: 2 };
 pub(super) const RED_MEAT: Storage = Storage { amber_days: 3, red_days: 5 };
-pub(super) const SECTION_3: &str = "handbook section 3 [trade]/[est]; storage USDA FSIS FoodKeeper [pub]";
-/// Sodium of lamb and goose is not in the handbook: that of pork and duck stands in.
-pub(super) const STAND_IN: &str = "handbook section 3 [trade]/[est]; storage USDA FSIS FoodKeeper [pub]; sodium stands in [est]";
+pub(super) const SECTION_3: &str = "common practice and our estimates; storage: USDA FSIS FoodKeeper";
+/// Sodium of lamb and goose is not in the table: that of pork and duck stands in.
+pub(super) const STAND_IN: &str = "common practice and our estimates; storage: USDA FSIS FoodKeeper; its sodium is a related meat’s";
 
 /// Every cut this kitchen knows, by species; pork first, as the belly is the Bench's first guess.
 pub(super) const TABLE: [&[CutFacts]; 4] = [pork::CUTS, beef::CUTS, lamb::CUTS, poultry::CUTS];

@@ -46,7 +46,7 @@ fn the_example_belly() {
     assert_eq!(plan.steps.last().unwrap().ends, plan.serve_at.timestamp());
 }
 
-// Acceptance: a steak without fat and ledger agrees in evenness with the handbook's two-face table within 0.02,
+// Acceptance: a steak without fat and ledger agrees in evenness with the two-face table (Crank's series) within 0.02,
 // surface store included.
 #[rstest]
 #[case(20.0, 24.0, 0.763)]

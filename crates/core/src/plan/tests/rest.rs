@@ -61,7 +61,7 @@ fn what_was_done_before_the_plan_is_asked_for_counts_in_its_hours() {
     assert!(on_faces > 0.0 && plan.fridge.state.slice.0 > 5.0, "{}", plan.fridge.state.slice.0);
 }
 
-// Handbook section 4: hours to evenness 0.5 and 0.8 with both faces salted and no wait at the surface; the wait of 25 min
+// TRADE 4.11: hours to evenness 0.5 and 0.8 with both faces salted and no wait at the surface; the wait of 25 min
 // and the saturated surface add up to an hour.
 #[rstest]
 #[case(20.0, 0.5, 15.4)]
@@ -85,9 +85,9 @@ fn the_two_schools_differ_and_say_why() {
     let mut request = steak(38.0);
     request.goal = Some(Goal::Evenness(Evenness(0.5)));
     let house = make_plan(&request).unwrap().fridge;
-    // House table at 38 mm by straight line: 21.2 h ideal; the model needs 55.7 (handbook section 4).
+    // Usual hours at 38 mm by straight line: 21.2 h ideal; the model needs 55.7 (TRADE 4.13).
     assert!((house.rest.ideal.in_h() - 21.2).abs() < 0.01);
-    assert!(house.why.contains("House 21.2 h, model 56.1 h") && house.why.contains("even middle"), "{}", house.why);
+    assert!(house.why.contains("Usually 21.2 h, computed 56.1 h") && house.why.contains("even middle"), "{}", house.why);
     request.hours_from = HoursFrom::Model;
     let model = make_plan(&request).unwrap().fridge;
     assert!((model.rest.ideal.in_h() - 56.0).abs() < 1.0 && model.planned.in_h() > 50.0, "{}", model.planned.in_h());
@@ -105,7 +105,7 @@ fn skin_that_must_crackle_keeps_the_model_waiting() {
     request.skin = Some(millimetres(2.0));
     request.goal = Some(Goal::Depth(millimetres(3.0)));
     let model = make_plan(&request).unwrap().fridge.model;
-    // Handbook section 6: 26 h until two millimetres are 0.95 dry; three millimetres of depth are there long before.
+    // TRADE 6.6: 26 h until two millimetres are 0.95 dry; three millimetres of depth are there long before.
     assert!((model.ideal.unwrap().in_h() - 26.0).abs() < 0.5, "{:?}", model.ideal);
     assert!(model.shortest.unwrap() < model.ideal.unwrap());
     request.goal = Some(Goal::Dryness(Dryness(0.5)));
@@ -156,7 +156,7 @@ fn way<'a>(ways: &'a [RescueWay], id: &str) -> &'a RescueWay {
 
 #[test]
 fn too_much_salt_minutes_ago_is_brushed_off_to_the_gram() {
-    // 500 g at 10 g/kg want 5 g; 20 are on. So much saturates the surface: closed form (Crank 1975, as in handbook section 4)
+    // 500 g at 10 g/kg want 5 g; 20 are on. So much saturates the surface: closed form (Crank 1975, as in TRADE 4.11)
     // 2·c_s·√(D·t/π) with 264 g/kg × 1.06 kg/L and ten minutes is 1.22 g/dm² in, a little less for the first minute's start.
     let out = rescued(&steak(38.0), 20.0, 10.0 / 60.0, 20.0);
     assert!((out.on.in_g() - 20.0).abs() < 1e-9 && (out.wanted.in_g() - 5.0).abs() < 1e-9 && (out.dose.0 - 40.0).abs() < 1e-9);
@@ -184,7 +184,7 @@ fn too_much_salt_minutes_ago_is_brushed_off_to_the_gram() {
 fn too_much_salt_hours_ago_is_waited_for_trimmed_and_eaten_with_plain_things() {
     let out = rescued(&steak(38.0), 12.0, 8.0, 10.0);
     assert!(out.ways.iter().all(|w| w.id != "brush-off"), "nothing waits after eight hours");
-    assert!(way(&out.ways, "longer").gives.contains("the slice stays at"));
+    assert!(way(&out.ways, "longer").gives.contains("the whole slice stays at"));
     assert!(out.ways.iter().any(|w| w.id == "trim-rim"));
     // By hand: 12 g on 500 g for one serving (500 g ÷ 350 g rounds to 1) with 250 g of plain sides: 12 ÷ 0.75 = 16.0.
     let servings = make_plan(&steak(38.0)).unwrap().with.servings;
@@ -349,7 +349,7 @@ fn looking_in_on_a_course_does_not_change_it() {
 
 #[test]
 fn drying_hours_scale_with_the_thickness_of_the_skin() {
-    // Handbook section 6: drying hours scale with skin thickness. Twice as thick takes twice as long.
+    // TRADE 6.6: drying hours scale with skin thickness. Twice as thick takes twice as long.
     let dry = |mm: f64| {
         let mut request = belly();
         request.skin = Some(millimetres(mm));

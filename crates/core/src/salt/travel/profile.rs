@@ -35,7 +35,7 @@ pub struct Profile {
     pub salted: [bool; 2],
 }
 
-/// Depth of the first mouthful, mm (handbook section 1: mean of the outer 5 mm).
+/// Depth of the first mouthful, mm (TRADE 1.2: mean of the outer 5 mm).
 const RIM_MM: f64 = 5.0;
 
 impl Profile {

@@ -6,7 +6,7 @@ use super::tissue::{Layer, clock_rate, diffusivity};
 use crate::numeric::Tridiagonal;
 use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius, millimetres};
 
-/// Density of tissue that turns grams per area into a concentration, kg/m³ (handbook section 9).
+/// Density of tissue that turns grams per area into a concentration, kg/m³ (TRADE 9.1).
 pub(super) const TISSUE_DENSITY: f64 = 1060.0;
 /// Time constant of first-order uptake from dry salt, s: 25 min [est].
 const UPTAKE_TIME_CONSTANT: f64 = 25.0 * 60.0;

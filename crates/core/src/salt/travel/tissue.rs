@@ -14,7 +14,7 @@ pub enum Tissue {
 }
 
 impl Tissue {
-    /// ε, kg water per kg tissue (handbook section 4 [est]).
+    /// ε, kg water per kg tissue (TRADE 4.11).
     pub fn water(self) -> f64 {
         match self {
             Self::Lean => 0.74,

@@ -6,7 +6,7 @@ use crate::numeric::interpolate;
 const SALT_KG_PER_MOL: f64 = 0.058_443;
 /// Saturated brine at 4 °C, mol/kg water: 357 g/kg ÷ 58.44 [mem].
 pub(super) const SATURATED_MOLAL: f64 = 6.1;
-/// Water activity over it (handbook section 6: about 0.757 at 4 °C).
+/// Water activity over it (TRADE 6.7: about 0.757 at 4 °C).
 pub(super) const SATURATED_ACTIVITY: f64 = 0.757;
 
 /// Water activity of a sodium chloride solution, 0 to 6.1 mol/kg; saturated above.
@@ -58,8 +58,8 @@ mod tests {
     }
 
     #[test]
-    fn saturated_brine_is_what_the_handbook_says() {
-        // Handbook section 6: saturated brine ≈ 0.757 at 4 °C.
+    fn saturated_brine_has_its_water_activity() {
+        // TRADE 6.7: saturated brine ≈ 0.757 at 4 °C.
         assert!((brine_activity(9.0) - 0.757).abs() < 1e-12);
         assert!((brine_activity(6.0999) - 0.757).abs() < 3e-3, "no step where the solution saturates");
     }

@@ -91,6 +91,11 @@ impl Touch {
         }
     }
 
+    /// What follows “feels”.
+    pub fn feels(self) -> &'static str {
+        if self == Self::Parchment { "like parchment" } else { self.word() }
+    }
+
     /// By its word.
     pub fn find(word: &str) -> Option<Self> {
         Self::ALL.into_iter().find(|t| t.word() == word)
@@ -102,7 +107,7 @@ pub fn touch(dryness: Dryness) -> &'static str {
     Touch::of(dryness).word()
 }
 
-/// Dry enough to crackle (handbook section 6: 0.95, 0.7 at the least).
+/// Dry enough to crackle (TRADE 6.7: 0.95, 0.7 at the least).
 pub const DRY_ENOUGH: Dryness = Dryness(0.95);
 /// Below this, expect chewy patches.
 pub const DRY_AT_LEAST: Dryness = Dryness(0.7);
@@ -117,7 +122,7 @@ mod tests {
         Air { temperature: celsius(4.0), humidity: RelativeHumidity(rh), h: HeatTransfer(h) }
     }
 
-    // Handbook section 6: g/dm² a day at 4 °C, a_w 0.997.
+    // TRADE 6.4: g/dm² a day at 4 °C, a_w 0.997.
     #[rstest]
     #[case(4.0, 0.5, 9.43)]
     #[case(8.0, 0.5, 18.9)]
@@ -127,7 +132,7 @@ mod tests {
         assert!((g_per_dm2 - want).abs() < 0.05, "{g_per_dm2}");
     }
 
-    // Handbook section 6: two millimetres are 0.95 dry after 26 h at 50 %, h 5, and after 65 h at 75 %, h 4.
+    // TRADE 6.6: two millimetres are 0.95 dry after 26 h at 50 %, h 5, and after 65 h at 75 %, h 4.
     // The second figure is 0.95 of the way to what 75 % air can reach: by the definition (a_w 0.5) humid air
     // stops at (1.632 − 0.12·3^0.45)/(1.632 − 0.12) = 0.949 and never gets to 0.95.
     #[rstest]
@@ -140,7 +145,7 @@ mod tests {
         assert!((at(5000.0) - 1.0).abs() < 1e-3, "ends at {}", at(5000.0));
     }
 
-    // Handbook section 6: 2.5 mm reach 0.73 and 3 mm 0.62 after 24 h at 50 %, h 5.
+    // TRADE 6.6: 2.5 mm reach 0.73 and 3 mm 0.62 after 24 h at 50 %, h 5.
     #[rstest]
     #[case(2.5, 0.73)]
     #[case(3.0, 0.62)]

@@ -227,8 +227,8 @@ mod tests {
     }
 
     #[test]
-    fn dry_enough_comes_when_the_handbook_says() {
-        // Handbook section 6: two millimetres are 0.95 dry after 26 h at 50 %, h 5.
+    fn dry_enough_comes_after_a_day() {
+        // TRADE 6.6: two millimetres are 0.95 dry after 26 h at 50 %, h 5.
         let at = slab(Lies::Open).dry_at(air(), &[Dryness(0.7), Dryness(0.95)])[1].unwrap().in_h();
         assert!((at - 26.0).abs() < 0.5, "{at}");
         assert_eq!(slab(Lies::Boxed).dry_at(air(), &[Dryness(0.95)]), [None]);

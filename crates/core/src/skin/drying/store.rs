@@ -18,7 +18,7 @@ pub struct Stuff {
 }
 
 impl Stuff {
-    /// Skin, 1100 kg/m³, 0.62 water (handbook section 6); all of it dries as one store over its barrier of fat.
+    /// Skin, 1100 kg/m³, 0.62 water (TRADE 6.6); all of it dries as one store over its barrier of fat.
     pub const SKIN: Self = Self { density: 1100.0, water: 0.62, oswin: (0.12, 0.45), deepest_mm: 6.0 };
     /// Bare lean: its outer 3 mm dry, what lies deeper follows too slowly to count [est]; isotherm as of skin [est].
     pub const LEAN: Self = Self { density: 1060.0, water: 0.74, oswin: (0.12, 0.45), deepest_mm: 3.0 };
@@ -160,7 +160,7 @@ mod tests {
 
     #[test]
     fn salt_on_the_skin_slows_drying_and_above_76_per_cent_takes_water_up() {
-        // Handbook section 6: salt slows drying, and above about 76 % humidity it takes water up.
+        // TRADE 6.7: salt slows drying, and above about 76 % humidity it takes water up.
         let after = |salt: f64, rh: f64, h: f64| {
             let mut store = skin(salt);
             store.stand(hours(h), air(rh), 1.0);

@@ -50,7 +50,8 @@ impl BenchForm {
     pub(super) fn spoon(&self, shelf: &Shelf) -> (Salt, bool) {
         let own = shelf.salt(&self.salt).and_then(|s| Salt::own(&s.name, s.g_per_tsp, s.purity, s.potassium, s.spread_g, s.pinch_g).ok());
         let chosen = own.or_else(|| Salt::find(&self.salt));
-        let is_chosen = chosen.is_some();
+        // The list sends its first salt, too: only another one was chosen for certain.
+        let is_chosen = chosen.is_some() && self.salt != "fine-sea";
         (chosen.or_else(|| Salt::find("fine-sea")).unwrap_or_else(|| SALTS[0].clone()), is_chosen)
     }
 

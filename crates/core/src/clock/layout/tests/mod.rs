@@ -46,7 +46,7 @@ fn ask(now: &str, serve: Option<&str>, after_min: f64, asked: Option<f64>) -> Co
 
 #[test]
 fn the_worked_rack_of_the_trade() {
-    // Handbook section 8 [trade]: meal 18:30, carve 10, rest 20 → out of the heat 18:00; 95 min → in 16:25;
+    // TRADE 8.1: meal 18:30, carve 10, rest 20 → out of the heat 18:00; 95 min → in 16:25;
     // preheat 20 → 16:05; 30 min out → leaves the refrigerator 15:55; 24 h → goes in the day before at 15:55.
     let after = 30.0 + 95.0 + 20.0 + 10.0;
     let cold = choose_cold(&ask("2026-12-10T09:00[Europe/Vienna]", Some("2026-12-12T18:30[Europe/Vienna]"), after, Some(24.0))).unwrap();

@@ -1,5 +1,5 @@
 //! Travel against the closed forms of Crank, The Mathematics of Diffusion, 2nd ed. 1975, and the
-//! handbook's tables, which follow from them.
+//! tables of TRADE 4.11, which follow from them.
 
 use super::*;
 use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Share, celsius, hours, millimetres};
@@ -42,7 +42,7 @@ fn profile_matches_the_series(#[values(20.0, 25.0, 38.0, 50.0, 100.0)] mm: f64, 
     }
 }
 
-// Handbook section 4, two faces: evenness at 24, 48, 72 h; salted depth and rim ÷ slice at 24 h.
+// TRADE 4.11, two faces: evenness at 24, 48, 72 h; salted depth and rim ÷ slice at 24 h.
 #[rstest]
 #[case(20.0, [0.763, 0.972, 0.997], 20.0, 1.15)]
 #[case(25.0, [0.497, 0.869, 0.967], 12.1, 1.39)]
@@ -62,7 +62,7 @@ fn two_face_table(#[case] mm: f64, #[case] evenness: [f64; 3], #[case] depth: f6
     }
 }
 
-// Handbook section 4, one face: evenness at 24, 48, 72, 168 h.
+// TRADE 4.11, one face: evenness at 24, 48, 72, 168 h.
 #[rstest]
 #[case(20.0, [0.047, 0.339, 0.599, 0.952])]
 #[case(25.0, [0.004, 0.115, 0.314, 0.816])]
@@ -77,7 +77,7 @@ fn one_face_table(#[case] mm: f64, #[case] evenness: [f64; 4]) {
 
 #[test]
 fn rim_of_a_belly_salted_from_below() {
-    // Handbook section 4: lean 34.5 mm, one face: rim ÷ mean 4.95, 3.82, 2.82 at 12, 24, 48 h.
+    // TRADE 4.11: lean 34.5 mm, one face: rim ÷ mean 4.95, 3.82, 2.82 at 12, 24, 48 h.
     for (h, want) in [(12.0, 4.95), (24.0, 3.82), (48.0, 2.82)] {
         let mut travel = lean(34.5, 0.0, 2.0, Uptake::Immediate);
         travel.run(hours(h), celsius(4.0));
@@ -88,7 +88,7 @@ fn rim_of_a_belly_salted_from_below() {
 
 #[test]
 fn hours_to_an_evenness() {
-    // Handbook section 4, last column: 25 mm, both faces: 24.1 h to 0.5, 40.5 h to 0.8; one face four times.
+    // TRADE 4.11, last column: 25 mm, both faces: 24.1 h to 0.5, 40.5 h to 0.8; one face four times.
     for (faces, factor) in [(1.0, 1.0), (0.0, 4.0)] {
         for (h, want) in [(24.1, 0.5), (40.5, 0.8)] {
             let mut travel = lean(25.0, 1.0, faces, Uptake::Immediate);
@@ -104,7 +104,7 @@ fn hours_to_an_evenness() {
 #[case(76.2, 0.91)]
 #[case(101.6, 0.80)]
 fn seven_days_an_inch(#[case] mm: f64, #[case] want: f64) {
-    // Handbook section 4: curing practice of 7 days per inch, both faces [trade].
+    // TRADE 4.14: curing practice of 7 days per inch, both faces [trade].
     let mut travel = lean(mm, 1.0, 1.0, Uptake::Immediate);
     travel.run(hours(7.0 * 24.0 * mm / 25.4), celsius(4.0));
     assert!((travel.profile().evenness().0 - want).abs() < 0.006, "{}", travel.profile().evenness().0);

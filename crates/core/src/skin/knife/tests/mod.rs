@@ -1,4 +1,4 @@
-//! The handbook's worked face through the door of the knife.
+//! The worked face of TRADE 5.3 through the door of the knife.
 
 use super::*;
 use crate::skin::testing::belly;
@@ -19,7 +19,7 @@ fn holes(per_cm2: f64) -> CoverWork {
 
 #[test]
 fn strokes_their_minutes_and_what_they_open() {
-    // Handbook section 5: 27 strokes, 7,830 mm; 3 m a minute after 2 min of setting up, 4.61 min; 2 × 8 × 7,830 = 12.53 dm².
+    // TRADE 5.3: 27 strokes, 7,830 mm; 3 m a minute after 2 min of setting up, 4.61 min; 2 × 8 × 7,830 = 12.53 dm².
     let work = knife_work(&belly(parallel(8.0, 0.0), "craft-knife")).unwrap();
     let scoring = work.scoring.as_ref().unwrap();
     assert_eq!(scoring.strokes.len(), 27);
@@ -29,7 +29,7 @@ fn strokes_their_minutes_and_what_they_open() {
 
 #[test]
 fn one_pick_on_a_thorough_face_takes_most_of_an_hour() {
-    // Handbook section 5: 15/cm² with one pick on 6.6 dm² at 3 a second is 55 min, before margin.
+    // TRADE 5.6: 15/cm² with one pick on 6.6 dm² at 3 a second is 55 min, before margin.
     let bare = KnifeAsk { edge: mm(0.0), ..belly(holes(15.0), "pick") };
     let work = knife_work(&bare).unwrap();
     assert!((work.takes().in_min() - 55.0).abs() < 0.5, "{}", work.takes().in_min());
@@ -38,7 +38,7 @@ fn one_pick_on_a_thorough_face_takes_most_of_an_hour() {
     // At half the usual pace twice as long.
     let slow = knife_work(&KnifeAsk { own_pace: Some(90.0), ..bare.clone() }).unwrap();
     assert!((slow.takes().in_min() / work.takes().in_min() - 2.0).abs() < 1e-9);
-    // Handbook section 5: 5,270 holes at 8/cm² before margin; 5,270 ÷ 24 = 220 presses of a brush.
+    // TRADE 5.4: 5,270 holes at 8/cm² before margin; 5,270 ÷ 24 = 220 presses of a brush.
     let brush = knife_work(&KnifeAsk { edge: mm(0.0), ..belly(holes(8.0), "needle-brush") }).unwrap();
     assert_eq!((brush.holes_in_all, brush.presses, brush.picks), (5270, 220, None));
     // Legs beside a breast, as much skin again: twice the holes.

@@ -18,8 +18,8 @@ fn slab() -> Outline {
 }
 
 #[test]
-fn the_handbooks_face_both_ways() {
-    // Handbook section 5: 300 × 220 mm, 8 mm, margin 5: 27 strokes × 290 = 7,830 mm; 37 × 210 = 7,770 mm.
+fn the_worked_face_both_ways() {
+    // TRADE 5.3: 300 × 220 mm, 8 mm, margin 5: 27 strokes × 290 = 7,830 mm; 37 × 210 = 7,770 mm.
     let along = score(&slab(), ask(Pattern::Parallel, 8.0, 0.0, 5.0)).unwrap();
     assert_eq!(along.strokes.len(), 27);
     assert!((along.cut_length.in_mm() - 7830.0).abs() < 27.0 * 1e-6, "{}", along.cut_length.in_mm());

@@ -65,7 +65,7 @@ fn recovered(rows: &[(f64, f64)]) -> usize {
 fn noisy_weighings_of_a_known_belly_give_its_coefficient_back() {
     let rows = belly();
     assert_eq!(rows.iter().map(|(h, _)| *h).collect::<Vec<_>>(), [0.0, 8.0, 16.0, 24.0]);
-    // Handbook section 6: weighed at 8, 16 and 24 h on a 1 g scale, about 2 % at 50 %; its weight when it went in is known.
+    // TRADE 6.8: weighed at 8, 16 and 24 h on a 1 g scale, about 2 % at 50 %; its weight when it went in is known.
     let with_start = recovered(&rows);
     assert!(with_start >= 190, "{with_start} of 200 within a tenth");
 }
@@ -77,7 +77,7 @@ fn the_band_is_as_wide_as_the_scale_makes_it() {
     let exact = fit(&[series(points)], HeatTransfer(3.0));
     // Exact weighings: within what the belief beforehand pulls, which is a tenth of the band.
     assert!((exact.h.0 / 5.0 - 1.0).abs() < 0.01, "{}", exact.h.0);
-    // Handbook section 6: about 2 %.
+    // TRADE 6.8: about 2 %.
     assert!(exact.spread > 0.008 && exact.spread < 0.03, "{}", exact.spread);
     // Nothing weighed, nothing learned.
     let nothing = fit(&[series(vec![point(3.0, 2390.0)])], HeatTransfer(3.0));

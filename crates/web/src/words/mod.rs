@@ -1,5 +1,9 @@
 //! Wall times and amounts in a cook's words.
 
+mod in_units;
+
+pub use in_units::{customary_first, figure_in_units, plan_in_units};
+
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 
 /// `Fri 15:30`, or `15:30` on the same day; further off than a weekday can tell, with its date.
@@ -63,6 +67,12 @@ pub const JUICE: [&str; 5] = ["dry", "dryish", "right", "juicy", "running"];
 /// The word for a step of a scale from −2 to +2.
 pub fn on_scale(words: [&'static str; 5], value: i32) -> &'static str {
     words[usize::try_from(value.clamp(-2, 2) + 2).unwrap_or(2)]
+}
+
+/// A sentence to its end: what ends in a question has its mark already.
+pub fn full_stop(text: &impl std::fmt::Display) -> String {
+    let text = text.to_string();
+    if text.ends_with(['?', '.', '!']) { text } else { format!("{text}.") }
 }
 
 /// First letter upper case.
