@@ -4,10 +4,11 @@
 //! with the unit in the name; to and from the typed quantities of `rauchkeller-core`.
 
 mod catalog;
+mod earlier_words;
 mod knife;
 mod knife_doc;
-mod plan_doc;
 mod pairing;
+mod plan_doc;
 mod problem;
 mod reader;
 mod readings;
@@ -18,6 +19,7 @@ mod salting;
 mod to_doc;
 
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
+pub use earlier_words::earlier_words;
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;

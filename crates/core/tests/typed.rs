@@ -4,9 +4,7 @@
 
 use jiff::ZonedDateTime;
 use rauchkeller_core::clock::{Toward, read_day_by, read_span, read_wall_by};
-use rauchkeller_core::salt::{
-    LedgerLine, PackLabel, Salt, SpoonSalt, read_dose, read_ledger_line, read_pack_label, read_salt_amount,
-};
+use rauchkeller_core::salt::{LedgerLine, PackLabel, Salt, SpoonSalt, read_dose, read_ledger_line, read_pack_label, read_salt_amount};
 use rauchkeller_core::units::{
     Expect, LengthIn, MassIn, System, TemperatureIn, TimeIn, read_face, read_length, read_mass, read_portions, read_temperature,
 };
@@ -107,9 +105,12 @@ fn weights() {
     }
 }
 
+/// Grams, and millimetres where they were said.
+type Each = (f64, Option<f64>);
+
 #[test]
 fn portions() {
-    let rows: [(&str, &[(f64, Option<f64>)]); 18] = [
+    let rows: [(&str, &[Each]); 18] = [
         ("400 g 50 mm, 350 g 38 mm", &[(400.0, Some(50.0)), (350.0, Some(38.0))]),
         ("400 g 50 mm and 350 g 38 mm", &[(400.0, Some(50.0)), (350.0, Some(38.0))]),
         ("400 g, 50 mm thick, 350 g, 38 mm thick", &[(400.0, Some(50.0)), (350.0, Some(38.0))]),
@@ -393,20 +394,35 @@ fn moments_that_passed_and_days() {
     }
 }
 
+/// An error as the choices it offers; what is read without asking fails there.
+macro_rules! offers {
+    ($read:expr) => {
+        $read.expect_err("asked about").choices()
+    };
+}
+
+/// Counts what asked.
+#[derive(Default)]
+struct Asked(usize);
+
+impl Asked {
+    fn ask(&mut self, typed: &str, offered: &[String], first: &str, second: &str) {
+        assert_eq!(offered, [first, second].map(str::to_owned), "“{typed}”");
+        self.0 += 1;
+    }
+}
+
 /// Whatever can be meant in two ways: what is offered, by hand.
 #[test]
 fn what_can_be_meant_in_two_ways_asks() {
-    let mut asked = 0;
-    let mut ask = |typed: &str, offered: Vec<String>, first: &str, second: &str| {
-        assert_eq!(offered, [first, second], "“{typed}”");
-        asked += 1;
-    };
-    // An error as the choices it offers; what is read without asking fails there.
-    macro_rules! offers {
-        ($read:expr) => {
-            $read.expect_err("asked about").choices()
-        };
-    }
+    let mut asked = Asked::default();
+    weights_and_lengths_ask(&mut asked);
+    salt_asks(&mut asked);
+    days_and_hours_ask(&mut asked);
+    assert!(asked.0 >= 40, "{} asked", asked.0);
+}
+
+fn weights_and_lengths_ask(asked: &mut Asked) {
     let mass = |typed: &str, expect: &Expect| offers!(read_mass(typed, expect));
     for (typed, expect, first, second) in [
         ("12", turkey(), "12 kg", "12 lb"),
@@ -427,28 +443,31 @@ fn what_can_be_meant_in_two_ways_asks() {
         for choice in &offered {
             assert!(read_mass(choice, &expect).is_ok(), "{choice} asks again");
         }
-        ask(typed, offered, first, second);
+        asked.ask(typed, &offered, first, second);
     }
     for (typed, first, second) in [("2", "2 cm", "2 in"), ("1.5", "1.5 cm", "1.5 in"), ("4", "4 cm", "4 in"), ("1-2 in", "1 in", "2 in")] {
         let offered = offers!(read_length(typed, &thick()));
         assert!(offered.iter().all(|choice| read_length(choice, &thick()).is_ok()));
-        ask(typed, offered, first, second);
+        asked.ask(typed, &offered, first, second);
     }
     let side = Expect::between(60.0, 800.0);
     for (typed, first, second) in [("10 x 7", "10 × 7 cm", "10 × 7 in"), ("12x9", "12 × 9 cm", "12 × 9 in")] {
         let offered = offers!(read_face(typed, &side));
         assert!(offered.iter().all(|choice| read_face(choice, &side).is_ok()));
-        ask(typed, offered, first, second);
+        asked.ask(typed, &offered, first, second);
     }
     let oven = Expect::between(80.0, 300.0);
-    ask("200", offers!(read_temperature("200", &oven)), "200 C", "200 F");
-    ask("250", offers!(read_temperature("250", &oven)), "250 C", "250 F");
+    asked.ask("200", &offers!(read_temperature("200", &oven)), "200 C", "200 F");
+    asked.ask("250", &offers!(read_temperature("250", &oven)), "250 C", "250 F");
     let steaks = |typed: &str| offers!(read_portions(typed, &steak(), &Expect::between(10.0, 80.0)));
-    ask("4 steaks, 1.4 kg", steaks("4 steaks, 1.4 kg"), "4 × 1.4 kg", "4 × 350 g");
-    ask("2 steaks, 800 g", steaks("2 steaks, 800 g"), "2 × 800 g", "2 × 400 g");
+    asked.ask("4 steaks, 1.4 kg", &steaks("4 steaks, 1.4 kg"), "4 × 1.4 kg", "4 × 350 g");
+    asked.ask("2 steaks, 800 g", &steaks("2 steaks, 800 g"), "2 × 800 g", "2 × 400 g");
+}
+
+fn salt_asks(asked: &mut Asked) {
     let table = Salt::find("fine-table").unwrap();
     for (typed, first, second) in [("1", "1 %", "1 g/kg"), ("0.8", "0.8 %", "0.8 g/kg"), ("1.5", "1.5 %", "1.5 g/kg")] {
-        ask(typed, offers!(read_dose(typed, SpoonSalt::of(&table, true))), first, second);
+        asked.ask(typed, &offers!(read_dose(typed, SpoonSalt::of(&table, true))), first, second);
     }
     // A spoon of a salt that nobody has named.
     let nobodys = SpoonSalt::of(&table, false);
@@ -458,9 +477,9 @@ fn what_can_be_meant_in_two_ways_asks() {
     ] {
         let offered = offers!(read_dose(typed, nobodys));
         assert!(offered.iter().all(|choice| read_dose(choice, nobodys).is_ok()), "{offered:?}");
-        ask(typed, offered, first, second);
+        asked.ask(typed, &offered, first, second);
     }
-    ask("2 tbsp", offers!(read_salt_amount("2 tbsp", nobodys)), "2 tbsp fine table salt", "2 tbsp light-flake kosher salt");
+    asked.ask("2 tbsp", &offers!(read_salt_amount("2 tbsp", nobodys)), "2 tbsp fine table salt", "2 tbsp light-flake kosher salt");
     for (typed, first, second) in [
         ("4 oz soy sauce", "4 fl oz soy sauce", "113 g soy sauce"),
         ("2 t soy sauce", "2 tsp soy sauce", "2 tbsp soy sauce"),
@@ -468,7 +487,7 @@ fn what_can_be_meant_in_two_ways_asks() {
         ("30 g 2 tbsp soy sauce", "30 g soy sauce", "2 tbsp soy sauce"),
         ("label: 2 %", "up to 2 % solution", "2 g salt per 100 g"),
     ] {
-        ask(typed, offers!(read_ledger_line(typed)), first, second);
+        asked.ask(typed, &offers!(read_ledger_line(typed)), first, second);
     }
     for (typed, first, second) in [
         ("8 %", "up to 8 % solution", "8 g salt per 100 g"),
@@ -476,8 +495,11 @@ fn what_can_be_meant_in_two_ways_asks() {
         ("240", "240 mg sodium per 100 g", "240 mg sodium per 4 oz (112 g)"),
         ("0.8 g salt", "0.8 g salt per 100 g", "0.8 g salt per 4 oz (112 g)"),
     ] {
-        ask(typed, offers!(read_pack_label(typed)), first, second);
+        asked.ask(typed, &offers!(read_pack_label(typed)), first, second);
     }
+}
+
+fn days_and_hours_ask(asked: &mut Asked) {
     for (typed, toward, system, first, second) in [
         ("Saturday", Toward::Coming, None, "Sat 28 Nov 2026 19:00", "Sat 28 Nov 2026 12:30"),
         ("Sat 7", Toward::Coming, None, "Sat 28 Nov 2026 19:00", "Sat 28 Nov 2026 07:00"),
@@ -492,11 +514,13 @@ fn what_can_be_meant_in_two_ways_asks() {
     ] {
         let offered = offers!(read_wall_by(typed, &now(), toward, system));
         // A day alone is offered to be said with its hour.
-        assert!(offered.iter().filter(|c| c.contains(':')).all(|choice| read_wall_by(choice, &now(), toward, system).is_ok()), "{offered:?}");
-        ask(typed, offered, first, second);
+        assert!(
+            offered.iter().filter(|c| c.contains(':')).all(|choice| read_wall_by(choice, &now(), toward, system).is_ok()),
+            "{offered:?}"
+        );
+        asked.ask(typed, &offered, first, second);
     }
     // Bought on a day that has not come: last year's, or not yet.
-    ask("29 Nov", offers!(read_day_by("29 Nov", &now(), Toward::Past, None)), "29 Nov 2025", "not yet");
-    ask("11/29", offers!(read_day_by("11/29", &now(), Toward::Past, US)), "29 Nov 2025", "not yet");
-    assert!(asked >= 40, "{asked} asked");
+    asked.ask("29 Nov", &offers!(read_day_by("29 Nov", &now(), Toward::Past, None)), "29 Nov 2025", "not yet");
+    asked.ask("11/29", &offers!(read_day_by("11/29", &now(), Toward::Past, US)), "29 Nov 2025", "not yet");
 }

@@ -64,7 +64,9 @@ pub fn send_all(target: &Target, readings: &Receiver<ReadingDoc>) {
 
 fn post(agent: &ureq::Agent, target: &Target, batch: &[ReadingDoc]) -> Result<u16, ureq::Error> {
     let url = format!("{}/api/v1/readings", target.server.trim_end_matches('/'));
-    let answer =
-        agent.post(url).header("Authorization", format!("Bearer {}", target.link.token())).send_json(serde_json::json!({ "readings": batch }))?;
+    let answer = agent
+        .post(url)
+        .header("Authorization", format!("Bearer {}", target.link.token()))
+        .send_json(serde_json::json!({ "readings": batch }))?;
     Ok(answer.status().as_u16())
 }

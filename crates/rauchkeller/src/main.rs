@@ -1,4 +1,4 @@
-//! The binary: `serve`, `demo`, `plan`, `list`, `openapi`, `devices`.
+//! The binary: `serve`, `demo`, `plan`, `list`, `openapi`, `licences`, `devices`.
 
 mod demo;
 mod demo_rest;
@@ -40,6 +40,8 @@ enum Command {
     },
     /// Print the OpenAPI document.
     Openapi,
+    /// Print whose work the binary is made with, and under which licences.
+    Licences,
     /// Run a simulated device that speaks the readings API.
     Devices {
         /// Which device.
@@ -58,6 +60,7 @@ fn main() -> ExitCode {
         Command::Plan { file, .. } => plan::run(file),
         Command::List { what } => plan::list(what),
         Command::Openapi => plan::print(&rauchkeller_web::openapi()),
+        Command::Licences => plan::print(include_str!("../../../THIRD-PARTY.txt")),
         Command::Devices { device } => devices::run(device),
     }
 }

@@ -41,25 +41,32 @@ fn is_away(error: &DbErr) -> bool {
                     | sea_orm::SqlxError::WorkerCrashed
                     | sea_orm::SqlxError::Tls(_)
                     | sea_orm::SqlxError::Protocol(_)
-            ) || shutting_down(&error.to_string())
-                || schema_is_coming(&error.to_string())
+            ) || number_of(error).is_some_and(|number| GOING_DOWN.contains(&number) || SCHEMA_IS_COMING.contains(&number))
         }
         _ => false,
     }
 }
 
-/// Server-side words of a database that is going down: 1053 shutdown in progress, 1927 connection killed.
-fn shutting_down(text: &str) -> bool {
-    text.contains("1053") || text.contains("1927") || text.contains("shutdown in progress") || text.contains("Connection was killed")
+/// Shutdown in progress, connection killed.
+const GOING_DOWN: [u16; 2] = [1053, 1927];
+/// No such table, no such column: another server, or this one, is still bringing the schema up to date.
+const SCHEMA_IS_COMING: [u16; 2] = [1146, 1054];
+/// Deadlock, lock wait timeout.
+const RETRYABLE: [u16; 2] = [1213, 1205];
+
+/// MariaDB's own number of an error.
+fn number_of(error: &DbErr) -> Option<u16> {
+    let (DbErr::Exec(RuntimeErr::SqlxError(inner))
+    | DbErr::Query(RuntimeErr::SqlxError(inner))
+    | DbErr::Conn(RuntimeErr::SqlxError(inner))) = error
+    else {
+        return None;
+    };
+    let said = inner.as_database_error()?;
+    said.try_downcast_ref::<sea_orm::sqlx::mysql::MySqlDatabaseError>().map(sea_orm::sqlx::mysql::MySqlDatabaseError::number)
 }
 
-/// 1146, no such table: another server, or this one, is still bringing the schema up to date.
-fn schema_is_coming(text: &str) -> bool {
-    text.contains("1146 (42S02)")
-}
-
-/// Whether trying the whole transaction again is safe and useful: deadlock 1213, lock wait 1205.
+/// Whether trying the whole transaction again is safe and useful.
 pub(crate) fn is_retryable(error: &DbErr) -> bool {
-    let text = error.to_string();
-    text.contains("1213") || text.contains("1205") || text.contains("Deadlock found") || text.contains("Lock wait timeout")
+    number_of(error).is_some_and(|number| RETRYABLE.contains(&number))
 }

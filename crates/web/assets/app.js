@@ -60,13 +60,13 @@ document.addEventListener("click", (event) => {
 });
 
 /* ---------- the browser's own calendar beside a word ---------- */
-document.addEventListener("change", (event) => {
-  const { pick } = event.target.dataset;
-  if (!pick || !event.target.value) return;
-  write(document.getElementById(pick), event.target.value.replace("T", " "));
-});
 for (const kind of ["input", "change"]) {
-  document.addEventListener(kind, (event) => { if (event.target.dataset.pick) event.stopPropagation(); }, true);
+  document.addEventListener(kind, (event) => {
+    const { pick } = event.target.dataset;
+    if (!pick) return;
+    event.stopPropagation();
+    if (kind === "change" && event.target.value) write(document.getElementById(pick), event.target.value.replace("T", " "));
+  }, true);
 }
 
 /* ---------- what was noted is noted: the form it came from shows what the server says, nothing typed before ---------- */

@@ -8,7 +8,6 @@ use serde::Deserialize;
 use sha2::{Digest, Sha256};
 use std::borrow::Cow;
 use std::collections::HashMap;
-use std::fmt::Write;
 use std::sync::LazyLock;
 
 #[derive(RustEmbed)]
@@ -22,10 +21,7 @@ struct Shipped {
 }
 
 fn short_hash(data: &[u8]) -> String {
-    Sha256::digest(data)[..6].iter().fold(String::new(), |mut hex, byte| {
-        let _ = write!(hex, "{byte:02x}");
-        hex
-    })
+    hex::encode(&Sha256::digest(data)[..6])
 }
 
 /// Every file but the style sheet, as it stands; and the style sheet with the files it names by their hashes, so that a

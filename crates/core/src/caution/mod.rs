@@ -120,7 +120,8 @@ fn keeping(facts: &Facts) -> Vec<Caution> {
             Some(Caution::new("bought-when", Amber, text, KEEPER, cold))
         }
         Some(keeps) if facts.out_of_cold > keeps.red => {
-            let text = "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it. If you keep it anyway, the plan will say so.";
+            let text =
+                "This plan keeps it raw past the authority’s limit. Eat sooner, or freeze it. If you keep it anyway, the plan will say so.";
             Some(Caution::new("storage-limit", Red, text, KEEPER, cold))
         }
         Some(keeps) if facts.out_of_cold > keeps.amber => {
@@ -168,7 +169,12 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
         ("count-needles", "Count the needles before and after: a broken tip stays in the skin.", TRADE, StepKind::Pierce),
         ("hot-fat", "Fat spits under a fierce grill: leave the liquid in the tray and keep your face back.", TRADE, StepKind::Grill),
         ("raw-waste", "Paper towels, brushed-off salt and drip are raw: throw them away and wipe down.", FSIS, StepKind::BrushDry),
-        ("leftovers", "Put leftovers into shallow dishes and into the refrigerator within 2 h of serving. Local food-safety rules come first.", FSIS, StepKind::Carve),
+        (
+            "leftovers",
+            "Put leftovers into shallow dishes and into the refrigerator within 2 h of serving. Local food-safety rules come first.",
+            FSIS,
+            StepKind::Carve,
+        ),
     ];
     let said = notes.into_iter().filter(|(.., step)| facts.to_do.contains(step));
     said.map(|(code, text, source, step)| Caution::new(code, Severity::Note, text, source, Some(step))).collect()

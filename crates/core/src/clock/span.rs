@@ -27,7 +27,8 @@ pub fn read_span(typed: &str) -> Option<Time> {
 
 /// `1½ h` as `1 1/2 h`.
 fn vulgar_apart(text: &str) -> String {
-    let text = ["½", "¼", "¾"].iter().zip(["1/2", "1/4", "3/4"]).fold(text.to_owned(), |t, (one, long)| t.replace(one, &format!(" {long}")));
+    let text =
+        ["½", "¼", "¾"].iter().zip(["1/2", "1/4", "3/4"]).fold(text.to_owned(), |t, (one, long)| t.replace(one, &format!(" {long}")));
     text.trim().to_owned()
 }
 
@@ -40,7 +41,8 @@ fn worded(text: &str) -> Option<f64> {
         let mut number: f64 = rest[..end].parse().ok()?;
         rest = rest[end..].trim_start();
         // “1 1/2 h”
-        if let Some((share, tail)) = [("1/2", 0.5), ("1/4", 0.25), ("3/4", 0.75)].iter().find_map(|(t, x)| Some((x, rest.strip_prefix(t)?))) {
+        if let Some((share, tail)) = [("1/2", 0.5), ("1/4", 0.25), ("3/4", 0.75)].iter().find_map(|(t, x)| Some((x, rest.strip_prefix(t)?)))
+        {
             number += share;
             rest = tail.trim_start();
         } else if let Some(tail) = rest.strip_prefix('/') {
@@ -71,9 +73,20 @@ mod tests {
 
     #[test]
     fn as_cooks_say_it() {
-        for (typed, min) in
-            [("3 h", 180.0), ("90 min", 90.0), ("1 h 30 min", 90.0), ("1h30", 90.0), ("1:30", 90.0), ("3", 180.0), ("2,5 hours", 150.0), ("1½ h", 90.0), ("half an hour", 30.0), ("an hour and a half", 90.0), ("2 days", 2880.0), ("a day", 1440.0)]
-        {
+        for (typed, min) in [
+            ("3 h", 180.0),
+            ("90 min", 90.0),
+            ("1 h 30 min", 90.0),
+            ("1h30", 90.0),
+            ("1:30", 90.0),
+            ("3", 180.0),
+            ("2,5 hours", 150.0),
+            ("1½ h", 90.0),
+            ("half an hour", 30.0),
+            ("an hour and a half", 90.0),
+            ("2 days", 2880.0),
+            ("a day", 1440.0),
+        ] {
             assert_eq!(read_span(typed).map(TimeIn::in_min), Some(min), "{typed}");
         }
         for typed in ["", "a while", "0", "-3 h", "200 h", "1:75", "3 h 4 h x", "3 stone", "1.2.3 h", "9e99 h"] {

@@ -4,8 +4,7 @@ use super::answer::{CoverPlan, DosePlan, LedgerLineDone, MixPlan, PortionPlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
-    PackLabel,
-    Cover, Dose, FaceGrams, LedgerEntry, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area,
+    Cover, Dose, FaceGrams, LedgerEntry, PackLabel, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area,
     scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};

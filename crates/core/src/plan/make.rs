@@ -9,12 +9,12 @@ use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::{FilledPortion, Resolved, resolve_kept};
 use super::rest::{already_on, before_clock, cold_state, fridge_plan, no_time, salted_at};
 use super::skin::{enters_lean, groove_salt, kept_with_skin, resolve_with_skin};
-use super::too_late::{Late, too_late};
+use super::too_late::{Late, TooLate, too_late};
 use super::ways_out::{Salty, WayOut, ways_out};
 use super::why::{Known, why};
 use super::worth::worth_measuring;
 use crate::caution::{Caution, Facts, cautions};
-use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, keeps, lay_out, thaw_time};
+use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, Meals, choose_cold, keeps, lay_out, thaw_time};
 use crate::fire::{
     Body, CarryBand, FinishTarget, FireAnswer, FireAsk, FireStage, Heating, body, fire_plan, in_the_heat, targets, trade_time,
 };
@@ -102,18 +102,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let planned = Planned { request, with: &with, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire, steps: &steps };
     let said = everything_said(&planned, finish, &cold, out_min);
     let ways = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
-    let fixed = laid_on_thickest(request, &with, &dose, grams(0.0));
-    let too_late = too_late(&Late {
-        request,
-        with: &with,
-        fridge: &fridge,
-        laid: &laid,
-        fixed: &fixed,
-        on_scale: dose.on_scale,
-        heat: &heat,
-        tempers: tempering.in_min() > 0.0,
-        meals: &cold.meals,
-    });
+    let late = late(&planned, &laid, &heat, tempering.in_min() > 0.0, &cold.meals);
     let own_hours = with.method.rest_hours().is_some();
     // Where the hours do not follow the thickness, the heat still may; a hollow bird's follows its weight.
     let asks_the_fire = own_hours && with.guessed.contains(&"piece.salt_thickness_mm") && !matches!(cut.fire, FireShape::HollowBird { .. });
@@ -135,7 +124,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         worth_measuring: worth,
         inspection: notes,
         ways_out: ways,
-        too_late,
+        too_late: late,
         why: reasons,
         cautions: said,
         fridge,
@@ -169,6 +158,13 @@ fn ways(plan: &Planned, laid: &[FaceGrams], saltiest: Option<&Saltiest>, planned
         None => ways_out(&Salty { request, with, laid, fixed: &fixed, on_scale, planned, rim }),
         Some(own) => ways_out(&Salty { request, with: &own.with, laid: &own.laid, fixed: &own.fixed, on_scale, planned, rim }),
     }
+}
+
+/// What to do instead, where too few hours are left for a dry-brine.
+fn late(plan: &Planned, laid: &[FaceGrams], heat: &[(Time, Temperature)], tempers: bool, meals: &Meals) -> Option<TooLate> {
+    let fixed = laid_on_thickest(plan.request, plan.with, plan.dose, grams(0.0));
+    let (request, with, fridge, on_scale) = (plan.request, plan.with, plan.fridge, plan.dose.on_scale);
+    too_late(&Late { request, with, fridge, laid, fixed: &fixed, on_scale, heat, tempers, meals })
 }
 
 /// The piece in the heat.

@@ -89,7 +89,10 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.push(Caution::new(
         "sodium",
         Note,
-        format!("About {:.0} mg sodium a serving; the WHO advises less than 2,000 mg a day, US labels count 2,300.", dose.sodium_per_serving.in_g() * 1000.0),
+        format!(
+            "About {:.0} mg sodium a serving; the WHO advises less than 2,000 mg a day, US labels count 2,300.",
+            dose.sodium_per_serving.in_g() * 1000.0
+        ),
         "WHO; US FDA",
         None,
     ));

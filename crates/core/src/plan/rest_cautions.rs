@@ -82,7 +82,8 @@ fn skin(with: &Resolved, at: &RestAt, dryness: Dryness) -> Option<Caution> {
     }
     // Within a hundredth nobody could tell.
     (dryness.0 < drying::DRY_ENOUGH.0 - 0.01).then(|| {
-        let text = format!("Skin {:.0} % dry when it comes out; {:.0} % is dry enough. {helps}", dryness.0 * 100.0, drying::DRY_ENOUGH.0 * 100.0);
+        let text =
+            format!("Skin {:.0} % dry when it comes out; {:.0} % is dry enough. {helps}", dryness.0 * 100.0, drying::DRY_ENOUGH.0 * 100.0);
         Caution::new("skin-damp", Severity::Note, text, "our estimate", cold)
     })
 }

@@ -94,8 +94,11 @@ fn more_hours(salty: &Salty) -> Option<WayOut> {
     let first = salty.planned.in_h();
     let found = (1..40).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).find(|h| at_rest(*h) <= RIM_AT_MOST)?;
     let longest = super::rest::rest_hours(salty.with).longest;
-    let past =
-        if found > longest.in_h() { format!("; longer than the {} h that are useful, so mind how long it keeps", h(longest)) } else { String::new() };
+    let past = if found > longest.in_h() {
+        format!("; longer than the {} h that are useful, so mind how long it keeps", h(longest))
+    } else {
+        String::new()
+    };
     Some(WayOut {
         what: format!("{} h instead of {} h", h(hours(found)), h(salty.planned)),
         gives: format!("outer 5 mm {:.0} g/kg{past}", at_rest(found)),

@@ -136,7 +136,11 @@ fn spoons(known: &Known) -> Why {
 fn faces(known: &Known) -> Why {
     let list = known.dose.by_face.iter().map(|f| {
         let value = format!("{:.1} dm², {:.1} g/dm²", f.face.area.in_dm2(), f.density().0);
-        sourced(f.face.name, value, "areas from its measures or weight; lean takes its full share, the cavity 60 %, fat 25 %, skin 15 %: our estimate")
+        sourced(
+            f.face.name,
+            value,
+            "areas from its measures or weight; lean takes its full share, the cavity 60 %, fat 25 %, skin 15 %: our estimate",
+        )
     });
     let area = known.dose.by_face.iter().filter(|f| f.salt.in_g() > 0.0).max_by(|a, b| a.salt.in_g().total_cmp(&b.salt.in_g()));
     Why {
@@ -191,11 +195,8 @@ fn hours(known: &Known) -> Why {
     let (fridge, with) = (known.fridge, known.with);
     let own = with.method.rest_hours().is_some();
     let span = format!("{} / {} / {} h", words::h(fridge.rest.shortest), words::h(fridge.rest.ideal), words::h(fridge.rest.longest));
-    let table = if own {
-        format!("common practice, the {} way", with.method.name)
-    } else {
-        "usual hours by thickness, common practice".into()
-    };
+    let table =
+        if own { format!("common practice, the {} way", with.method.name) } else { "usual hours by thickness, common practice".into() };
     let mut bound_by = vec![
         sourced("shortest / ideal / longest", span, &table),
         sourced("most that fits before the meal", format!("{} h", words::h(fridge.fits)), "the clock, counted back from the meal"),
@@ -340,11 +341,7 @@ fn depth(known: &Known) -> Option<Why> {
         bound_by: vec![
             bound("skin", least(|s| s.skin), "piece.skin_mm"),
             bound("fat at its thinnest", least(|s| s.fat), "piece.fat_min_mm"),
-            sourced(
-                "margin",
-                format!("{margin:.1} mm"),
-                if margin == crate::skin::MARGIN_MM { "common practice" } else { "as you said" },
-            ),
+            sourced("margin", format!("{margin:.1} mm"), if margin == crate::skin::MARGIN_MM { "common practice" } else { "as you said" }),
         ],
         would_change: "a millimetre less of fat at the thin end is a millimetre less of depth".into(),
     })
@@ -365,7 +362,11 @@ fn dryness(known: &Known) -> Option<Why> {
             known.bound("skin", format!("{:.1} mm", with.skin.in_mm()), "piece.skin_mm"),
             sourced(
                 "air",
-                format!("{:.0} % humid, takes {:.0} g/dm² a day off a wet surface", with.air.humidity.0 * 100.0, words::field(crate::skin::drying::evaporation(with.air, 0.997) * 86_400.0 * 10.0)),
+                format!(
+                    "{:.0} % humid, takes {:.0} g/dm² a day off a wet surface",
+                    with.air.humidity.0 * 100.0,
+                    words::field(crate::skin::drying::evaporation(with.air, 0.997) * 86_400.0 * 10.0)
+                ),
                 "the refrigerator as you said, else our estimate",
             ),
         ],
@@ -384,11 +385,7 @@ fn pull(known: &Known) -> Why {
         says: format!("It should end at {finish} °C and climbs by {low:.0} to {high:.0} K after the heat: out at {out} °C."),
         bound_by: vec![
             sourced("finish", format!("{finish} °C"), "common practice"),
-            sourced(
-                "climb counted on",
-                format!("{:.1} K", fire.answer.carry_over.in_kelvin()),
-                "our estimate, within what is common",
-            ),
+            sourced("climb counted on", format!("{:.1} K", fire.answer.carry_over.in_kelvin()), "our estimate, within what is common"),
             known.bound("thickness", format!("{:.0} mm", known.with.thickness.in_mm()), "piece.salt_thickness_mm"),
         ],
         would_change: "a probe left in through the rest measures this oven’s own climb".into(),

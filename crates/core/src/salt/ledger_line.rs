@@ -180,7 +180,10 @@ fn amount_first(line: &str) -> String {
         return line.to_owned();
     }
     let label = ["label", "sodium", "salt "].iter().any(|word| line.starts_with(word));
-    let begins = line.char_indices().find(|(at, c)| (c.is_ascii_digit() || "½¼¾".contains(*c)) && line[..*at].ends_with([' ', ','])).map(|(at, _)| at);
+    let begins = line
+        .char_indices()
+        .find(|(at, c)| (c.is_ascii_digit() || "½¼¾".contains(*c)) && line[..*at].ends_with([' ', ',']))
+        .map(|(at, _)| at);
     let Some(at) = begins.filter(|_| !label) else { return line.to_owned() };
     let (thing, amount) = line.split_at(at);
     let thing = thing.trim().trim_end_matches([',', ':', '–', '-']).trim();

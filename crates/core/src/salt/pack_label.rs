@@ -44,7 +44,9 @@ pub enum PackLabelError {
     )]
     NotALabel(String),
     /// More than there can be.
-    #[error("“{0}” is more than there can be in meat; up to 50 % of a solution, 3000 mg sodium or 7.6 g salt in 100 g are allowed. Read the label again")]
+    #[error(
+        "“{0}” is more than there can be in meat; up to 50 % of a solution, 3000 mg sodium or 7.6 g salt in 100 g are allowed. Read the label again"
+    )]
     TooMuch(String),
     /// Two readings.
     #[error("{0}")]

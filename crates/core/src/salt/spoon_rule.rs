@@ -128,7 +128,6 @@ fn amount(number: f64, unit: &str, what: &str, spoon: SpoonSalt) -> Option<Amoun
     let spoons = match unit {
         "g" | "gram" | "grams" | "gr" => return Some(Amount::Of(number)),
         "oz" | "ounce" | "ounces" => return Some(Amount::Of(number * 28.349_523_125)),
-        "kg" | "lb" => return None,
         "tsp" | "teaspoon" | "teaspoons" => 1.0,
         "tbsp" | "tablespoon" | "tablespoons" => 3.0,
         "cup" | "cups" => 48.0,

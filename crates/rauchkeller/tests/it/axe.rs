@@ -38,9 +38,9 @@ async fn all_views(browser: &Browser, server: &Server) {
         .unwrap()
         .to_owned();
     // Where the Knife's hook leads: the slab whose skin is still whole.
-    let slab = browser.js("return fetch('/knife').then((r) => new URL(r.url).pathname)").await.as_str().unwrap().to_owned();
+    let slab = browser.js("return fetch('/knife').then(async (r) => r.redirected ? new URL(r.url).pathname : (await r.text()).match(/\\/pieces\\/[-0-9a-f]+\\/knife/)[0])").await.as_str().unwrap().to_owned();
     // And where the rest leads: the piece that dries.
-    let drying = browser.js("return fetch('/rest').then((r) => new URL(r.url).pathname)").await.as_str().unwrap().to_owned();
+    let drying = browser.js("return fetch('/rest').then(async (r) => r.redirected ? new URL(r.url).pathname : (await r.text()).match(/\\/pieces\\/[-0-9a-f]+\\/rest/)[0])").await.as_str().unwrap().to_owned();
     let views = [
         ("cellar", "/cellar".to_owned()),
         ("bench", "/bench?weight=2.4+kg".to_owned()),
@@ -50,6 +50,11 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("bench, looked over", "/bench?weight=2.4+kg&thin=30+mm&scored=lean&cover=crust&also=boathouse+rub".to_owned()),
         ("bench, portions", "/bench?cut=beef-rib-steak&weight=400+g+%2B+500+g&thick=30+%2B+42+mm".to_owned()),
         ("bench, ways out", "/bench?cut=beef-round-roast&weight=2.5+kg&thick=120+mm&dose=16".to_owned()),
+        ("bench, two readings", "/bench?cut=turkey-whole&weight=12&serve=Saturday&label=8+%25".to_owned()),
+        ("bench, too late", "/bench?cut=beef-rib-steak&weight=400+g+50+mm,+350+g+38+mm&serve=in+6+hours".to_owned()),
+        ("household", "/household".to_owned()),
+        ("taken out", "/taken-out".to_owned()),
+        ("which piece", "/rest".to_owned()),
         ("piece", piece.clone()),
         ("salt", format!("{piece}/salt")),
         ("knife", format!("{piece}/knife?work=diamond&spacing=8+kg")),

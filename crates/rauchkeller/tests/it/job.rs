@@ -113,7 +113,7 @@ async fn from_the_bench_to_the_book() {
     browser.press("#keep-verdict").await;
     browser.find(".book").await;
     let entry = browser.text_when(".entry", |text| text.contains("puffed")).await;
-    assert!(entry.contains("Pork belly 2.4 kg") && entry.contains("8/9") && entry.contains("rim salty"), "{entry}");
+    assert!(entry.contains("Pork belly 2.4 kg") && entry.contains("8/9") && entry.contains("outside salty"), "{entry}");
     assert!(entry.contains("Next time"), "{entry}");
     browser.close().await;
 }

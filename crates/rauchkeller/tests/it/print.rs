@@ -55,7 +55,7 @@ fn mm(pixels: f64) -> f64 {
 }
 
 /// Runs a tool of poppler over a PDF.
-fn piped(tool: &str, args: &[&str], pdf: &[u8]) -> Vec<u8> {
+pub fn piped(tool: &str, args: &[&str], pdf: &[u8]) -> Vec<u8> {
     let file = std::env::temp_dir().join(format!("rk-print-{}.pdf", Uuid::now_v7().simple()));
     std::fs::write(&file, pdf).unwrap();
     let (options, out) = args.split_at(args.len() - 1);

@@ -60,7 +60,7 @@ async fn a_belly_is_weighed_in_on_the_scale_and_the_forecast_moves() {
     let piece = kept(&browser, &server, &belly_since(30)).await;
     browser.go(&server.url(&format!("{piece}/rest"))).await;
     let planned = text(&browser, "#when").await;
-    assert!(text(&browser, "#learned").await.contains("an estimate"), "nothing is learned yet");
+    assert!(text(&browser, "#learned").await.contains("our estimate"), "nothing is learned yet");
     // A tray is met at its first weigh-in; what is wrong is said at its field and what was typed stays.
     browser.retype("#r-gross", "heavy").await;
     browser.press("#note-weight").await;
@@ -168,7 +168,7 @@ async fn hours_are_dragged_and_slice_mouthfuls_grams_and_cautions_follow() {
     browser.gone("#hour-cautions .caution.amber").await;
     // Both schools on one band, and why they differ.
     let names = "return [...document.querySelectorAll('.chosen .band-wide .band-name')].map((e) => e.textContent)";
-    assert_eq!(browser.js(names).await, json!(["by the house", "by the model, seasoned 12 mm deep"]));
+    assert_eq!(browser.js(names).await, json!(["usual hours", "computed: seasoned 12 mm deep"]));
     assert!(text(&browser, ".why-differ").await.len() > 20);
     browser.close().await;
 }

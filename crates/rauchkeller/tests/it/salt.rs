@@ -13,12 +13,21 @@ pub struct Scale {
 
 impl Scale {
     pub fn start(server: &Server, token: &str) -> Self {
-        let mut child = Command::new(env!("CARGO_BIN_EXE_rauchkeller"))
-            .args(["devices", "scale", "--listen", "127.0.0.1:0", "--server", &server.base])
-            .env("SCALE_TOKEN", token)
-            .stdout(Stdio::piped())
-            .spawn()
-            .unwrap();
+        Self::with(server, Some(token))
+    }
+
+    /// One that belongs to no kitchen yet: its page shows a code.
+    pub fn unpaired(server: &Server) -> Self {
+        Self::with(server, None)
+    }
+
+    fn with(server: &Server, token: Option<&str>) -> Self {
+        let mut command = Command::new(env!("CARGO_BIN_EXE_rauchkeller"));
+        command.args(["devices", "scale", "--listen", "127.0.0.1:0", "--server", &server.base]).env_remove("SCALE_TOKEN");
+        if let Some(token) = token {
+            command.env("SCALE_TOKEN", token);
+        }
+        let mut child = command.stdout(Stdio::piped()).spawn().unwrap();
         let mut line = String::new();
         BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
         let base = line.split_whitespace().last().expect("the scale says where its page is").trim_end_matches('/').to_owned();
@@ -31,8 +40,18 @@ impl Scale {
         assert_eq!(answer.status(), 200, "{what}");
     }
 
+    /// What its page shows, as JSON.
+    pub async fn state(&self) -> Value {
+        http().get(format!("{}/state", self.base)).send().await.unwrap().json::<Value>().await.unwrap()
+    }
+
+    /// Address of its page.
+    pub fn page(&self) -> String {
+        format!("{}/", self.base)
+    }
+
     async fn shows(&self) -> f64 {
-        http().get(format!("{}/state", self.base)).send().await.unwrap().json::<Value>().await.unwrap()["shows_g"].as_f64().unwrap()
+        self.state().await["shows_g"].as_f64().unwrap()
     }
 }
 
@@ -46,6 +65,7 @@ impl Drop for Scale {
 /// Hangs a scale into the browser's Kit and gives its token.
 pub async fn hang_scale(browser: &Browser, server: &Server) -> String {
     browser.go(&server.url("/kit")).await;
+    browser.press("#scales details summary").await;
     browser.retype("#k-name", "bench scale").await;
     browser.retype("#k-fineness", "0.1").await;
     browser.press("#add-scale").await;
@@ -109,7 +129,7 @@ async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
 
     // The empty bowl, and Tare.
     scale.hand("put?g=180").await;
-    browser.text_when("#weigh-line", |text| text.contains("Set the empty bowl for the meat side")).await;
+    browser.text_when("#weigh-line", |text| text.contains("Set the empty bowl (meat side")).await;
     browser.text_when(".weigh .scale-line", |text| text.contains("180.") || text.contains("179.9")).await;
     browser.press("#tare:not(:disabled)").await;
     browser.text_when("#weigh-line", |text| text.contains("Pour")).await;
@@ -130,7 +150,7 @@ async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
 
     // Spooned back and held: the bowl ticks itself, and the next one waits for its own.
     pour_right(&browser, &scale, 1).await;
-    browser.text_when("#weigh-line", |text| text.contains("Set the empty bowl for the cut sides")).await;
+    browser.text_when("#weigh-line", |text| text.contains("Set the empty bowl (cut sides")).await;
     let weighed = number(&browser.text_when("#bowl-1 .bowl-g b", |text| !text.is_empty()).await);
     assert!((weighed - target).abs() <= 0.3, "{weighed} of {target}");
 

@@ -1,6 +1,7 @@
 //! Starting the server and a browser, and waiting for conditions.
 
 use fantoccini::elements::Element;
+use fantoccini::wd::{PrintConfiguration, PrintSize};
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use sea_orm::{ConnectionTrait, Database};
@@ -168,13 +169,23 @@ impl Browser {
         Self::open(390, 844, true).await
     }
 
+    /// A laptop whose browser runs no scripts.
+    pub async fn without_scripts() -> Self {
+        Self::with(1280, 800, false, json!({"profile.managed_default_content_settings.javascript": 2})).await
+    }
+
     async fn open(width: u32, height: u32, touch: bool) -> Self {
+        Self::with(width, height, touch, json!({})).await
+    }
+
+    async fn with(width: u32, height: u32, touch: bool, preferences: Value) -> Self {
         let profile = std::env::temp_dir().join(format!("rk-chromium-{}", Uuid::now_v7().simple()));
         let mut options = json!({"args": [
             "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
             "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", format!("--window-size={width},{height}"),
             format!("--user-data-dir={}", profile.display())
         ]});
+        options["prefs"] = preferences;
         if touch {
             options["mobileEmulation"] = json!({"deviceMetrics": {"width": width, "height": height, "pixelRatio": 1, "touch": true}});
         }
@@ -243,6 +254,26 @@ impl Browser {
         })
         .await;
         found.unwrap_or_else(|| panic!("{css} never said what was waited for; last: “{}”", last.lock().unwrap()))
+    }
+
+    /// Signs up a household of its own through the door.
+    pub async fn signs_up(&self, server: &Server, kitchen: &str) {
+        self.go(&server.url("/sign-up")).await;
+        self.retype("[name=household]", kitchen).await;
+        self.retype("[name=name]", "Cook").await;
+        self.retype("[name=address]", &format!("{}@example.org", Uuid::now_v7().simple())).await;
+        self.retype("[name=password]", "lantern gravel otter seven").await;
+        self.press(".door-card .button").await;
+        self.find("#cellar").await;
+    }
+
+    /// The page as it is printed, and on how many sheets, by poppler.
+    pub async fn printed(&self, size: PrintSize) -> (Vec<u8>, u32) {
+        let pdf = self.client.print(PrintConfiguration::builder().size(size).background(true).build().unwrap()).await.unwrap();
+        let said = crate::print::piped("pdfinfo", &["-"], &pdf);
+        let said = String::from_utf8_lossy(&said).into_owned();
+        let pages = said.lines().find_map(|line| line.strip_prefix("Pages:")).expect("pdfinfo counts pages");
+        (pdf, pages.trim().parse().unwrap())
     }
 
     /// Waits until no element matches.

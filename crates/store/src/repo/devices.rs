@@ -12,7 +12,6 @@ use sea_orm::{
     ColumnTrait, ConnectionTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use sha2::{Digest, Sha256};
-use std::fmt::Write;
 use uuid::Uuid;
 
 /// A device of a household.
@@ -63,10 +62,7 @@ pub struct LiveScale {
 
 /// Hash of a device's token, as it is kept.
 pub fn token_hash(token: &str) -> String {
-    Sha256::digest(token.as_bytes()).iter().fold(String::new(), |mut hex, byte| {
-        let _ = write!(hex, "{byte:02x}");
-        hex
-    })
+    hex::encode(Sha256::digest(token.as_bytes()))
 }
 
 impl Store {

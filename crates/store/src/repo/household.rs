@@ -216,4 +216,3 @@ impl Store {
 
 /// A household's cooks are counted inside the transaction; this says from there that no more come in.
 const FULL: &str = "household is full";
-

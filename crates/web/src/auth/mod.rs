@@ -9,9 +9,9 @@ mod password;
 mod session_store;
 
 pub use account::{account, change_password, end_others};
-pub use extract::{MaybeCook, SignedIn};
 pub use browser::Visitor;
-pub use pages::{NewCook, enter_as, wrong_with_cook, enter_demo, sign_in, sign_in_page, sign_out, sign_up, sign_up_page};
+pub use extract::{MaybeCook, SignedIn};
+pub use pages::{NewCook, enter_as, enter_demo, sign_in, sign_in_page, sign_out, sign_up, sign_up_page, wrong_with_cook};
 
 use crate::state::AppState;
 use axum::Router;

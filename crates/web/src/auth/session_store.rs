@@ -12,11 +12,7 @@ use sha2::{Digest, Sha256};
 pub struct MariaSessions(pub Store);
 
 fn hash(id: Id) -> String {
-    use std::fmt::Write;
-    Sha256::digest(id.to_string()).iter().fold(String::with_capacity(64), |mut hex, byte| {
-        let _ = write!(hex, "{byte:02x}");
-        hex
-    })
+    hex::encode(Sha256::digest(id.to_string()))
 }
 
 fn row(record: &Record) -> Result<SessionRow> {

@@ -32,7 +32,8 @@ pub(super) fn clear(state: &AppState) -> Cookie {
 /// The address that was left lying by this cook.
 pub(super) fn of(headers: &HeaderMap, cook: CookId) -> Option<String> {
     let cookies = headers.get_all(header::COOKIE).iter().filter_map(|v| v.to_str().ok()).flat_map(|all| all.split(';'));
-    let mine = cookies.filter_map(|pair| pair.trim().strip_prefix(NAME)?.strip_prefix('=')).next()?;
+    let mut cookies = cookies;
+    let mine = cookies.find_map(|pair| pair.trim().strip_prefix(NAME)?.strip_prefix('='))?;
     let (who, query) = mine.split_once('?')?;
     // Only what this program writes there: a form-encoded query.
     let plain = |c: char| c.is_ascii_alphanumeric() || "=&%+-._*".contains(c);

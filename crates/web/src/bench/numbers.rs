@@ -249,7 +249,10 @@ impl Numbers {
             reasons: plan.why.clone(),
             faces: dose.by_face.iter().map(FaceLine::of).collect(),
             ladder: draw_ladder(dose),
-            sodium: format!("{:.0} mg of sodium in a serving. The WHO advises less than 2,000 mg a day; US labels count 2,300 mg as a day’s worth", dose.sodium_mg_per_serving),
+            sodium: format!(
+                "{:.0} mg of sodium in a serving. The WHO advises less than 2,000 mg a day; US labels count 2,300 mg as a day’s worth",
+                dose.sodium_mg_per_serving
+            ),
             rim: format!("{:.0}", fridge.rim_g_per_kg),
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
@@ -273,9 +276,9 @@ impl Numbers {
             slider_max: trim(span_h, 2),
             into_cold: day_wall(instant(&fridge.from), now),
             out_of_cold: day_wall(instant(&fridge.to), now),
-            skin_state: fridge
-                .skin_dryness
-                .map_or_else(String::new, |d| format!("skin {:.0} % dry, feels {}", d * 100.0, feels(fridge.skin_touch.as_deref().unwrap_or_default()))),
+            skin_state: fridge.skin_dryness.map_or_else(String::new, |d| {
+                format!("skin {:.0} % dry, feels {}", d * 100.0, feels(fridge.skin_touch.as_deref().unwrap_or_default()))
+            }),
             depth: customary(depth_line(plan)),
             salted_to: customary(format!("seasoned to {:.0} mm", fridge.salted_depth_mm)),
             knots: knots(plan, now, system),
@@ -313,7 +316,8 @@ fn lies(id: &str) -> &'static str {
 fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
     let at = |h: Option<f64>| h.map_or_else(|| "more than a week".to_owned(), |h| format!("{h:.0} h"));
-    let wet = fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until the salt on it has gone in".to_owned()));
+    let wet =
+        fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until the salt on it has gone in".to_owned()));
     wet.into_iter().chain(goals.iter().map(|goal| (at(goal.at_h), goal.words.clone()))).collect()
 }
 
@@ -362,7 +366,13 @@ fn pull_line(plan: &PlanDoc) -> String {
         .fire
         .targets
         .first()
-        .map(|t| format!("The authority (USDA FSIS) says at least {} °C ({})", trim(t.authority_c, 1), both_temperature(celsius(t.authority_c)).customary))
+        .map(|t| {
+            format!(
+                "The authority (USDA FSIS) says at least {} °C ({})",
+                trim(t.authority_c, 1),
+                both_temperature(celsius(t.authority_c)).customary
+            )
+        })
         .unwrap_or_default();
     format!("{}. {authority}", sentence(&targets.join(", ")))
 }
@@ -379,7 +389,12 @@ fn fire_line(plan: &PlanDoc) -> String {
 
 fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
     let at = |text: &str| wall(instant(text), now);
-    format!("From now: the earliest meal with hours enough is {}, the best {}, the latest {}.", at(&plan.meals.earliest), at(&plan.meals.best), at(&plan.meals.latest))
+    format!(
+        "From now: the earliest meal with hours enough is {}, the best {}, the latest {}.",
+        at(&plan.meals.earliest),
+        at(&plan.meals.best),
+        at(&plan.meals.latest)
+    )
 }
 
 /// The day in a handful of knots: the work before, the cold, the heat, the table.

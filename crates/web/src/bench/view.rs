@@ -196,8 +196,7 @@ impl BenchView {
 
 const SCORED: [(&str, &str); 3] = [("", "not scored"), ("fat", "scored into the fat"), ("lean", "scored into the lean")];
 const BY: [(&str, &str); 2] = [("", "the usual hours for its thickness"), ("model", "hours computed for this piece")];
-const COVERS: [(&str, &str); 4] =
-    [
+const COVERS: [(&str, &str); 4] = [
     ("", "no salt on the skin"),
     ("draw", "salt on the skin for 15 minutes"),
     ("crust", "a crust of salt on the skin"),

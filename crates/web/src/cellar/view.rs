@@ -95,7 +95,11 @@ fn blocks(opened: &Opened) -> Vec<Block<'_>> {
             }
         }
     }
-    found.into_iter().map(|(block, _)| block).filter(|b| b.doing != "into the refrigerator" || b.starts <= b.opened.piece.serve_at).collect()
+    found
+        .into_iter()
+        .map(|(block, _)| block)
+        .filter(|b| b.doing != "into the refrigerator" || b.starts <= b.opened.piece.serve_at)
+        .collect()
 }
 
 fn lane(place: &str, species: Option<Species>) -> usize {
@@ -307,7 +311,12 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Op
         // What stands above everything already is not said once more of every piece.
         let stop = Stop::of(opened, now).filter(|stop| said.is_none_or(|said| said.text != stop.text))?;
         let text = format!("{}: {}", opened.piece.name, stop.text);
-        Some(WatchLine { text, of: opened.piece.name.clone(), severity: stop.severity.into(), href: format!("/pieces/{}", opened.piece.id) })
+        Some(WatchLine {
+            text,
+            of: opened.piece.name.clone(),
+            severity: stop.severity.into(),
+            href: format!("/pieces/{}", opened.piece.id),
+        })
     };
     // What can hurt comes first.
     lines.splice(0..0, pieces.iter().filter_map(stopped));
@@ -321,7 +330,12 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Op
         }
         if opened.piece.rest.weigh_ins.iter().any(rauchkeller_store::WeighIn::is_open) {
             let text = format!("{}: a weighing does not fit the others; its page asks about it", opened.piece.name);
-            lines.push(WatchLine { text, of: opened.piece.name.clone(), severity: "amber".into(), href: format!("/pieces/{}/rest", opened.piece.id) });
+            lines.push(WatchLine {
+                text,
+                of: opened.piece.name.clone(),
+                severity: "amber".into(),
+                href: format!("/pieces/{}/rest", opened.piece.id),
+            });
         }
         let meal = instant(&opened.plan.serve_at);
         if meal < now.timestamp() {

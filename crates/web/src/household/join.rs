@@ -71,7 +71,10 @@ pub async fn join(
         return refuse(StatusCode::TOO_MANY_REQUESTS, "Many cooks came in from here just now. Wait a quarter of an hour, then try again.");
     }
     let Ok(password_hash) = hash_password(password).await else {
-        return refuse(StatusCode::SERVICE_UNAVAILABLE, "Too many people are at the door at once. Nothing was made; send it again in a moment.");
+        return refuse(
+            StatusCode::SERVICE_UNAVAILABLE,
+            "Too many people are at the door at once. Nothing was made; send it again in a moment.",
+        );
     };
     let new = Newcomer { name: page.cook.name.trim().into(), address: page.cook.address.trim().to_lowercase(), password_hash };
     match state.store.join(&token, new, state.now()).await? {

@@ -173,7 +173,10 @@ fn salt_detail(salt: &rauchkeller_store::KitSalt) -> String {
 fn fridge_line(fridge: &Refrigerator) -> String {
     let air = format!("{} °C", trim(fridge.air_c, 1));
     let humid = fridge.rh.map_or_else(|| "humidity unknown".to_owned(), |rh| format!("{:.0} % humid", rh * 100.0));
-    let a_day = format!("a wet surface in it loses about {:.0} g a square decimetre a day", evaporation(air_of(fridge, Kitchen::default().fridge), 0.997) * 86_400.0 * 10.0);
+    let a_day = format!(
+        "a wet surface in it loses about {:.0} g a square decimetre a day",
+        evaporation(air_of(fridge, Kitchen::default().fridge), 0.997) * 86_400.0 * 10.0
+    );
     let learned = match fridge.fit_spread.filter(|_| fridge.fit_h.is_some()) {
         Some(spread) => format!("{a_day}, give or take {:.0} %: learned from {} weighings", spread * 200.0, fridge.fit_points),
         None => format!("{a_day}, our estimate until something was weighed in it"),

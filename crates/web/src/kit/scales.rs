@@ -59,7 +59,8 @@ pub async fn pair_scale(State(state): State<AppState>, cook: SignedIn, Form(form
             Ok(Redirect::to("/kit#scales").into_response())
         }
         CodeTyped::Unknown => {
-            let says = format!("No scale shows “{typed}” just now. A code is good for ten minutes; look at the scale’s page for the newest one.");
+            let says =
+                format!("No scale shows “{typed}” just now. A code is good for ten minutes; look at the scale’s page for the newest one.");
             refuse(StatusCode::UNPROCESSABLE_ENTITY, says).await
         }
         CodeTyped::Full => {

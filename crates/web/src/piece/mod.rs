@@ -26,7 +26,7 @@ use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
 use crate::words::plan_in_units;
-use rauchkeller_contract::PlanDoc;
+use rauchkeller_contract::{PlanDoc, earlier_words};
 use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, PieceId, Refrigerator, StepId};
 use uuid::Uuid;
@@ -47,7 +47,7 @@ pub struct Opened {
 impl Opened {
     /// Reads the plan of a stored piece; where it cannot be read, what is still known of it.
     pub fn of(piece: Piece, fridge: Refrigerator) -> Result<Self, Box<Unread>> {
-        match serde_json::from_str(&piece.plan) {
+        match read_kept_plan(&piece.plan) {
             Ok(plan) => Ok(Self { piece, plan, fridge, system: None }),
             Err(why) => Err(Box::new(Unread::of(&piece, why))),
         }
@@ -63,6 +63,16 @@ impl Opened {
     pub fn next_step(&self) -> Option<usize> {
         self.piece.steps.iter().position(|s| s.done_at.is_none())
     }
+}
+
+/// A kept plan; only one of an earlier version wears marks that are put into words.
+fn read_kept_plan(text: &str) -> Result<PlanDoc, serde_json::Error> {
+    if !(text.contains("andbook") || text.contains("[est]") || text.contains("[mem]") || text.contains("[trade]")) {
+        return serde_json::from_str(text);
+    }
+    let mut value = serde_json::from_str(text)?;
+    earlier_words(&mut value);
+    serde_json::from_value(value)
 }
 
 /// Opens a piece of this cook's kitchen. An address that is no id is simply not here.

@@ -234,9 +234,11 @@ pub async fn call(
     } else {
         match cook.kitchen(&state).call(piece_id(&id)?, form.version, name, note).await {
             Ok(()) => return Ok(Redirect::to(&format!("/pieces/{id}#called")).into_response()),
-            Err(StoreError::Conflict) => {
-                (StatusCode::CONFLICT, "This piece was changed meanwhile, here or by another cook. What you typed still stands below; write it down once more.".to_owned())
-            }
+            Err(StoreError::Conflict) => (
+                StatusCode::CONFLICT,
+                "This piece was changed meanwhile, here or by another cook. What you typed still stands below; write it down once more."
+                    .to_owned(),
+            ),
             Err(error) => return Err(error.into()),
         }
     };

@@ -108,10 +108,11 @@ mod tests {
         let read = |c: &str, rh: &str| AirForm { c: c.into(), rh: rh.into(), version: 0 }.read();
         assert_eq!(read("4", ""), Ok((4.0, None)));
         assert_eq!(read("3,5 °C", "62 %"), Ok((3.5, Some(0.62))));
-        // Closed form: (39 − 32) × 5/9.
+        // A bare 40 can only be Fahrenheit here; closed form: (40 − 32) × 5/9, (39 − 32) × 5/9.
+        assert!((read("40", "50").unwrap().0 - 4.444_444).abs() < 1e-4);
         assert!((read("39 °F", "50").unwrap().0 - 3.888_888).abs() < 1e-4);
         let slips = read("warm", "damp").unwrap_err();
         assert!(slips["c"].contains("“warm”") && slips["rh"].contains("“damp”"));
-        assert!(read("40", "50").unwrap_err().contains_key("c") && read("4", "150").unwrap_err().contains_key("rh"));
+        assert!(read("40 °C", "50").unwrap_err().contains_key("c") && read("4", "150").unwrap_err().contains_key("rh"));
     }
 }

@@ -366,7 +366,9 @@ fn facts(standing: &Standing) -> Vec<(String, String)> {
     } else {
         (format!("{:.0} mm", slice.salted_mm), "deep seasoned".to_owned())
     }];
-    facts.extend(slice.dryness.map(|d| (format!("{:.0} %", d * 100.0), format!("dry (95 % is enough), feels {}", Touch::of(Dryness(d)).feels()))));
+    facts.extend(
+        slice.dryness.map(|d| (format!("{:.0} %", d * 100.0), format!("dry (95 % is enough), feels {}", Touch::of(Dryness(d)).feels()))),
+    );
     facts.extend(standing.lost_g.filter(|g| *g >= 0.5).map(|g| (format!("{g:.0} g"), "lighter".to_owned())));
     facts
 }

@@ -91,7 +91,11 @@ pub async fn weighed(
     };
     let target = open(&state, &cook, &id).await?.piece.bowls.iter().find(|b| b.id == bowl).map_or(grams, |b| b.target_g);
     if is_far_more(mass(grams), mass(target)) && form.sure.is_empty() {
-        let says = format!("{} g for a bowl of {} g: is the bowl’s own weight in it? If so much salt really is in the bowl, press Weighed once more.", trim(grams, 1), trim(target, 1));
+        let says = format!(
+            "{} g for a bowl of {} g: is the bowl’s own weight in it? If so much salt really is in the bowl, press Weighed once more.",
+            trim(grams, 1),
+            trim(target, 1)
+        );
         return show(&state, &cook, partial, &id, |view| view.bowl_asks(&which, &trim(grams, 1), &says)).await;
     }
     if let Some(theirs) = kitchen.weigh_bowl(piece, bowl, grams, state.now()).await? {

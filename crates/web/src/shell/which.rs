@@ -44,8 +44,11 @@ pub fn which(station: &Station, cook: &SignedIn, now: &ZonedDateTime, waiting: &
     if let [one] = waiting {
         return Ok(Redirect::to(&href(one)).into_response());
     }
-    let line =
-        |piece: &&Piece| Line { href: href(piece), name: piece.name.clone(), sub: format!("on the table {}", day_wall(piece.serve_at, now)) };
+    let line = |piece: &&Piece| Line {
+        href: href(piece),
+        name: piece.name.clone(),
+        sub: format!("on the table {}", day_wall(piece.serve_at, now)),
+    };
     let title = if waiting.is_empty() { station.none } else { station.which };
     render(&WhichPage {
         rail: Rail::at(station.hook, cook),

@@ -47,7 +47,9 @@ fn day_of_month(word: &str) -> Option<i8> {
 }
 
 fn ordinal(word: &str) -> bool {
-    ["st", "nd", "rd", "th"].iter().any(|end| word.strip_suffix(end).is_some_and(|n| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit())))
+    ["st", "nd", "rd", "th"]
+        .iter()
+        .any(|end| word.strip_suffix(end).is_some_and(|n| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit())))
 }
 
 fn year(word: &str) -> Option<i16> {
@@ -65,10 +67,11 @@ pub(super) fn read_day(words: &[&str], today: Date, toward: Toward, system: Opti
     match words {
         [] => return Ok(None),
         ["last", "night", ..] => return Ok(today.yesterday().ok().map(|d| DayRead::one(d, 1))),
-        ["today" | "tonight" | "heute", ..] => return Ok(Some(DayRead::one(today, 1))),
+        ["today" | "tonight" | "heute", ..] | ["this", "morning" | "afternoon" | "evening" | "noon", ..] => {
+            return Ok(Some(DayRead::one(today, 1)));
+        }
         ["tomorrow" | "tmrw", ..] => return Ok(today.tomorrow().ok().map(|d| DayRead::one(d, 1))),
         ["yesterday", ..] => return Ok(today.yesterday().ok().map(|d| DayRead::one(d, 1))),
-        ["this", "morning" | "afternoon" | "evening" | "noon", ..] => return Ok(Some(DayRead::one(today, 1))),
         ["christmas", "eve", ..] => return fixed(12, 24, 2),
         ["christmas", "day", ..] => return fixed(12, 25, 2),
         ["christmas", ..] => return fixed(12, 25, 1),
@@ -125,9 +128,8 @@ fn of_the_week(words: &[&str], today: Date, toward: Toward) -> Option<DayRead> {
 fn named_month(words: &[&str], today: Date, toward: Toward) -> Result<Option<DayRead>, WallError> {
     let (day, named, mut taken) = match words {
         [day, "of", name, ..] if day_of_month(day).is_some() && month(name).is_some() => (day_of_month(day), month(name), 3),
-        [day, name, ..] if day_of_month(day).is_some() && month(name).is_some() => (day_of_month(day), month(name), 2),
-        // “Dec 24”, but “Dec 18:00” is no day.
-        [name, day, ..] if month(name).is_some() && day_of_month(day).is_some() => (day_of_month(day), month(name), 2),
+        // “24 Dec” and “Dec 24”, but “Dec 18:00” is no day.
+        [day, name, ..] | [name, day, ..] if day_of_month(day).is_some() && month(name).is_some() => (day_of_month(day), month(name), 2),
         _ => return Ok(None),
     };
     let (Some(day), Some(month)) = (day, named) else { return Ok(None) };
@@ -149,7 +151,15 @@ fn not_a_day(words: &[&str], taken: usize) -> WallError {
 fn in_figures(word: &str, today: Date, toward: Toward, system: Option<System>) -> Result<Option<DayRead>, WallError> {
     let dotted = word.ends_with('.') && word.matches('.').count() == 2 || word.matches('.').count() == 2 && !word.contains(':');
     let dashed = word.matches('-').count() == 2;
-    let mark = if word.contains('/') { '/' } else if dotted { '.' } else if dashed { '-' } else { return Ok(None) };
+    let mark = if word.contains('/') {
+        '/'
+    } else if dotted {
+        '.'
+    } else if dashed {
+        '-'
+    } else {
+        return Ok(None);
+    };
     let parts: Vec<&str> = word.split(mark).filter(|p| !p.is_empty()).collect();
     let (a, b, said_year) = match parts.as_slice() {
         [a, b] => (*a, *b, None),
@@ -163,9 +173,10 @@ fn in_figures(word: &str, today: Date, toward: Toward, system: Option<System>) -
     };
     let (day_first, month_first) = (date(a, b), if dotted { None } else { date(b, a) });
     let found = match (day_first, month_first, system) {
-        (Some(one), None, _) | (None, Some(one), _) | (Some(one), Some(_), Some(System::Metric)) | (Some(_), Some(one), Some(System::Customary)) => {
-            one
-        }
+        (Some(one), None, _)
+        | (None, Some(one), _)
+        | (Some(one), Some(_), Some(System::Metric))
+        | (Some(_), Some(one), Some(System::Customary)) => one,
         (Some(one), Some(other), None) if one == other => one,
         (Some(one), Some(other), None) => return Ok(Some(DayRead { ways: vec![one, other], weekday_only: false, taken: 1 })),
         (None, None, _) => return Err(WallError::NotADay(word.to_owned())),
@@ -193,7 +204,8 @@ fn near(today: Date, month: i8, day: i8, toward: Toward) -> Option<Date> {
 /// What was done cannot lie ahead: said, not moved to last year without a word.
 fn ahead_of(today: Date, date: Date, toward: Toward) -> Result<(), WallError> {
     if toward == Toward::Past && date > today {
-        let last = Date::new(date.year() - 1, date.month(), date.day()).map_or_else(|_| String::new(), |d| d.strftime("%-d %b %Y").to_string());
+        let last =
+            Date::new(date.year() - 1, date.month(), date.day()).map_or_else(|_| String::new(), |d| d.strftime("%-d %b %Y").to_string());
         return Err(WallError::Ahead { said: date.strftime("%-d %B").to_string(), last_year: last });
     }
     Ok(())

@@ -96,7 +96,9 @@ fn plain(text: &str, part: Option<Part>, system: Option<System>) -> Vec<Time> {
         let add = if part.after_noon { 12 } else { 0 };
         return at(h % 12 + add).into_iter().collect();
     }
-    let by_the_full_day = hour.starts_with('0') || digits.len() == 4 && apart.is_none() || (apart.is_some() && (system == Some(System::Metric) || hour.len() == 2 && system.is_none()));
+    let by_the_full_day = hour.starts_with('0')
+        || digits.len() == 4 && apart.is_none()
+        || (apart.is_some() && (system == Some(System::Metric) || hour.len() == 2 && system.is_none()));
     if (1..=11).contains(&h) && !by_the_full_day {
         return at(h + 12).into_iter().chain(at(h)).collect();
     }

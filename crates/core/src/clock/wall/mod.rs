@@ -122,7 +122,8 @@ pub fn read_wall_by(typed: &str, now: &ZonedDateTime, toward: Toward, system: Op
             at += 1;
         }
     }
-    said.resolve(text, now, toward, system).map_err(|error| if matches!(error, WallError::NotATime(_)) { WallError::NotATime(short) } else { error })
+    said.resolve(text, now, toward, system)
+        .map_err(|error| if matches!(error, WallError::NotATime(_)) { WallError::NotATime(short) } else { error })
 }
 
 /// What the words said so far.
@@ -231,7 +232,14 @@ fn plain(text: &str) -> String {
     let lower = lower.replace(" p.m.", "pm").replace(" a.m.", "am").replace(" pm", "pm").replace(" am", "am");
     let words = crate::units::in_figures(&lower);
     let small = ["at", "um", "the", "in the", "@", "around", "about", "by"];
-    words.split_whitespace().filter(|word| !small.contains(word)).collect::<Vec<_>>().join(" ").replace("in evening", "evening").replace("in morning", "morning").replace("in afternoon", "afternoon")
+    words
+        .split_whitespace()
+        .filter(|word| !small.contains(word))
+        .collect::<Vec<_>>()
+        .join(" ")
+        .replace("in evening", "evening")
+        .replace("in morning", "morning")
+        .replace("in afternoon", "afternoon")
 }
 
 /// `in 5 hours`, `in 90 min`, `2 h ago`, `now`.
@@ -241,10 +249,9 @@ fn by_span(words: &[&str], now: &ZonedDateTime) -> Option<ZonedDateTime> {
         at.with().second(0).subsec_nanosecond(0).build().ok()
     };
     match words {
-        ["now"] | ["just", "now"] | ["right", "now"] => Some(now.clone()),
-        ["in", rest @ ..] if !rest.is_empty() => whole_minute(span_of(rest)?),
+        ["now"] | ["just" | "right", "now"] => Some(now.clone()),
+        ["in", rest @ ..] | [rest @ .., "from", "now"] if !rest.is_empty() => whole_minute(span_of(rest)?),
         [rest @ .., "ago"] if !rest.is_empty() => whole_minute(-span_of(rest)?),
-        [rest @ .., "from", "now"] if !rest.is_empty() => whole_minute(span_of(rest)?),
         _ => None,
     }
 }

@@ -96,7 +96,7 @@ fn the_two_schools_differ_and_say_why() {
     thick.portions[0].weight = grams(1500.0);
     (thick.goal, thick.hours_from) = (Some(Goal::Evenness(Evenness(0.9))), HoursFrom::Model);
     let never = make_plan(&thick).unwrap().fridge;
-    assert!(never.model.ideal.is_none() && (never.rest.ideal.in_h() - 48.0).abs() < 1e-9 && never.why.contains("within a week"));
+    assert!(never.model.ideal.is_none() && (never.rest.ideal.in_h() - 48.0).abs() < 1e-9 && never.why.contains("A week is not enough"));
 }
 
 #[test]

@@ -195,7 +195,11 @@ fn mass_ways(found: &[Term], expect: &Expect) -> Result<Vec<Way>, InputError> {
                 own.iter().map(move |way| Way {
                     value: sum.value + way.value,
                     // A point replaces what stands before it.
-                    words: if way.words.starts_with('=') { way.words[1..].to_owned() } else { format!("{} {}", sum.words, way.words).trim().to_owned() },
+                    words: if way.words.starts_with('=') {
+                        way.words[1..].to_owned()
+                    } else {
+                        format!("{} {}", sum.words, way.words).trim().to_owned()
+                    },
                 })
             })
             .take(16)
@@ -286,7 +290,8 @@ pub fn read_length(typed: &str, expect: &Expect) -> Result<Length, InputError> {
         sums = sums
             .iter()
             .flat_map(|sum| {
-                own.iter().map(move |way| Way { value: sum.value + way.value, words: format!("{} {}", sum.words, way.words).trim().to_owned() })
+                own.iter()
+                    .map(move |way| Way { value: sum.value + way.value, words: format!("{} {}", sum.words, way.words).trim().to_owned() })
             })
             .take(16)
             .collect();

@@ -83,7 +83,9 @@ fn fraction(above: &Number, below: &Number) -> Option<f64> {
 /// Digits with point or comma. `1,500` is one and a half or fifteen hundred; `1.500,5` and `1,500.5` are plain.
 fn read_decimal(chars: &[char], at: &mut usize) -> Option<Number> {
     let start = *at;
-    while chars.get(*at).is_some_and(|c| c.is_ascii_digit() || (matches!(c, '.' | ',') && chars.get(*at + 1).is_some_and(char::is_ascii_digit)))
+    while chars
+        .get(*at)
+        .is_some_and(|c| c.is_ascii_digit() || (matches!(c, '.' | ',') && chars.get(*at + 1).is_some_and(char::is_ascii_digit)))
     {
         *at += 1;
     }
@@ -124,16 +126,87 @@ fn decimal_ways(text: &str) -> Vec<f64> {
 
 /// Words after which a numeral is a number of something measured.
 const MEASURED: [&str; 56] = [
-    "pound", "pounds", "lb", "lbs", "ounce", "ounces", "oz", "kilo", "kilos", "kilogram", "kilograms", "kg", "gram", "grams", "g", "gramm",
-    "inch", "inches", "in", "foot", "feet", "centimetre", "centimetres", "centimeter", "centimeters", "cm", "millimetre", "millimetres",
-    "millimeter", "millimeters", "mm", "tablespoon", "tablespoons", "tbsp", "teaspoon", "teaspoons", "tsp", "cup", "cups", "pint",
-    "pints", "litre", "litres", "liter", "liters", "ml", "hour", "hours", "h", "day", "days", "week", "weeks", "minute", "minutes", "fl",
+    "pound",
+    "pounds",
+    "lb",
+    "lbs",
+    "ounce",
+    "ounces",
+    "oz",
+    "kilo",
+    "kilos",
+    "kilogram",
+    "kilograms",
+    "kg",
+    "gram",
+    "grams",
+    "g",
+    "gramm",
+    "inch",
+    "inches",
+    "in",
+    "foot",
+    "feet",
+    "centimetre",
+    "centimetres",
+    "centimeter",
+    "centimeters",
+    "cm",
+    "millimetre",
+    "millimetres",
+    "millimeter",
+    "millimeters",
+    "mm",
+    "tablespoon",
+    "tablespoons",
+    "tbsp",
+    "teaspoon",
+    "teaspoons",
+    "tsp",
+    "cup",
+    "cups",
+    "pint",
+    "pints",
+    "litre",
+    "litres",
+    "liter",
+    "liters",
+    "ml",
+    "hour",
+    "hours",
+    "h",
+    "day",
+    "days",
+    "week",
+    "weeks",
+    "minute",
+    "minutes",
+    "fl",
 ];
 
 fn numeral(word: &str) -> Option<u32> {
     const ONES: [&str; 21] = [
-        "zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve", "thirteen", "fourteen",
-        "fifteen", "sixteen", "seventeen", "eighteen", "nineteen", "twenty",
+        "zero",
+        "one",
+        "two",
+        "three",
+        "four",
+        "five",
+        "six",
+        "seven",
+        "eight",
+        "nine",
+        "ten",
+        "eleven",
+        "twelve",
+        "thirteen",
+        "fourteen",
+        "fifteen",
+        "sixteen",
+        "seventeen",
+        "eighteen",
+        "nineteen",
+        "twenty",
     ];
     const TENS: [(&str, u32); 5] = [("twenty", 20), ("thirty", 30), ("forty", 40), ("fifty", 50), ("sixty", 60)];
     let of = |word: &str| ONES.iter().position(|w| *w == word).and_then(|n| u32::try_from(n).ok());

@@ -92,16 +92,15 @@ fn weighs(text: &str) -> bool {
 fn ounces_after_pounds(before: &str, bit: &str) -> bool {
     let last = units(before).last().and_then(super::mass_unit).map(|(_, unit)| unit);
     let next = units(bit).next().and_then(super::mass_unit).map(|(_, unit)| unit);
-    last == Some("lb") && next == Some("oz") && units(bit).count() == 1 || last == Some("kg") && next == Some("g") && units(bit).count() == 1
+    last == Some("lb") && next == Some("oz") && units(bit).count() == 1
+        || last == Some("kg") && next == Some("g") && units(bit).count() == 1
 }
 
 /// How many, and of what: `4 × 420 g`, `4 at 420 g`, `4 steaks of 420 g`, `2 ducks, 2.1 kg each`, `four 12 oz steaks`.
 fn counted(part: &str, typed: &str, expect: &Expect) -> Result<(usize, String), InputError> {
     let part = part.trim();
     let wrong = || InputError::Portions(part.chars().take(40).collect());
-    let count = |text: &str| -> Result<usize, InputError> {
-        figure(text).filter(|n| (1..=MOST).contains(n)).ok_or_else(wrong)
-    };
+    let count = |text: &str| -> Result<usize, InputError> { figure(text).filter(|n| (1..=MOST).contains(n)).ok_or_else(wrong) };
     if let Some((number, rest)) = part.split_once(['×', '*']).or_else(|| part.split_once(" x ")).or_else(|| glued(part)) {
         return Ok((count(number)?, of_each(rest)));
     }
@@ -110,7 +109,8 @@ fn counted(part: &str, typed: &str, expect: &Expect) -> Result<(usize, String), 
         return Ok((1, of_each(part)));
     };
     let second_figure = words[1].chars().next().is_some_and(|c| c.is_ascii_digit() || super::number::vulgar(c).is_some());
-    let noun = !second_figure && super::mass_unit(words[1].trim_end_matches(['.', ','])).is_none() && !words[1].starts_with(['/', '½', '¼', '¾']);
+    let noun =
+        !second_figure && super::mass_unit(words[1].trim_end_matches(['.', ','])).is_none() && !words[1].starts_with(['/', '½', '¼', '¾']);
     // “four 12 oz steaks”: a number, then a weight with its unit; “2 1/2 lb” and “5 4” are no such thing.
     let mut tail = words[1..].to_vec();
     if second_figure && !words[1].contains('/') && words[1].chars().all(|c| super::number::vulgar(c).is_none()) {
@@ -129,8 +129,10 @@ fn counted(part: &str, typed: &str, expect: &Expect) -> Result<(usize, String), 
     let between = &tail[..begins];
     let weight = tail[begins..].join(" ");
     let n = count(words[0])?;
-    let each = between.iter().any(|w| matches!(*w, "of" | "at" | "à" | "each" | "@")) || weight.ends_with(" each") || weight.ends_with(" apiece");
-    let all = between.iter().any(|w| matches!(*w, "weighing" | "together" | "total")) || [" together", " in all", " in total", " total", " altogether"].iter().any(|w| weight.ends_with(w));
+    let each =
+        between.iter().any(|w| matches!(*w, "of" | "at" | "à" | "each" | "@")) || weight.ends_with(" each") || weight.ends_with(" apiece");
+    let all = between.iter().any(|w| matches!(*w, "weighing" | "together" | "total"))
+        || [" together", " in all", " in total", " total", " altogether"].iter().any(|w| weight.ends_with(w));
     let weight = of_each(&weight);
     let together = || -> Result<(usize, String), InputError> {
         let sum = read_mass(weight.trim_end_matches(" together").trim_end_matches(" total"), &Expect::between(0.0, 1e6))?;
@@ -147,7 +149,13 @@ fn counted(part: &str, typed: &str, expect: &Expect) -> Result<(usize, String), 
     match (expect.holds(single.in_g()), expect.holds(share)) {
         (false, true) => together(),
         (true, true) => {
-            let written = |g: f64| if g >= 1000.0 { format!("{} kg", super::figure((g / 10.0).round() / 100.0)) } else { format!("{} g", super::figure(g.round())) };
+            let written = |g: f64| {
+                if g >= 1000.0 {
+                    format!("{} kg", super::figure((g / 10.0).round() / 100.0))
+                } else {
+                    format!("{} g", super::figure(g.round()))
+                }
+            };
             Err(InputError::TwoWays(TwoWays::new(typed, format!("{n} × {}", written(single.in_g())), format!("{n} × {}", written(share)))))
         }
         _ => Ok((n, weight)),

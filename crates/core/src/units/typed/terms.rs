@@ -19,8 +19,22 @@ pub(super) struct Way {
 
 /// Words of no weight before an amount, and after it.
 const BEFORE: [&str; 10] = ["about ", "approximately ", "approx. ", "approx ", "circa ", "ca. ", "ca ", "roughly ", "around ", "nearly "];
-const AFTER: [&str; 14] =
-    [" thick", " deep", " long", " wide", " high", " through", " across", " tall", " net", " in all", " altogether", " in total", " each", " or so"];
+const AFTER: [&str; 14] = [
+    " thick",
+    " deep",
+    " long",
+    " wide",
+    " high",
+    " through",
+    " across",
+    " tall",
+    " net",
+    " in all",
+    " altogether",
+    " in total",
+    " each",
+    " or so",
+];
 
 /// Lower case, without words that change nothing, numerals as figures.
 pub(super) fn plain(typed: &str) -> String {
@@ -61,7 +75,12 @@ pub(super) fn terms(typed: &str, kind: Kind) -> Result<Vec<Term>, InputError> {
             at += 1;
         }
         let unit_starts = at;
-        while at < chars.len() && !chars[at].is_ascii_digit() && vulgar(chars[at]).is_none() && !chars[at].is_whitespace() && chars[at] != ',' {
+        while at < chars.len()
+            && !chars[at].is_ascii_digit()
+            && vulgar(chars[at]).is_none()
+            && !chars[at].is_whitespace()
+            && chars[at] != ','
+        {
             at += 1;
         }
         let unit: String = chars[unit_starts..at].iter().collect();
@@ -88,7 +107,8 @@ pub(super) fn range(typed: &str) -> Option<TwoWays> {
     let text = plain(typed).replace(" to ", "–");
     let (low, high) = text.split_once(['–', '-'])?;
     let (low, high) = (low.trim(), high.trim());
-    let unit: String = high.chars().skip_while(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | ' ' | '/') || vulgar(*c).is_some()).collect();
+    let unit: String =
+        high.chars().skip_while(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | ' ' | '/') || vulgar(*c).is_some()).collect();
     let figure = |t: &str| !t.is_empty() && t.chars().all(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | '/') || vulgar(c).is_some());
     let bare_high = high.strip_suffix(unit.as_str()).unwrap_or(high).trim();
     let bare_low = low.strip_suffix(unit.as_str()).unwrap_or(low).trim();
@@ -101,7 +121,13 @@ pub(super) fn range(typed: &str) -> Option<TwoWays> {
 }
 
 /// The readings that make sense here: one, or both offered, or the sentence that says what would.
-pub(super) fn choose(typed: &str, kind: Kind, ways: Vec<Way>, expect: &Expect, hard: (f64, f64, &'static str, &'static str)) -> Result<f64, InputError> {
+pub(super) fn choose(
+    typed: &str,
+    kind: Kind,
+    ways: Vec<Way>,
+    expect: &Expect,
+    hard: (f64, f64, &'static str, &'static str),
+) -> Result<f64, InputError> {
     let (low, high, low_words, high_words) = hard;
     let possible: Vec<Way> = ways.into_iter().filter(|way| way.value.is_finite() && way.value >= low && way.value <= high).collect();
     let mut sensible: Vec<Way> = Vec::new();
@@ -112,11 +138,11 @@ pub(super) fn choose(typed: &str, kind: Kind, ways: Vec<Way>, expect: &Expect, h
     }
     match (sensible.as_slice(), possible.first()) {
         ([one], _) => Ok(one.value),
-        ([first, second, ..], _) => {
-            Err(InputError::TwoWays(TwoWays::new(typed, first.words.clone(), second.words.clone())))
-        }
+        ([first, second, ..], _) => Err(InputError::TwoWays(TwoWays::new(typed, first.words.clone(), second.words.clone()))),
         // Nothing makes sense, but it can be: taken as it stands, and asked about where it is checked.
         ([], Some(likeliest)) => Ok(likeliest.value),
-        ([], None) => Err(InputError::OutOfRange { typed: typed.trim().chars().take(40).collect(), kind, low: low_words, high: high_words }),
+        ([], None) => {
+            Err(InputError::OutOfRange { typed: typed.trim().chars().take(40).collect(), kind, low: low_words, high: high_words })
+        }
     }
 }

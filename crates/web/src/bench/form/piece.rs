@@ -215,7 +215,11 @@ fn thick_of(cut: Option<Cut>) -> Expect {
 }
 
 /// A layer of skin or fat, or a thickness. Of thin layers a bare number is millimetres.
-fn layer(typed: &str, expect: &Expect, system: Option<System>) -> Result<rauchkeller_core::units::Length, rauchkeller_core::units::InputError> {
+fn layer(
+    typed: &str,
+    expect: &Expect,
+    system: Option<System>,
+) -> Result<rauchkeller_core::units::Length, rauchkeller_core::units::InputError> {
     let thin = expect.high <= 40.0 && typed.trim().replace(',', ".").parse::<f64>().is_ok_and(|mm| mm <= expect.high);
     if thin { read_length(&format!("{} mm", typed.trim()), expect) } else { read_length(typed, &expect.by(system)) }
 }

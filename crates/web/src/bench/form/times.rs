@@ -37,7 +37,10 @@ impl BenchForm {
                     root.insert("hours".into(), json!(hours));
                 }
                 None => {
-                    slips.insert("hours", format!("“{}” is no time in the refrigerator; write hours or days, like 24 or 2 days.", short(typed)).into());
+                    slips.insert(
+                        "hours",
+                        format!("“{}” is no time in the refrigerator; write hours or days, like 24 or 2 days.", short(typed)).into(),
+                    );
                 }
             }
         }
@@ -92,5 +95,9 @@ fn read_guests(typed: &str) -> Result<f64, Slip> {
         }
     }
     let word = FEW.iter().position(|w| !w.is_empty() && *w == text).map(|n| n as f64);
-    text.replace(',', ".").parse().ok().or(word).ok_or_else(|| format!("“{}” is not a number; write a number of guests, like 8.", short(typed)).into())
+    text.replace(',', ".")
+        .parse()
+        .ok()
+        .or(word)
+        .ok_or_else(|| format!("“{}” is not a number; write a number of guests, like 8.", short(typed)).into())
 }
