@@ -41,6 +41,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let thaw = request.frozen.then(|| thaw_time(as_frozen(request))).filter(|_| !is_done(request, StepKind::Thaw));
     let on_scale = scale_grams(&with, &dose.by_face);
     let sauces = sauces(request, &with, &dose);
+    let each: Vec<Mass> = dose.by_portion.iter().map(|p| p.salt / with.salt.sodium_chloride()).collect();
     let write = |cold: Time| {
         let recipe = Recipe {
             method: with.method,
@@ -60,6 +61,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
             targets: finish,
             lies: with.lies,
             pieces: with.portions.len(),
+            each: &each,
             surface: surface(&with, cut),
             sauces: &sauces,
             cover: dose.cover.as_ref(),

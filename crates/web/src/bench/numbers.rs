@@ -296,6 +296,11 @@ impl Numbers {
 }
 
 impl Numbers {
+    /// Whether the days of its knots are said with their dates.
+    pub fn is_dated(&self) -> bool {
+        self.knots.iter().any(|knot| knot.when.split_whitespace().count() > 2)
+    }
+
     /// The reason of a number; the template asks for those that every plan has, or checks.
     pub fn reason(&self, number: &str) -> Option<&WhyDoc> {
         self.reasons.iter().find(|why| why.number == number)
@@ -315,7 +320,11 @@ fn lies(id: &str) -> &'static str {
 /// Each goal of the model with its hours.
 fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
-    let at = |h: Option<f64>| h.map_or_else(|| "more than a week".to_owned(), |h| format!("{h:.0} h"));
+    let at = |h: Option<f64>| match h {
+        None => "more than a week".to_owned(),
+        Some(h) if h < 0.5 => "already".to_owned(),
+        Some(h) => format!("{h:.0} h"),
+    };
     let wet =
         fridge.wet_h.map(|h| (span(jiff::SignedDuration::from_mins((h * 60.0) as i64)), "until the salt on it has gone in".to_owned()));
     wet.into_iter().chain(goals.iter().map(|goal| (at(goal.at_h), goal.words.clone()))).collect()

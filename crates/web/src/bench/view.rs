@@ -63,6 +63,8 @@ pub struct BenchView {
     pub has_bone: bool,
     /// Portions written out one by one with their thickness, to be changed where they differ; empty for one piece.
     pub each: String,
+    /// Whether there are several portions.
+    pub several: bool,
     /// Whether nobody has said yet which units the household thinks in.
     pub asks_units: bool,
     /// What the piece is called while nobody names it.
@@ -156,8 +158,10 @@ impl BenchView {
             has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
-            each: plan.as_ref().map(portions_written).unwrap_or_default(),
+            // What is written out already is not offered.
+            each: plan.as_ref().filter(|_| !has_own_thickness(&request)).map(portions_written).unwrap_or_default(),
             usual_name: plan.as_ref().map(crate::piece::usual_name).unwrap_or_default(),
+            several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),
             clock: format!("{}, {}", now.strftime("%H:%M"), now.time_zone().iana_name().unwrap_or("UTC").replace('_', " ")),
             back: super::form::encode(&form.address()),
@@ -234,6 +238,11 @@ fn cut_groups(chosen: Option<Cut>) -> Vec<(&'static str, Vec<Choice>)> {
     let of = |species| Cut::all().filter(move |c| c.species == species);
     let choice = |c: Cut| Choice { id: c.id.into(), name: c.name.into(), chosen: chosen == Some(c) };
     species.into_iter().map(|(name, species)| (name, of(species).map(choice).collect())).collect()
+}
+
+/// Whether a portion's own thickness was said.
+fn has_own_thickness(request: &Value) -> bool {
+    request["piece"]["portions"].as_array().is_some_and(|portions| portions.iter().any(|p| p.get("salt_thickness_mm").is_some()))
 }
 
 /// `400 g 50 mm, 350 g 38 mm`: each portion with its thickness, as it can be typed.

@@ -212,7 +212,10 @@ impl CellarView {
         let ends = board_pieces.iter().filter_map(|p| p.journey.last().map(|s| s.to)).max().unwrap_or(at);
         // Enough of the past to see where each piece came from, but never so much that the hours to come shrink.
         let from = starts.max(at - SignedDuration::from_hours(30)).min(at - SignedDuration::from_hours(2));
-        let to = ends.max(at + SignedDuration::from_hours(6)).min(at + SignedDuration::from_hours(24 * 5));
+        // Five days, or as far as the first thing that happens.
+        let next = board_pieces.iter().flat_map(|p| &p.journey).map(|s| s.from).filter(|from| *from > at).min();
+        let as_far_as = |hours: i64| (at + SignedDuration::from_hours(hours)).max(next.unwrap_or(at) + SignedDuration::from_hours(NEAR_H));
+        let to = ends.max(at + SignedDuration::from_hours(6)).min(as_far_as(24 * 5));
         let pad = SignedDuration::from_secs((to.duration_since(from).as_secs_f64() * 0.02) as i64);
         let board = Board {
             now: at,
@@ -222,12 +225,9 @@ impl CellarView {
             clashes: clashes.iter().map(|(from, to, _)| (*from, *to)).collect(),
             zone: now.time_zone().clone(),
         };
-        // A phone shows the next day and a half.
-        let near = Board {
-            from: (at - SignedDuration::from_hours(5)).max(board.from),
-            to: (at + SignedDuration::from_hours(31)).min(board.to),
-            ..board.clone()
-        };
+        // A phone shows the next day and a half, and where nothing happens in it, on to what does.
+        let near =
+            Board { from: (at - SignedDuration::from_hours(5)).max(board.from), to: as_far_as(NEAR_H).min(board.to), ..board.clone() };
         let mut by_hand: Vec<HandLine> = work.iter().map(|b| hand_line(b, now)).collect();
         let later = by_hand.split_off(by_hand.len().min(SOON));
         by_hand.extend(pieces.iter().filter_map(|opened| to_weigh(opened, now)));
@@ -246,6 +246,9 @@ impl CellarView {
         }
     }
 }
+
+/// Hours that a phone's board shows.
+const NEAR_H: i64 = 31;
 
 /// So many lines are shown at once; the others open below them.
 const SOON: usize = 7;

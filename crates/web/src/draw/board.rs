@@ -155,7 +155,7 @@ pub fn draw_board(board: &Board, width: Width) -> String {
         board.pieces.len()
     );
     svg += &PATTERNS.replace("tx-", width.texture());
-    svg += &ground(board, &grid, canvas, width);
+    svg += &ground(board, &grid, canvas);
     for index in 0..board.pieces.len() {
         svg += &journey(board, &grid, index, width);
     }
@@ -171,6 +171,8 @@ pub fn draw_board(board: &Board, width: Width) -> String {
         );
     }
     svg += &plumb_line(board, &grid);
+    // Names last, so that no line runs through them.
+    svg += &lane_names(&grid, width);
     svg.push_str("</svg>");
     svg
 }
@@ -184,7 +186,7 @@ const PATTERNS: &str = r##"<defs>
 <pattern id="tx-roast" width="22" height="13" patternUnits="userSpaceOnUse"><rect width="22" height="13" fill="#a8706a"/><rect width="22" height="3" fill="#efe0c6"/><path d="M16 0v13" stroke="#f6efe0" stroke-width="2.2"/><path d="M18 0v13" stroke="#5b3230" stroke-width="0.8"/></pattern>
 </defs>"##;
 
-fn ground(board: &Board, grid: &Grid, canvas: f64, width: Width) -> String {
+fn ground(board: &Board, grid: &Grid, canvas: f64) -> String {
     let mut svg = String::new();
     let lane = |from: usize, to: usize, class: &str| {
         format!(
@@ -196,6 +198,11 @@ fn ground(board: &Board, grid: &Grid, canvas: f64, width: Width) -> String {
     svg += &lane(1, 3, "lane-cold");
     svg += &lane(3, 4, "lane-fire");
     svg += &hours(board, grid);
+    svg
+}
+
+fn lane_names(grid: &Grid, width: Width) -> String {
+    let mut svg = String::new();
     for (i, (name, what)) in LANES.iter().enumerate() {
         let y = grid.lane_top[i] + if width == Width::Wide { 30.0 } else { 14.0 };
         let _ = write!(svg, r#"<text class="lane" x="{}" y="{}">{name}</text>"#, if width == Width::Wide { 12.0 } else { 8.0 }, n(y));

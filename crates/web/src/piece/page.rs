@@ -118,7 +118,8 @@ impl PieceView {
                 let due = now.timestamp().duration_since(row.planned_start);
                 let (figure, other) = step.figure.as_ref().map_or_else(Default::default, |f| {
                     let (figure, unit, other) = figure_in_units(f, step.figure_unit.as_deref().unwrap_or_default(), opened.system);
-                    (format!("{figure} {unit}"), other)
+                    // What the title says already is not said again.
+                    if step.title.contains(&format!("{figure} {unit}")) { Default::default() } else { (format!("{figure} {unit}"), other) }
                 });
                 StepLine {
                     id: row.id.to_string(),

@@ -6,12 +6,14 @@ use rauchkeller_core::units::{System, both_length, both_mass, both_temperature, 
 use serde_json::Value;
 
 /// The units that are rewritten. Grams stay: salt is weighed in them.
-const UNITS: [&str; 3] = ["°C", "mm", "kg"];
+const UNITS: [&str; 4] = ["°C", "mm", "kg", "K"];
 
 fn customary(value: f64, unit: &str) -> String {
     match unit {
         "°C" => both_temperature(celsius(value)).customary,
         "mm" => both_length(millimetres(value)).customary,
+        // A difference, not a point of the scale.
+        "K" => format!("{:.0} °F", value * 1.8),
         _ => both_mass(grams(value * 1000.0)).customary,
     }
 }
@@ -135,7 +137,8 @@ mod tests {
             ("Stop in the fat at 8 mm.", "Stop in the fat at 0.31 in (8 mm)."),
             ("165–180 °C to the core", "329–356 °F (165–180 °C) to the core"),
             ("7.5 g/kg of 2.4 kg edible", "7.5 g/kg of 5 lb 5 oz (2.4 kg) edible"),
-            ("0.3 g/dm², 24 h, 3 to 7 K", "0.3 g/dm², 24 h, 3 to 7 K"),
+            ("0.3 g/dm², 24 h", "0.3 g/dm², 24 h"),
+            ("climbs by 3 to 7 K", "climbs by 5 to 13 °F (3 to 7 K)"),
             ("267 × 190 mm", "10½ × 7½ in (267 × 190 mm)"),
             ("0 mm", "0 in (0 mm)"),
             ("kgs and mm", "kgs and mm"),

@@ -1,0 +1,379 @@
+//! Everything a piece's steps are written from, and the steps in the order of the work.
+
+use super::knife_steps::knife_steps;
+use super::schools::Method;
+use super::step::{Hands, Phase, Place, Step, StepKind, figure, step};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, StageEnd};
+use crate::piece::{Cut, Family, Species};
+use crate::plan::CoverPlan;
+use crate::salt::{CoverKind, FaceGrams};
+use crate::skin::drying::Lies;
+use crate::skin::{KnifeAsk, KnifeWork};
+use crate::units::{IntervalIn, Mass, MassIn, TemperatureIn, Time, TimeIn, minutes};
+use crate::words;
+use std::borrow::Cow;
+
+/// Everything a method needs to write its steps.
+#[derive(Debug, Clone)]
+pub struct Recipe<'a> {
+    /// The school.
+    pub method: Method,
+    /// The cut.
+    pub cut: Cut,
+    /// Grams a face.
+    pub grams: &'a [FaceGrams],
+    /// What goes on the scale.
+    pub to_weigh: Mass,
+    /// Name of the salt.
+    pub salt: &'a str,
+    /// A mix that goes on too: its name and grams.
+    pub mix: Option<(&'a str, Mass)>,
+    /// Knife and pick, where there is something to open.
+    pub knife: Option<(&'a KnifeAsk, &'a KnifeWork)>,
+    /// Hours in the cold.
+    pub cold: Time,
+    /// Whether it lies in the cold already, salted.
+    pub already_cold: bool,
+    /// How long it thaws first, if frozen.
+    pub thaw: Option<Time>,
+    /// Whether it stands out before the heat.
+    pub tempering: Time,
+    /// Stages and their lengths.
+    pub stages: &'a [FireStage],
+    /// What the fire gives.
+    pub fire: &'a FireAnswer,
+    /// Where each place has to arrive, and be pulled.
+    pub targets: &'a [FinishTarget],
+    /// How it lies in the cold.
+    pub lies: Lies,
+    /// Pieces in the dish.
+    pub pieces: usize,
+    /// Of several, what the scale shows of loose salt for each.
+    pub each: &'a [Mass],
+    /// Skin or fat over it: rules what is dried and wiped.
+    pub surface: Surface,
+    /// Whether knife or pick reach the lean.
+    pub into_lean: bool,
+    /// Salty things that go on too, a sentence each.
+    pub sauces: &'a [String],
+    /// Salt on the skin as a tool.
+    pub cover: Option<&'a CoverPlan>,
+}
+
+/// What the outside of a piece is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Surface {
+    /// Skin, to be crackled or rendered.
+    Skin,
+    /// A fat cap or edge.
+    Fat,
+    /// Lean.
+    Lean,
+}
+
+impl Surface {
+    fn noun(self) -> &'static str {
+        match self {
+            Self::Skin => "skin",
+            Self::Fat => "fat",
+            Self::Lean => "meat",
+        }
+    }
+}
+
+/// Usual minutes of a step TRADE 8.2.
+const LAY_OUT: f64 = 5.0;
+const DRY: f64 = 3.0;
+const SALT: f64 = 5.0;
+/// Minutes more for each piece beside the first, drying and salting [est].
+const DRY_EACH_MORE: f64 = 0.5;
+const SALT_EACH_MORE: f64 = 1.0;
+const WASH: f64 = 2.0;
+const BRUSH: f64 = 5.0;
+const PREHEAT: f64 = 20.0;
+const LOOSEN: f64 = 5.0;
+
+/// Writes the steps of a method in the order of the work.
+pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
+    let mut steps = Vec::with_capacity(14);
+    if let Some(thaw) = recipe.thaw {
+        steps.push(Step {
+            phase: Phase::Thawing,
+            place: Place::Refrigerator,
+            hands: Hands::Clean,
+            // Moving it there is a minute of hands.
+            hands_on: minutes(1.0),
+            figure: Some(figure(words::h(thaw), "h")),
+            detail: "In its wrapping on a tray, lowest shelf, 24 h for every 4–5 lb; never on the counter.".into(),
+            until: Some("no ice left in the middle".into()),
+            ..step(StepKind::Thaw, "Thaw in the refrigerator", thaw)
+        });
+    }
+    steps.extend(before_the_cold(recipe));
+    steps.push(cold(recipe));
+    steps.extend(to_the_table(recipe));
+    steps
+}
+
+/// `9.9 g meat side, 8.1 g cut sides`.
+fn by_face(grams: &[FaceGrams]) -> String {
+    let salted: Vec<String> =
+        grams.iter().filter(|f| f.salt.in_g() >= 0.05).map(|f| format!("{} g {}", words::g(f.salt), f.face.name)).collect();
+    salted.join(", ")
+}
+
+/// `4.0 g and 3.5 g a portion, together`; nothing for one piece.
+fn by_portion(recipe: &Recipe) -> String {
+    let each: Vec<String> = recipe.each.iter().filter(|g| g.in_g() >= 0.05).map(|g| format!("{} g", words::g(*g))).collect();
+    match each.as_slice() {
+        [] | [_] => String::new(),
+        [first, rest @ ..] if rest.iter().all(|g| g == first) => format!("{first} for each of {}, together", each.len()),
+        [.., last] => format!("{} and {last}, portion by portion, together", each[..each.len() - 1].join(", ")),
+    }
+}
+
+fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
+    let mix = recipe.mix.filter(|(_, g)| g.in_g() >= 0.05);
+    // Where a mix brings all of the salt, it is what is weighed.
+    let loose = recipe.to_weigh.in_g() >= 0.05;
+    let weigh = words::g(mix.filter(|_| !loose).map_or(recipe.to_weigh, |(_, g)| g));
+    let mixed = mix.map_or_else(String::new, |(name, g)| format!("{} g {name} over the same faces", words::g(g)));
+    let parts = [by_portion(recipe), by_face(recipe.grams), mixed]
+        .into_iter()
+        .filter(|part| !part.is_empty())
+        .collect::<Vec<_>>()
+        .join(", ")
+        .replace("together, ", "together ");
+    let nothing = parts.is_empty();
+    let laid = if nothing { "nothing more to weigh".to_owned() } else { parts };
+    let more = (recipe.pieces.max(1) - 1) as f64;
+    let kind = mix.filter(|_| !loose).map_or(recipe.salt, |(name, _)| name);
+    let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
+    let opened = recipe.knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work, recipe.surface, recipe.into_lean));
+    let (bowls, one_bowl, how) = if recipe.pieces > 1 {
+        ("a bowl a portion", "One bowl a portion", "Salt, portion by portion")
+    } else {
+        ("a bowl a face", "One bowl a face", "Salt, face by face")
+    };
+    let mut needs: Vec<Cow<'static, str>> = ["scale", bowls, "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
+    needs.extend(opened.iter().flat_map(|s| s.needs.clone()));
+    let mut steps = vec![
+        Step {
+            hands: Hands::Clean,
+            figure: Some(figure(weigh.clone(), "g")),
+            needs,
+            detail: if nothing {
+                "No salt to weigh: what is on it already is enough.".into()
+            } else {
+                format!("{one_bowl} of {kind}: {laid}.")
+            },
+            ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
+        },
+        Step {
+            needs: vec!["paper towels".into()],
+            detail: "Press, do not wipe; a second towel for what the first left. Never wash it.".into(),
+            ..step(StepKind::Dry, "Dry it firmly, twice", minutes((DRY + more * DRY_EACH_MORE).ceil()))
+        },
+    ];
+    steps.extend(opened);
+    if recipe.method.loosens(recipe.cut) {
+        steps.push(Step {
+            detail: "Fingers between skin and breast from the neck end; do not tear it.".into(),
+            ..step(StepKind::Loosen, "Loosen the breast skin", minutes(LOOSEN))
+        });
+    }
+    let mut salting = vec![if nothing {
+        "No salt goes on now: what is on it already is enough.".to_owned()
+    } else {
+        format!("{}. Press it on.", words::capital(&laid))
+    }];
+    salting.extend(recipe.sauces.iter().cloned());
+    match recipe.cover {
+        Some(cover) => salting.push(cover_words(cover)),
+        None if bare => salting.push("The skin stays clean and dry.".into()),
+        None => {}
+    }
+    steps.push(Step {
+        figure: Some(figure(weigh, "g")),
+        needs: vec!["the weighed bowls".into()],
+        detail: salting.join(" "),
+        ..step(StepKind::Salt, how, minutes(SALT + more * SALT_EACH_MORE))
+    });
+    steps.push(Step {
+        hands: Hands::Clean,
+        detail: "Soap, before the refrigerator door is touched. Wipe the board down.".into(),
+        ..step(StepKind::Wash, "Wash your hands", minutes(WASH))
+    });
+    steps
+}
+
+fn cold(recipe: &Recipe) -> Step {
+    let (shelf, up) = match recipe.cut.family {
+        _ if recipe.cut.species == Species::Poultry => ("lowest shelf", if recipe.cut.is_bird() { "breast up" } else { "skin up" }),
+        _ if recipe.cut.skin_mm > 0.0 => ("below anything ready to eat", "skin up"),
+        Family::CapSlab | Family::Roast | Family::Rack | Family::Joint => ("below anything ready to eat", "fat up"),
+        _ => ("below anything ready to eat", "air under it"),
+    };
+    // Putting it there is a minute of hands; what lies there already needs none.
+    let (into, hands_on) = if recipe.already_cold { ("In", 0.0) } else { ("Into", 1.0) };
+    let (how, lying) = match recipe.lies {
+        Lies::Open => ("open", format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}.")),
+        Lies::Hung => ("hung up", format!("Hung free with air all round, over a tray that catches drips, {shelf}.")),
+        Lies::Covered => ("covered", format!("Covered, {up}, on a tray that catches drips, {shelf}. Covered it does not dry.")),
+        Lies::Boxed => ("in its box", format!("In a closed box or bag, turned once, {shelf}. Closed in it does not dry.")),
+        Lies::Weighted => {
+            ("weighted", format!("Skin down with a weight on top, on a tray that catches drips, {shelf}. Only its sides dry."))
+        }
+    };
+    let title = format!("{into} the refrigerator, {how}");
+    Step {
+        phase: Phase::Cold,
+        place: Place::Refrigerator,
+        hands: Hands::Clean,
+        hands_on: minutes(hands_on),
+        figure: Some(figure(words::h(recipe.cold), "h")),
+        needs: vec!["rack".into(), "tray".into()],
+        detail: lying,
+        ..step(StepKind::Chill, &title, recipe.cold)
+    }
+}
+
+fn to_the_table(recipe: &Recipe) -> Vec<Step> {
+    let heat = recipe.stages.first().map_or(0.0, |s| s.air.in_c());
+    let mut steps = vec![Step {
+        phase: Phase::Beside,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        figure: Some(figure(format!("{heat:.0}"), "°C")),
+        detail: "Rack in the middle, a tray with a little water under it.".into(),
+        ..step(StepKind::Preheat, "Heat the oven", minutes(PREHEAT))
+    }];
+    if recipe.tempering.in_min() > 0.0 {
+        steps.push(Step {
+            phase: Phase::After,
+            hands: Hands::Clean,
+            hands_on: minutes(1.0),
+            detail: "Half an hour out, so that it cooks more evenly. Others cook it straight from the cold.".into(),
+            ..step(StepKind::Temper, "Out of the cold", recipe.tempering)
+        });
+    }
+    steps.push(Step {
+        phase: Phase::After,
+        needs: vec!["paper towels".into(), "brush".into()],
+        detail: format!("Loose salt off, the {} dry once more.", recipe.surface.noun()),
+        ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
+    });
+    let place = recipe.targets.first().map_or("core", |t| t.at.id());
+    for (stage, takes) in recipe.stages.iter().zip(&recipe.fire.stages) {
+        let air = stage.air.in_c();
+        steps.push(match stage.until {
+            StageEnd::Core => Step {
+                phase: Phase::After,
+                place: Place::Fire,
+                air: Some(stage.air),
+                hands: Hands::Clean,
+                hands_on: minutes(2.0),
+                figure: Some(figure(format!("{air:.0}"), "°C")),
+                until: Some(format!("{} °C in the {}", words::c(recipe.fire.core_at_stage_end), place)),
+                needs: vec!["probe".into()],
+                detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
+                ..step(StepKind::Roast, &format!("Into the heat at {air:.0} °C"), *takes)
+            },
+            StageEnd::After(_) => Step {
+                phase: Phase::After,
+                place: Place::Fire,
+                air: Some(stage.air),
+                hands: Hands::Clean,
+                hands_on: *takes,
+                figure: Some(figure(format!("{air:.0}"), "°C")),
+                until: Some("puffed all over and hollow to the knock".into()),
+                detail: format!(
+                    "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
+                    words::c(recipe.fire.core_at_stage_end)
+                ),
+                ..step(StepKind::Grill, "Fierce, until the skin sounds hollow", *takes)
+            },
+        });
+    }
+    let open = if recipe.cut.skin_mm > 0.0 { "open: a cover makes steam, steam softens" } else { "loosely tented if you like" };
+    steps.push(Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        figure: recipe.targets.first().map(|t| figure(words::c(t.pull), if place == "core" { "°C core" } else { "°C breast" })),
+        detail: out_of_the_heat(recipe, open),
+        ..step(StepKind::Rest, "Out of the heat, rest", recipe.method.rest(recipe.cut))
+    });
+    steps.push(Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        needs: vec!["sharp knife".into(), "clean board".into()],
+        detail: "A clean board, not the one it was salted on.".into(),
+        ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
+    });
+    steps
+}
+
+/// At which reading it comes out, and how far it climbs from there.
+fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
+    let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
+    let out = out.join(" and ");
+    if let Some(past) = recipe.fire.overshoots {
+        let ends = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past);
+        return format!("It is thin for this heat: when the skin is done the core ends near {} °C. Out then. Rest {open}.", words::c(ends));
+    }
+    let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
+    let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
+    format!(
+        "Out when {out}. Rest {open}. It climbs by {low:.0} to {high:.0} K, to about {} °C, an estimate: leave the probe in and see that it does.",
+        words::c(finish)
+    )
+}
+
+/// What the salt on the skin is for, how much of it, when, and what of it stays.
+fn cover_words(plan: &CoverPlan) -> String {
+    let (laid, left, on) = (words::g(plan.cover.laid), words::g(plan.cover.left), plan.on);
+    match plan.cover.kind {
+        CoverKind::Draw => format!(
+            "For the short draw weigh out {laid} g besides: on the {on} after the cold, a quarter of an hour before the heat, then blotted off; about {left} g stay. Until then the {on} stays clean and dry."
+        ),
+        CoverKind::Crust => format!(
+            "For the crust weigh out {laid} g besides: on the {on} when it goes into the heat, knocked off before the fierce end; about {left} g stay. Until then the {on} stays clean and dry."
+        ),
+        CoverKind::Bed => format!(
+            "For the bed weigh out {laid} g besides: it lies {on} down on it from now on, wiped off before the heat; about {left} g stay."
+        ),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::Cut;
+    use crate::plan::{PlanRequest, make_plan};
+    use crate::units::grams;
+
+    /// Every cut's own method writes steps that hang together: hands are washed between raw meat and the
+    /// refrigerator door, poultry lies lowest, skin rests open, and the piece ends on the table.
+    #[test]
+    fn steps_of_every_cut_keep_the_kitchens_rules() {
+        for cut in Cut::all() {
+            let weight = grams(f64::midpoint(cut.typical_g.0, cut.typical_g.1));
+            let plan = make_plan(&PlanRequest::new(cut, weight, "2026-12-10T09:00[Europe/Vienna]".parse().unwrap())).unwrap();
+            let kinds: Vec<StepKind> = plan.steps.iter().map(|s| s.step.kind).collect();
+            let place = |kind| kinds.iter().position(|k| *k == kind);
+            assert!(place(StepKind::Salt) < place(StepKind::Wash) && place(StepKind::Wash) < place(StepKind::Chill), "{}", cut.id);
+            assert!(place(StepKind::Dry) < place(StepKind::Salt), "{}: dried before it is salted", cut.id);
+            assert_eq!(kinds.last(), Some(&StepKind::Carve), "{}", cut.id);
+            let step = |kind| plan.steps.iter().map(|s| &s.step).find(|s| s.kind == kind);
+            assert_eq!(step(StepKind::Pierce).is_some(), cut.has_fat_window(), "{}", cut.id);
+            let chill = step(StepKind::Chill).unwrap();
+            assert_eq!(chill.detail.contains("lowest shelf"), cut.species == Species::Poultry, "{}", cut.id);
+            assert_eq!(step(StepKind::Rest).unwrap().detail.contains("Rest open"), cut.skin_mm > 0.0, "{}", cut.id);
+            assert_eq!(step(StepKind::Temper).is_none(), cut.species == Species::Poultry, "{}: straight from the cold", cut.id);
+            assert!(plan.steps.iter().all(|s| s.step.hands_on <= s.step.takes || s.step.kind == StepKind::Chill), "{}", cut.id);
+        }
+    }
+}
