@@ -40,8 +40,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let Heated { stages, tempering, rest, finish, in_heat, fire, .. } = &heated;
     let thaw = request.frozen.then(|| thaw_time(as_frozen(request))).filter(|_| !is_done(request, StepKind::Thaw));
     let on_scale = scale_grams(&with, &dose.by_face);
-    let sauces = sauces(request, &with, &dose);
-    let each: Vec<Mass> = dose.by_portion.iter().map(|p| p.salt / with.salt.sodium_chloride()).collect();
+    let (sauces, each) = (sauces(request, &with, &dose), each_on_scale(&with, &dose));
     let write = |cold: Time| {
         let recipe = Recipe {
             method: with.method,
@@ -376,6 +375,11 @@ pub fn with_course<T>(
 pub fn state_after(request: &PlanRequest, on: Option<Mass>, salted: Time, open: Time) -> Result<ColdState, Vec<Refusal>> {
     let really = ReallyOn { grams: on, changes: vec![], open_before: if open > salted { open - salted } else { no_time() } };
     with_course(request, &really, |course, _, _| course.state(salted, open))
+}
+
+/// Grams a portion as the scale shows them.
+fn each_on_scale(with: &Resolved, dose: &DosePlan) -> Vec<Mass> {
+    dose.by_portion.iter().map(|p| p.salt / with.salt.sodium_chloride()).collect()
 }
 
 /// Grams a face as the scale shows them: more than the sodium chloride, where the salt is not all of it.

@@ -28,6 +28,8 @@ pub struct Entry {
     pub judged: bool,
     pub patches: Vec<bool>,
     pub has_skin: bool,
+    /// Whether its skin puffs, or only gets crisp.
+    pub crackles: bool,
     pub bad: u32,
     pub rim_word: &'static str,
     pub middle_word: &'static str,
@@ -77,6 +79,7 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
         judged: verdict.is_some(),
         patches: (0..9).map(|i| bits & (1 << i) != 0).collect(),
         has_skin: plan.request.skin_mm > 0.0,
+        crackles: Cut::find(&plan.request.cut).is_some_and(Cut::has_fat_window),
         bad: bits.count_ones(),
         rim_word: on_scale(SALTINESS, taste(|v| v.rim)),
         middle_word: on_scale(SALTINESS, taste(|v| v.middle)),

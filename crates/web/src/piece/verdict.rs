@@ -13,6 +13,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::extract::Form;
 use jiff::ZonedDateTime;
+use rauchkeller_core::piece::Cut;
 use rauchkeller_core::verdict::{Run, next_time};
 use rauchkeller_store::{Verdict, VerdictSaved};
 use serde::Deserialize;
@@ -32,6 +33,8 @@ struct VerdictPage {
     id: String,
     name: String,
     has_skin: bool,
+    /// Whether its skin puffs under a fierce heat, or only gets crisp.
+    crackles: bool,
     fields: Vec<(u32, bool)>,
     scales: Vec<Scale>,
     version: i32,
@@ -60,9 +63,10 @@ fn form_page(opened: &Opened, cook: &SignedIn, given: &VerdictForm, conflict: Op
         id: opened.piece.id.to_string(),
         name: opened.piece.name.clone(),
         has_skin: opened.plan.request.skin_mm > 0.0,
+        crackles: Cut::find(&opened.piece.cut).is_some_and(Cut::has_fat_window),
         fields: (0..9).map(|i| (i, given.bad.contains(&i))).collect(),
         scales: vec![
-            scale("rim", "The rim", SALTINESS, given.rim),
+            scale("rim", "The outside", SALTINESS, given.rim),
             scale("middle", "The middle", SALTINESS, given.middle),
             scale("juice", "Juice", JUICE, given.juice),
         ],
@@ -124,7 +128,7 @@ pub async fn give_verdict(
         VerdictSaved::Saved => Ok(Redirect::to("/book").into_response()),
         VerdictSaved::Theirs(theirs) => {
             let theirs_words = format!(
-                "Somebody else has judged this piece meanwhile: rim {}, middle {}, juice {}. Yours is below; keep it again to put it in place of theirs.",
+                "Somebody else has judged this piece meanwhile: outside {}, middle {}, juice {}. Yours is below; keep it again to put it in place of theirs.",
                 on_scale(SALTINESS, theirs.rim),
                 on_scale(SALTINESS, theirs.middle),
                 on_scale(JUICE, theirs.juice)
