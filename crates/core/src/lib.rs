@@ -16,9 +16,9 @@
 //! | [`verdict`] | how was it, and what to change |
 //! | [`plan`] | the door that calls the rooms in order |
 //!
-//! Every number carries its source: `[pub]` a published source, `[trade]` common
-//! practice without one, `[mem]` a published value quoted from memory, `[est]` our
-//! own estimate, shown to the cook as one.
+//! Every number carries its source: a publication, a publication quoted from memory, common practice
+//! without a source, or our own estimate, shown to the cook as one. `TRADE 4.9` is the rule of that number
+//! in `docs/TRADE.md`.
 #![warn(missing_docs)]
 
 pub mod caution;

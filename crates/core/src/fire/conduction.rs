@@ -2,7 +2,7 @@
 //!
 //! k 0.48 W/mK, ρ 1060, c_p 3500 [mem: ASHRAE Refrigeration, thermal properties of foods].
 //! Surface `q = h(T_air − T_s) − w·k_m·(p_v(T_s) − p_v,air)·M/(R·T)·λ`; the wetness falls as the
-//! surface dries, w = w₀·e^(−E/E₀). Start values [est]: h 25, w₀ 0.3, E₀ 2 kg/m², p_v,air 1.2 kPa.
+//! surface dries, w = w₀·e^(−E/E₀). Start values (our estimate): h 25, w₀ 0.3, E₀ 2 kg/m², p_v,air 1.2 kPa.
 
 use crate::numeric::Tridiagonal;
 use crate::skin::psychro::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, saturation_pressure};
@@ -12,7 +12,7 @@ const CONDUCTIVITY: f64 = 0.48;
 const HEAT_CAPACITY: f64 = 1060.0 * 3500.0;
 /// Latent heat of water near 60 °C, J/kg (steam tables).
 const LATENT: f64 = 2.36e6;
-/// Vapour pressure of kitchen and oven air, Pa [est].
+/// Vapour pressure of kitchen and oven air, Pa (our estimate).
 const AIR_VAPOUR: f64 = 1200.0;
 const SHELLS: usize = 40;
 const STEP_S: f64 = 15.0;
@@ -55,12 +55,12 @@ pub struct Oven {
 }
 
 impl Oven {
-    /// An oven or covered grill at this temperature, h 25 [est].
+    /// An oven or covered grill at this temperature, h 25 (our estimate).
     pub fn at(air: Temperature) -> Self {
         Self { air, h: HeatTransfer(25.0) }
     }
 
-    /// Resting on the board: 22 °C, h 9 [est].
+    /// Resting on the board: 22 °C, h 9 (our estimate).
     pub fn board() -> Self {
         Self { air: celsius(22.0), h: HeatTransfer(9.0) }
     }
@@ -76,7 +76,7 @@ pub struct Wetness {
 }
 
 impl Wetness {
-    /// A patted-dry open surface [est].
+    /// A patted-dry open surface (our estimate).
     pub const OPEN: Self = Self { start: 0.3, fades_over: 2.0 };
     /// Covered or wrapped.
     pub const NONE: Self = Self { start: 0.0, fades_over: 1.0 };

@@ -30,9 +30,9 @@ impl Where {
 pub struct FinishTarget {
     /// Where.
     pub at: Where,
-    /// Where it ends after the rest [trade].
+    /// Where it ends after the rest (common practice).
     pub finish: Temperature,
-    /// The least the authority allows [pub].
+    /// The least the authority allows (published).
     pub authority: Temperature,
     /// Who says so.
     pub authority_source: &'static str,
@@ -51,7 +51,7 @@ impl FinishTarget {
 const FSIS: &str = "USDA FSIS safe minimum internal temperature chart";
 
 /// Targets of a cut: whole cuts of beef, pork and lamb 145 °F + 3 min rest, all poultry 165 °F
-/// (USDA FSIS [pub]); finishes are the trade's: steak 54–57, belly sliced 68–75, bird breast 74
+/// (USDA FSIS, published); finishes are the trade's: steak 54–57, belly sliced 68–75, bird breast 74
 /// and thigh 76–80 °C (TRADE 9.6). Birds have two cores, and both must pass.
 pub fn targets(cut: Cut) -> Vec<FinishTarget> {
     let authority = match cut.species {

@@ -85,7 +85,7 @@ impl Surface {
 const LAY_OUT: f64 = 5.0;
 const DRY: f64 = 3.0;
 const SALT: f64 = 5.0;
-/// Minutes more for each piece beside the first, drying and salting [est].
+/// Minutes more for each piece beside the first, drying and salting (our estimate).
 const DRY_EACH_MORE: f64 = 0.5;
 const SALT_EACH_MORE: f64 = 1.0;
 const WASH: f64 = 2.0;

@@ -58,7 +58,7 @@ pub enum FireShape {
 }
 
 /// How long raw meat keeps in the refrigerator, days from purchase: amber from the first,
-/// red past the second. Source: USDA FSIS / FoodKeeper [pub].
+/// red past the second. Source: USDA FSIS / FoodKeeper (published).
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Storage {
     /// Days until the amber warning.
@@ -115,9 +115,9 @@ pub struct CutFacts {
     pub rest_min: f64,
     /// How long it keeps raw.
     pub storage: Storage,
-    /// Natural sodium of the meat, mg per 100 g [mem].
+    /// Natural sodium of the meat, mg per 100 g (from memory).
     pub sodium_mg_per_100g: f64,
-    /// Grams one guest eats, raw weight [est].
+    /// Grams one guest eats, raw weight (our estimate).
     pub serving_g: f64,
     /// Where the row comes from.
     pub source: &'static str,

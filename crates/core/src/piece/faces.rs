@@ -45,17 +45,17 @@ pub struct Face {
     pub area: Area,
 }
 
-/// Outer area of a bird ÷ area of a sphere of its bulk [est]: legs, wings and folds add a quarter.
+/// Outer area of a bird ÷ area of a sphere of its bulk (our estimate): legs, wings and folds add a quarter.
 const BIRD_ROUGHNESS: f64 = 1.25;
-/// Bulk of a bird including its cavity, L per kg [est].
+/// Bulk of a bird including its cavity, L per kg (our estimate).
 const BIRD_BULK_L_PER_KG: f64 = 1.27;
-/// Cavity area ÷ outer area [est].
+/// Cavity area ÷ outer area (our estimate).
 const CAVITY_SHARE: f64 = 0.35;
-/// Breast ÷ outer area [est].
+/// Breast ÷ outer area (our estimate).
 const BREAST_SHARE: f64 = 0.30;
-/// Breast of a crown ÷ its outer area [est].
+/// Breast of a crown ÷ its outer area (our estimate).
 const CROWN_BREAST_SHARE: f64 = 0.5;
-/// Both legs ÷ outer area [est].
+/// Both legs ÷ outer area (our estimate).
 const LEGS_SHARE: f64 = 0.28;
 
 /// What the areas of a piece follow from.
@@ -129,13 +129,13 @@ pub fn faces(cut: &CutFacts, body: Body, loosened: bool) -> Vec<Face> {
     }
 }
 
-/// Outer area of a joint ÷ area of a sphere of its volume [est].
+/// Outer area of a joint ÷ area of a sphere of its volume (our estimate).
 const JOINT_ROUGHNESS: f64 = 1.15;
-/// Share of a round piece that lies under skin or cap [est].
+/// Share of a round piece that lies under skin or cap (our estimate).
 const CAP_SHARE: f64 = 1.0 / 3.0;
-/// Mean thickness of a flattened bird ÷ thickness of its breast [est]: legs and wings are thinner.
+/// Mean thickness of a flattened bird ÷ thickness of its breast (our estimate): legs and wings are thinner.
 const FLAT_MEAN_THICKNESS: f64 = 0.6;
-/// Share of the underside of a flattened bird that lies open between its bones [est].
+/// Share of the underside of a flattened bird that lies open between its bones (our estimate).
 const FLAT_CAVITY_SHARE: f64 = 0.6;
 
 /// Faces of a round piece: a third of its mantle is skin or fat cap, the rest lean, and there are cut ends.

@@ -25,7 +25,7 @@ pub(super) struct Looked<'a> {
     pub thaw: Option<Time>,
 }
 
-/// A piece counts as even when its thinnest place is at least this share of its thickest [est].
+/// A piece counts as even when its thinnest place is at least this share of its thickest (our estimate).
 const EVEN: f64 = 0.85;
 
 /// One note for every answer that was given.

@@ -187,7 +187,7 @@ fn heated(request: &PlanRequest, with: &Resolved, into_lean: bool) -> Result<Hea
         return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
     };
     let (stages, tempering, rest) = (with.method.heat(cut), with.method.tempering(cut), with.method.rest(cut));
-    // Half an hour out warms the outside, not the middle: a few degrees on the mean [est].
+    // Half an hour out warms the outside, not the middle: a few degrees on the mean (our estimate).
     let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
     let heat = |body: Body| fire_plan(&FireAsk { body, stages: &stages, rest, target: &lead, band: CarryBand::of(cut) });
     let (in_heat, fire) = slowest(with, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);

@@ -21,7 +21,7 @@ pub enum Goal {
 }
 
 impl Goal {
-    /// What a thickness is usually rested for [est]: thin pieces to half-even, thick ones to the depth a day carries
+    /// What a thickness is usually rested for (our estimate): thin pieces to half-even, thick ones to the depth a day carries
     /// (TRADE 4.11: about 12 mm).
     pub fn usual(salt_thickness: Length) -> Self {
         if salt_thickness.in_mm() <= 30.0 { Self::Evenness(Evenness(0.5)) } else { Self::Depth(millimetres(12.0)) }
@@ -74,7 +74,7 @@ pub struct ModelHours {
     pub shortest: Option<Time>,
     /// The goal is reached, and skin that must crackle is 0.95 dry.
     pub ideal: Option<Time>,
-    /// Even to 0.8: longer changes nothing that could be tasted [est].
+    /// Even to 0.8: longer changes nothing that could be tasted (our estimate).
     pub longest: Option<Time>,
     /// Each thing one could rest for, with its hour.
     pub goals: Vec<GoalHours>,
@@ -86,9 +86,9 @@ pub struct ModelHours {
 
 /// So far is looked.
 const A_WEEK: f64 = 168.0;
-/// Evenness from which on more hours are not tasted [est].
+/// Evenness from which on more hours are not tasted (our estimate).
 const EVEN: f64 = 0.8;
-/// Share of the salt laid on below which none is said to wait [est].
+/// Share of the salt laid on below which none is said to wait (our estimate).
 const WAITS_NO_MORE: f64 = 0.01;
 
 /// When the model reaches each goal. One run of at most a week; the hours looked at grow by six in a hundred, with straight

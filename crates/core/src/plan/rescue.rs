@@ -77,12 +77,12 @@ impl Rescue {
     }
 }
 
-/// Off by less than this is what spoons and scales do anyway, g/kg [est].
+/// Off by less than this is what spoons and scales do anyway, g/kg (our estimate).
 const CLOSE_ENOUGH: f64 = 0.75;
-/// A plate's side dish, g, and the salt it usually carries, g/kg [est].
+/// A plate's side dish, g, and the salt it usually carries, g/kg (our estimate).
 const SIDE_G: f64 = 250.0;
 const SIDE_SALT: f64 = 8.0;
-/// Slices as usually carved and as thin as a knife goes, mm [est].
+/// Slices as usually carved and as thin as a knife goes, mm (our estimate).
 const SLICE_MM: (f64, f64) = (10.0, 4.0);
 
 /// Reckons the ways out. Refused where the request cannot be read.

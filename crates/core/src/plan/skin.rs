@@ -14,7 +14,7 @@ use crate::skin::{
 };
 use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
 
-/// Length ÷ width of a bird's breast from above [est].
+/// Length ÷ width of a bird's breast from above (our estimate).
 const BREAST_ASPECT: f64 = 4.0 / 3.0;
 /// Area of a breast's outline ÷ its box: half an ellipse over 2/5 of the length, a parabola over 3/5.
 const BREAST_FILL: f64 = std::f64::consts::FRAC_PI_4 * 0.4 + 2.0 / 3.0 * 0.6;
@@ -73,7 +73,7 @@ fn knife_ask(request: &PlanRequest, with: &Resolved) -> Option<KnifeAsk> {
     })
 }
 
-/// Holes a square centimetre: sparse on a bird, good else [est].
+/// Holes a square centimetre: sparse on a bird, good else (our estimate).
 fn usual_density(request: &PlanRequest) -> f64 {
     if request.cut.is_bird() { 4.0 } else { 8.0 }
 }

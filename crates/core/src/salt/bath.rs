@@ -2,7 +2,7 @@
 
 use crate::units::{Area, AreaIn, Mass, Time, TimeIn, grams};
 
-/// Salt diffusivity of lean at 4 °C, m²/s (TRADE 4.11: literature 2–3·10⁻¹⁰ [mem]).
+/// Salt diffusivity of lean at 4 °C, m²/s (TRADE 4.11: literature 2–3·10⁻¹⁰, from memory).
 const LEAN_DIFFUSIVITY: f64 = 2.5e-10;
 /// kg water per kg lean (TRADE 4.11).
 const LEAN_WATER: f64 = 0.74;

@@ -52,7 +52,7 @@ mod tests {
     use crate::units::millimetres;
     use rstest::rstest;
 
-    // TRADE 4.13, house table [trade]; 38 mm by straight line: 30 → 45 mm at 8/15.
+    // TRADE 4.13, house table (common practice); 38 mm by straight line: 30 → 45 mm at 8/15.
     #[rstest]
     #[case(20.0, 1.0, 10.0, 24.0)]
     #[case(15.0, 1.0, 10.0, 24.0)]

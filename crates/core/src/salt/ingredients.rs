@@ -63,7 +63,7 @@ pub const INGREDIENTS: &[Ingredient] = &[
     row("butter", 14.2),
 ];
 
-/// Grams of a peeled clove of garlic (USDA SR Legacy [mem]).
+/// Grams of a peeled clove of garlic (USDA SR Legacy, from memory).
 pub const GARLIC_CLOVE_G: f64 = 3.0;
 
 /// Finds the ingredient a line speaks of.

@@ -4,7 +4,7 @@ use crate::piece::CutFacts;
 use crate::units::{Area, Mass, MassIn, Share, Time, grams};
 
 /// Grams of sodium chloride per gram of sodium: M(NaCl) ÷ M(Na) = 58.4428 ÷ 22.98977,
-/// IUPAC standard atomic weights [pub].
+/// IUPAC standard atomic weights (published).
 pub const SALT_PER_SODIUM: f64 = 2.5421;
 
 /// One row of the table of salty things.
@@ -16,9 +16,9 @@ pub struct LedgerItem {
     pub name: &'static str,
     /// Grams of salt in 100 g of it.
     pub salt_g_per_100g: f64,
-    /// Grams a level US tablespoon [mem]; stock powder [est].
+    /// Grams a level US tablespoon (from memory); stock powder (our estimate).
     pub g_per_tbsp: f64,
-    /// Share that ends in the meat [est]: 0.6 for a thin coat of sauce, 1 for what stays.
+    /// Share that ends in the meat (our estimate): 0.6 for a thin coat of sauce, 1 for what stays.
     pub uptake: f64,
     /// Grams of sodium in 100 g that is not table salt: soda counts for the guest, not for the dose.
     pub other_sodium_g_per_100g: f64,

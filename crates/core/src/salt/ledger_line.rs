@@ -60,7 +60,7 @@ impl LedgerLineError {
 
 /// Reads one line. An amount with a known name takes the table's salt; a label on the line beats it; a
 /// label without an amount is the packer's label of the piece itself. `uptake 40%` changes the share
-/// that ends in the meat (0.6 for a thin coat, 1 for a rub that stays [est]).
+/// that ends in the meat (0.6 for a thin coat, 1 for a rub that stays, our estimate).
 ///
 /// ```
 /// use rauchkeller_core::{salt::{read_ledger_line, LedgerLine}, units::MassIn};
@@ -254,7 +254,7 @@ const AMOUNT_UNITS: [&str; 22] = [
     "l",
 ];
 
-/// Grams of an amount; spoons of the unknown weigh 15 g a tablespoon [est].
+/// Grams of an amount; spoons of the unknown weigh 15 g a tablespoon (our estimate).
 fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
     let spoon = g_per_tbsp.unwrap_or(15.0);
     Some(grams(

@@ -26,7 +26,7 @@ pub enum Pour {
     Over(Mass),
 }
 
-/// Whether so much is so far beyond a bowl's target that its own weight may be in it: twice the target and 20 g more [est].
+/// Whether so much is so far beyond a bowl's target that its own weight may be in it: twice the target and 20 g more (our estimate).
 pub fn is_far_more(weighed: Mass, target: Mass) -> bool {
     weighed.in_g() > 2.0 * target.in_g() + 20.0
 }

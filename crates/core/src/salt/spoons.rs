@@ -3,7 +3,7 @@
 use super::salts::Salt;
 use crate::units::{Mass, MassIn, grams};
 
-/// A US teaspoon, mL (NIST Handbook 44, Appendix C) [pub].
+/// A US teaspoon, mL (NIST Handbook 44, Appendix C) (published).
 pub const US_TEASPOON_ML: f64 = 4.92892;
 
 /// Level spoons of one salt.

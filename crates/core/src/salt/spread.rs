@@ -29,7 +29,7 @@ impl FaceGrams {
     }
 }
 
-/// Share of salt a face takes per area [est]: lean and cut 1, cavity 0.6, fat cap 0.25, skin 0.15.
+/// Share of salt a face takes per area (our estimate): lean and cut 1, cavity 0.6, fat cap 0.25, skin 0.15.
 fn pull(kind: FaceKind) -> f64 {
     match kind {
         FaceKind::Meat | FaceKind::Cut => 1.0,
@@ -39,7 +39,7 @@ fn pull(kind: FaceKind) -> f64 {
     }
 }
 
-/// Area through which salt goes in freely: each face by its pull, so that skin and fat hardly count [est].
+/// Area through which salt goes in freely: each face by its pull, so that skin and fat hardly count (our estimate).
 pub fn open_area(faces: &[Face]) -> Area {
     faces.iter().map(|face| face.area * pull(face.kind)).sum()
 }

@@ -48,7 +48,7 @@ impl FaceShape {
 /// A place that knife and pick keep out of.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Avoid {
-    /// A string or a skewer across the piece, so far from its left end; 8 mm are kept free [est].
+    /// A string or a skewer across the piece, so far from its left end; 8 mm are kept free (our estimate).
     Tie {
         /// From the left end, mm.
         at: f64,
@@ -62,9 +62,9 @@ pub enum Avoid {
     },
 }
 
-/// Kept free along a string or a skewer [est].
+/// Kept free along a string or a skewer (our estimate).
 const TIE_WIDE_MM: f64 = 8.0;
-/// Kept free round the end of a rib [est].
+/// Kept free round the end of a rib (our estimate).
 const BONE_END_MM: f64 = 6.0;
 /// Between strips or halves as they are laid out, mm; only for the picture.
 const APART_MM: f64 = 12.0;
@@ -80,9 +80,9 @@ pub struct FaceAsk {
     pub length: Length,
     /// Across it.
     pub width: Length,
-    /// Radius of rounded corners; `None` takes a sixth of the shorter side [est].
+    /// Radius of rounded corners; `None` takes a sixth of the shorter side (our estimate).
     pub corner: Option<Length>,
-    /// Width of the narrow end; `None` takes seven tenths of the wide one [est].
+    /// Width of the narrow end; `None` takes seven tenths of the wide one (our estimate).
     pub narrow: Option<Length>,
     /// Bones of a rack (8 where `None`) or strips of a slab (about 40 mm wide where `None`); 2–16.
     pub parts: Option<u32>,

@@ -21,7 +21,7 @@ pub enum CoverWork {
     Pierce {
         /// How they lie.
         lattice: Lattice,
-        /// Holes a square centimetre: 4 sparse, 8 good, 15 thorough [est].
+        /// Holes a square centimetre: 4 sparse, 8 good, 15 thorough (our estimate).
         per_cm2: f64,
     },
     /// Strokes.
@@ -137,9 +137,9 @@ pub struct KnifeWork {
     pub picks: Option<u32>,
 }
 
-/// Density in zones where no stroke is safe: good [est].
+/// Density in zones where no stroke is safe: good (our estimate).
 const INSTEAD_PER_CM2: f64 = 8.0;
-/// Minutes of setting up before the first stroke [est].
+/// Minutes of setting up before the first stroke (our estimate).
 const SETTING_UP_MIN: f64 = 2.0;
 
 /// Minutes of strokes with their setting up; none without strokes.

@@ -23,7 +23,7 @@ pub struct Light {
     pub each: Time,
 }
 
-/// A stretch takes about so long, s [est]: long enough to look up once, short enough to find back.
+/// A stretch takes about so long, s (our estimate): long enough to look up once, short enough to find back.
 const STRETCH_S: f64 = 20.0;
 /// More stretches than this are too small to see.
 const MOST: f64 = 60.0;

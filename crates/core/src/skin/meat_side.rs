@@ -107,7 +107,7 @@ impl MeatCuts {
         above.map_or_else(|| self.below.opened(self.depth), |above| self.below.opened(self.depth) + above)
     }
 
-    /// Share of the side's salt that lodges in the cuts when it is pressed on evenly: their flanks ÷ (flanks + face) [est].
+    /// Share of the side's salt that lodges in the cuts when it is pressed on evenly: their flanks ÷ (flanks + face) (our estimate).
     pub fn lodges(&self, face: Area) -> Share {
         let flanks = self.below.opened(self.depth).in_dm2();
         Share(flanks / (flanks + face.in_dm2()).max(1e-9))

@@ -81,7 +81,7 @@ impl Outline {
     }
 
     /// The breast of a bird from above: round at the neck, pointed at the tail. Half an ellipse of 2/5 of the length,
-    /// and a parabola of 3/5 [est].
+    /// and a parabola of 3/5 (our estimate).
     pub fn breast(length: Length, width: Length) -> Result<Self, OutlineError> {
         let (long, wide) = (side(length)?, side(width)?);
         let (neck, half) = (long * 0.4, wide / 2.0);

@@ -5,7 +5,7 @@ use crate::units::{Pascal, Temperature, TemperatureIn};
 /// Saturation pressure of water vapour over liquid water or ice.
 ///
 /// Unit in: temperature −100 to 200 °C. Unit out: Pa.
-/// Source: ASHRAE Handbook—Fundamentals (2017) ch. 1, eq. 5 (ice) and 6 (water) [pub].
+/// Source: ASHRAE Handbook—Fundamentals (2017) ch. 1, eq. 5 (ice) and 6 (water) (published).
 pub fn saturation_pressure(at: Temperature) -> Pascal {
     let t = at.in_k();
     let ln = if at.in_c() <= 0.01 {

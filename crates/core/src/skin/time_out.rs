@@ -17,9 +17,9 @@ pub struct QuickerWay {
 
 /// Two hours out of the refrigerator in all (USDA FSIS), min.
 const TWO_HOURS_MIN: f64 = 120.0;
-/// More than this for one step is worth another look [est], min.
+/// More than this for one step is worth another look (our estimate), min.
 const LONG_STEP_MIN: f64 = 40.0;
-/// Fewest holes that still do something: sparse [est].
+/// Fewest holes that still do something: sparse (our estimate).
 const SPARSE_PER_CM2: f64 = 4.0;
 
 /// Quicker ways, quickest first; none where the work is short and fits two hours with `other`, the rest of the time out.

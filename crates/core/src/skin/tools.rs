@@ -65,7 +65,7 @@ pub struct SkinTool {
 }
 
 const EST: &str = "our estimate";
-/// Centimetres of cut a minute: a practised hand draws about three metres [est].
+/// Centimetres of cut a minute: a practised hand draws about three metres (our estimate).
 pub(super) const CUT_CM_PER_MIN: f64 = 300.0;
 
 const fn tool(
@@ -80,7 +80,7 @@ const fn tool(
     SkinTool { id, name, reach_mm, stop, works, per_min, wears_after, source: Cow::Borrowed(EST) }
 }
 
-/// Tools by kind. A pick makes three holes a second (TRADE 5.5); a wooden one is blunt after 400 [est].
+/// Tools by kind. A pick makes three holes a second (TRADE 5.5); a wooden one is blunt after 400 (our estimate).
 pub static SKIN_TOOLS: [SkinTool; 7] = [
     tool(("craft-knife", "craft knife with a set blade"), 20.0, Stop::Set, Works::Cuts, CUT_CM_PER_MIN, None),
     tool(("scalpel", "scalpel"), 25.0, Stop::None, Works::Cuts, CUT_CM_PER_MIN, None),
@@ -180,8 +180,8 @@ pub fn fit(tool: &SkinTool, guard: DepthGuard) -> Fit {
 /// Pace of a hand: the usual one, drawn towards what was measured.
 ///
 /// `runs` are (amount, minutes) of earlier work with the same tool: presses, or centimetres of cut. The usual pace counts
-/// as five minutes of watching [est], so one run of twenty minutes decides four fifths of it. Runs without time are skipped, and
-/// so are those no hand does: more than ten times the usual pace is a Done pressed early, less than a thirtieth one forgotten [est];
+/// as five minutes of watching (our estimate), so one run of twenty minutes decides four fifths of it. Runs without time are skipped, and
+/// so are those no hand does: more than ten times the usual pace is a Done pressed early, less than a thirtieth one forgotten (our estimate);
 /// a beginner draws twenty centimetres a minute where a practised hand draws three metres.
 pub fn own_pace(usual_per_min: f64, runs: &[(f64, f64)]) -> f64 {
     const USUAL_COUNTS_MIN: f64 = 5.0;

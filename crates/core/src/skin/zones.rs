@@ -52,12 +52,12 @@ pub struct DepthZone {
 /// One of the two measures of a spot.
 type Measure = fn(&Spot) -> Length;
 
-/// Depths nearer to each other than this are one setting of the knife, mm [est].
+/// Depths nearer to each other than this are one setting of the knife, mm (our estimate).
 const ONE_SETTING_MM: f64 = 0.5;
 
 /// The face in up to three zones along the piece, each with the depth its thinnest place allows.
 ///
-/// Between the ends and the middle skin and fat run in straight lines [est]; the middle counts as the thinner of its two
+/// Between the ends and the middle skin and fat run in straight lines (our estimate); the middle counts as the thinner of its two
 /// edges for fat, the thicker for skin that has to be passed. Neighbours within half a millimetre are one zone, at the
 /// shallower depth. `margin` is the distance kept from the lean.
 pub fn depth_zones(map: &FatMap, margin: Length) -> Vec<DepthZone> {

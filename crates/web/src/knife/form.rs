@@ -184,7 +184,7 @@ impl KnifeForm {
 
     fn read_direction(&self, slips: &mut Slips) -> Option<f64> {
         match self.direction.trim().to_lowercase().as_str() {
-            // The grain runs along the piece, and carving goes across the grain [est].
+            // The grain runs along the piece, and carving goes across the grain (our estimate).
             "" | "along" | "along the grain" | "with the grain" => None,
             "across" | "across the grain" | "as carved" | "as it is carved" => Some(90.0),
             typed => {

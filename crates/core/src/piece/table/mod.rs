@@ -1,6 +1,6 @@
-//! The table of cuts. Source of every row: TRADE 3.1 `[trade]/[est]` for weights, measures, bone and
-//! dose; section 9 `[trade]` for temperatures and rest; USDA FSIS `[pub]` for storage; `[mem]` for sodium.
-//! Air temperatures and servings are `[est]`. The cook can overrule every one of them.
+//! The table of cuts. Source of every row: TRADE 3.1 for weights, measures, bone and dose; 9.6 and 9.7 for
+//! temperatures and rest; 6.2 (USDA FSIS) for storage; 4.7 (from memory) for sodium. Air temperatures and servings are
+//! our estimate. The cook can overrule every one of them.
 
 mod beef;
 mod lamb;

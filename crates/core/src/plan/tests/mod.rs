@@ -9,6 +9,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 
 mod knife;
+mod late;
 mod rest;
 mod salting;
 mod why;

@@ -8,7 +8,7 @@ use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn,
 
 /// Density of tissue that turns grams per area into a concentration, kg/m³ (TRADE 9.1).
 pub(super) const TISSUE_DENSITY: f64 = 1060.0;
-/// Time constant of first-order uptake from dry salt, s: 25 min [est].
+/// Time constant of first-order uptake from dry salt, s: 25 min (our estimate).
 const UPTAKE_TIME_CONSTANT: f64 = 25.0 * 60.0;
 /// Concentration of a saturated surface, kg salt per kg *water*, whatever the tissue: brine saturated at refrigerator
 /// temperature. In lean that is 264 g/kg of tissue, in fat, which holds little water, 43.

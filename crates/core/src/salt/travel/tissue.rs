@@ -23,7 +23,7 @@ impl Tissue {
         }
     }
 
-    /// Diffusivity ÷ that of lean [est].
+    /// Diffusivity ÷ that of lean (our estimate).
     fn relative_diffusivity(self) -> f64 {
         match self {
             Self::Lean => 1.0,
@@ -35,8 +35,8 @@ impl Tissue {
 
 /// Diffusivity of sodium chloride, m²/s, at a temperature between −2 and 100 °C.
 ///
-/// Lean 2.5·10⁻¹⁰ m²/s at 4 °C (literature for pork and beef at 2–7 °C about 2–3·10⁻¹⁰ [mem]);
-/// one activation energy of 25 kJ/mol for all layers [est]:
+/// Lean 2.5·10⁻¹⁰ m²/s at 4 °C (literature for pork and beef at 2–7 °C about 2–3·10⁻¹⁰, from memory);
+/// one activation energy of 25 kJ/mol for all layers (our estimate):
 /// `D(T) = D₄ · exp(−Eₐ/R · (1/T − 1/277.15))`.
 pub fn diffusivity(tissue: Tissue, at: Temperature) -> f64 {
     const LEAN_AT_4C: f64 = 2.5e-10;

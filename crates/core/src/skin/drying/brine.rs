@@ -4,7 +4,7 @@ use crate::numeric::interpolate;
 
 /// Molar mass of sodium chloride, kg/mol (IUPAC).
 const SALT_KG_PER_MOL: f64 = 0.058_443;
-/// Saturated brine at 4 °C, mol/kg water: 357 g/kg ÷ 58.44 [mem].
+/// Saturated brine at 4 °C, mol/kg water: 357 g/kg ÷ 58.44 (from memory).
 pub(super) const SATURATED_MOLAL: f64 = 6.1;
 /// Water activity over it (TRADE 6.7: about 0.757 at 4 °C).
 pub(super) const SATURATED_ACTIVITY: f64 = 0.757;

@@ -114,10 +114,10 @@ pub struct Fit {
     pub points: usize,
 }
 
-/// Before anything is weighed: h is a factor of two either way [est].
+/// Before anything is weighed: h is a factor of two either way (our estimate).
 const PRIOR_SPREAD: f64 = 0.7;
 
-/// However well it was weighed, a piece is no slab of even skin: six per cent [est].
+/// However well it was weighed, a piece is no slab of even skin: six per cent (our estimate).
 const MODEL_SPREAD: f64 = 0.06;
 
 impl Fit {
@@ -153,7 +153,7 @@ fn residuals(series: &Series, h: HeatTransfer) -> Vec<(f64, f64, f64)> {
 }
 
 /// Fits one coefficient to all pieces by weighted least squares in ln h, the piece's weight at the start of each stretch
-/// unknown; `usual` is what is believed beforehand, with a spread of a factor of two [est]. Gauss and Newton's rule.
+/// unknown; `usual` is what is believed beforehand, with a spread of a factor of two (our estimate). Gauss and Newton's rule.
 ///
 /// Cost: about eight times what the model of all pieces costs.
 pub fn fit(series: &[Series], usual: HeatTransfer) -> Fit {
@@ -248,11 +248,11 @@ pub struct Doubt {
 
 /// So many standard deviations are asked about.
 const ASK_FROM: f64 = 4.0;
-/// A wiped tray, a drop on the rack, another corner of the scale: so many grams mean nothing, however fine the scale [est].
+/// A wiped tray, a drop on the rack, another corner of the scale: so many grams mean nothing, however fine the scale (our estimate).
 const HANDLING_G: f64 = 1.5;
-/// Share of the expected loss that the model may be off by without a question [est].
+/// Share of the expected loss that the model may be off by without a question (our estimate).
 const MODEL_ERROR: f64 = 0.15;
-/// No refrigerator blows harder than this, W/m²K [est]: twice a place in front of the fan.
+/// No refrigerator blows harder than this, W/m²K (our estimate): twice a place in front of the fan.
 const HARDEST: HeatTransfer = HeatTransfer(30.0);
 
 /// Looks at a new weighing in the light of the earlier ones of the same piece.

@@ -23,7 +23,7 @@ pub struct Air {
     pub temperature: Temperature,
     /// Relative humidity, 0–1.
     pub humidity: RelativeHumidity,
-    /// Effective coefficient: 4–5 still, 8 fan-cooled, 15 in front of the fan [est].
+    /// Effective coefficient: 4–5 still, 8 fan-cooled, 15 in front of the fan (our estimate).
     pub h: HeatTransfer,
 }
 
@@ -61,7 +61,7 @@ impl Touch {
     /// The scale, from fresh to ready.
     pub const ALL: [Self; 4] = [Self::Wet, Self::Tacky, Self::Dry, Self::Parchment];
 
-    /// What a skin of this dryness feels like [est]: the borders are 0.25, 0.6 and 0.9.
+    /// What a skin of this dryness feels like (our estimate): the borders are 0.25, 0.6 and 0.9.
     pub fn of(dryness: Dryness) -> Self {
         match dryness.0 {
             d if d < 0.25 => Self::Wet,
@@ -102,7 +102,7 @@ impl Touch {
     }
 }
 
-/// The touch scale of four, from dryness [est].
+/// The touch scale of four, from dryness (our estimate).
 pub fn touch(dryness: Dryness) -> &'static str {
     Touch::of(dryness).word()
 }

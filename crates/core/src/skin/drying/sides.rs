@@ -52,7 +52,7 @@ impl Lies {
         Self::ALL.into_iter().find(|lies| lies.id() == id)
     }
 
-    /// How much of a side stands open to the air, 0–1 [est]: a cavity breathes a little when hung; under a weight
+    /// How much of a side stands open to the air, 0–1 (our estimate): a cavity breathes a little when hung; under a weight
     /// only the cut sides do.
     pub fn open(self, side: FaceKind) -> f64 {
         match (self, side) {

@@ -20,9 +20,9 @@ pub struct Stuff {
 impl Stuff {
     /// Skin, 1100 kg/m³, 0.62 water (TRADE 6.6); all of it dries as one store over its barrier of fat.
     pub const SKIN: Self = Self { density: 1100.0, water: 0.62, oswin: (0.12, 0.45), deepest_mm: 6.0 };
-    /// Bare lean: its outer 3 mm dry, what lies deeper follows too slowly to count [est]; isotherm as of skin [est].
+    /// Bare lean: its outer 3 mm dry, what lies deeper follows too slowly to count (our estimate); isotherm as of skin (our estimate).
     pub const LEAN: Self = Self { density: 1060.0, water: 0.74, oswin: (0.12, 0.45), deepest_mm: 3.0 };
-    /// Bare fat: little water, in its outer 2 mm [est].
+    /// Bare fat: little water, in its outer 2 mm (our estimate).
     pub const FAT: Self = Self { density: 920.0, water: 0.12, oswin: (0.01, 0.45), deepest_mm: 2.0 };
 
     /// Moisture when fresh, kg water per kg dry.

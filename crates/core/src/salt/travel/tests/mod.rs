@@ -104,7 +104,7 @@ fn hours_to_an_evenness() {
 #[case(76.2, 0.91)]
 #[case(101.6, 0.80)]
 fn seven_days_an_inch(#[case] mm: f64, #[case] want: f64) {
-    // TRADE 4.14: curing practice of 7 days per inch, both faces [trade].
+    // TRADE 4.14: curing practice of 7 days per inch, both faces (common practice).
     let mut travel = lean(mm, 1.0, 1.0, Uptake::Immediate);
     travel.run(hours(7.0 * 24.0 * mm / 25.4), celsius(4.0));
     assert!((travel.profile().evenness().0 - want).abs() < 0.006, "{}", travel.profile().evenness().0);

@@ -1,0 +1,71 @@
+//! Too late for a dry-brine: a way that is taken must give what it said. Each is planned anew in its own words.
+
+use super::*;
+use crate::plan::too_late::LateKind;
+
+/// Supper in six hours and a half.
+fn tonight(id: &str, kg: f64) -> PlanRequest {
+    PlanRequest {
+        serve_at: Some("2026-12-10T15:30[Europe/Vienna]".parse().unwrap()),
+        bought_on: Some("2026-12-10".parse().unwrap()),
+        ..PlanRequest::new(cut(id), grams(kg * 1000.0), now())
+    }
+}
+
+fn close(is: f64, want: f64, share: f64, of: &str) {
+    assert!((is - want).abs() <= share * want.abs(), "{of}: {is} instead of {want}");
+}
+
+#[rstest]
+#[case("beef-rib-steak", 0.45)]
+#[case("pork-loin-rack", 1.8)]
+#[case("pork-belly", 2.4)]
+#[case("beef-rib-roast", 3.0)]
+fn what_a_way_says_it_does(#[case] id: &str, #[case] kg: f64) {
+    let late = tonight(id, kg);
+    let plan = make_plan(&late).unwrap();
+    let answer = plan.too_late.as_ref().expect("too late");
+    let usual = make_plan(&PlanRequest { serve_at: Some(plan.meals.best.clone()), ..late.clone() }).unwrap();
+    let mut kinds = 0;
+    for way in &answer.ways {
+        kinds += 1;
+        match way.kind {
+            LateKind::LessSalt => {
+                let taken = make_plan(&PlanRequest { dose: Some(way.dose), ..late.clone() }).unwrap();
+                close(taken.dose.on_scale.in_g(), way.on_scale.in_g(), 0.01, "grams");
+                close(taken.fridge.plate.rim.0, way.rim.0, 0.02, "first bite");
+                // Fewer grams bring the first bite to the usual one.
+                assert!(way.on_scale < plan.dose.on_scale && taken.fridge.plate.rim.0 < plan.fridge.plate.rim.0);
+                close(way.rim.0, usual.fridge.plate.rim.0, 0.06, "the usual bite");
+            }
+            LateKind::Later | LateKind::LaterStill => {
+                let serve = way.serve.clone().unwrap();
+                let taken = make_plan(&PlanRequest { serve_at: Some(serve), ..late.clone() }).unwrap();
+                assert!(taken.too_late.is_none(), "{:?} is still too late", way.kind);
+                assert!(taken.fridge.planned.in_h() >= way.salted.in_h() - 0.3);
+                close(taken.dose.on_scale.in_g(), way.on_scale.in_g(), 1e-9, "grams");
+            }
+            LateKind::JustBefore => {
+                assert!(way.salted.in_h() == 0.0 && way.serve.is_none() && way.on_scale <= plan.dose.on_scale);
+                // Minutes carry salt less far than hours do.
+                assert!(way.depth < usual_depth(&usual, &late), "{} mm", way.depth.in_mm());
+            }
+        }
+    }
+    assert!(kinds >= 3, "{kinds} ways");
+}
+
+/// How far the usual hours season: the two mouthfuls' evenness says that the middle has some.
+fn usual_depth(usual: &Plan, late: &PlanRequest) -> crate::units::Length {
+    let last = make_plan(late).unwrap().too_late.unwrap();
+    assert!(usual.too_late.is_none());
+    last.ways.iter().find(|w| w.kind == LateKind::LaterStill).or(last.ways.last()).unwrap().depth
+}
+
+#[test]
+fn there_is_no_too_late_with_time_or_with_salt_on_it() {
+    assert!(make_plan(&belly()).unwrap().too_late.is_none());
+    let mut salted = tonight("pork-loin-rack", 1.8);
+    salted.done = vec![Done { kind: StepKind::Salt, at: "2026-12-10T07:00:00Z".parse().unwrap(), salt: None }];
+    assert!(make_plan(&salted).unwrap().too_late.is_none());
+}
