@@ -51,9 +51,29 @@ pub fn earlier_words(plan: &mut Value) {
     }
 }
 
+/// A verdict's advice as an earlier version wrote it, with the dryness in per cent.
+pub fn earlier_advice(kept: &str) -> String {
+    let in_per_cent = || {
+        let (before, rest) = kept.split_once(" went in only ")?;
+        let (dry, _) = rest.split_once(" dry: give it more hours in the open, 0.95 is the aim.")?;
+        let dry: f64 = dry.parse().ok()?;
+        Some(format!("{before} went into the heat only {:.0} % dry: give it more hours in the open; 95 % is enough.", dry * 100.0))
+    };
+    in_per_cent().unwrap_or_else(|| kept.to_owned())
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn advice_of_an_earlier_version_speaks_in_per_cent() {
+        let kept = "2 of 9 fields stayed chewy, and the skin went in only 0.43 dry: give it more hours in the open, 0.95 is the aim.";
+        let shown =
+            "2 of 9 fields stayed chewy, and the skin went into the heat only 43 % dry: give it more hours in the open; 95 % is enough.";
+        assert_eq!(earlier_advice(kept), shown);
+        assert_eq!(earlier_advice("Nothing to change."), "Nothing to change.");
+    }
 
     #[test]
     fn marks_become_words_and_titles_stay() {

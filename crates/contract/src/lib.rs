@@ -19,7 +19,7 @@ mod salting;
 mod to_doc;
 
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
-pub use earlier_words::earlier_words;
+pub use earlier_words::{earlier_advice, earlier_words};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;

@@ -94,6 +94,8 @@ fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64
     held.entry("h").or_default().extend([table.shortest, table.ideal, table.longest].map(TimeIn::in_h));
     let shown = doc.steps.iter().filter(|s| s.figure_unit.as_deref() == Some("h"));
     held.entry("h").or_default().extend(shown.filter_map(|s| s.figure.as_ref()?.parse::<f64>().ok()));
+    // What the core climbs: a difference, said as “3 to 7 °C more”.
+    held.entry("°C").or_default().extend([doc.fire.carry_over_band_k.0, doc.fire.carry_over_band_k.1]);
     // The same grams an area on a thinner place.
     let thin = doc.request.thin_mm.map(|thin| doc.fridge.slice_g_per_kg * doc.request.salt_thickness_mm / thin);
     held.entry("g/kg").or_default().extend(thin);

@@ -327,7 +327,7 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
     let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
     format!(
-        "Out when {out}. Rest {open}. It climbs by {low:.0} to {high:.0} K, to about {} °C, an estimate: leave the probe in and see that it does.",
+        "Out when {out}. Rest {open}. It climbs {low:.0} to {high:.0} °C more, to about {} °C, an estimate: leave the probe in and see that it does.",
         words::c(finish)
     )
 }

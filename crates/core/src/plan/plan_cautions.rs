@@ -69,7 +69,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(clock(plan));
     if let Some(past) = plan.fire.overshoots {
         let text = format!(
-            "Too thin for this heat: it ends about {:.0} K past its finish before the skin is done. A thicker piece, or a hotter and shorter end.",
+            "Too thin for this heat: it ends about {:.0} °C more than its finish before the skin is done. A thicker piece, or a hotter and shorter end.",
             past.in_kelvin()
         );
         said.push(Caution::new("overshoot", Amber, text, MODEL, Some(StepKind::Roast)));

@@ -382,10 +382,14 @@ fn pull(known: &Known) -> Why {
     let out = first.map_or_else(String::new, |t| words::c(t.pull));
     Why {
         number: "pull",
-        says: format!("It should end at {finish} °C and climbs by {low:.0} to {high:.0} K after the heat: out at {out} °C."),
+        says: format!("It should end at {finish} °C and climbs {low:.0} to {high:.0} °C more after the heat: out at {out} °C."),
         bound_by: vec![
             sourced("finish", format!("{finish} °C"), "common practice"),
-            sourced("climb counted on", format!("{:.1} K", fire.answer.carry_over.in_kelvin()), "our estimate, within what is common"),
+            sourced(
+                "climb counted on",
+                format!("{:.1} °C more", fire.answer.carry_over.in_kelvin()),
+                "our estimate, within what is common",
+            ),
             known.bound("thickness", format!("{:.0} mm", known.with.thickness.in_mm()), "piece.salt_thickness_mm"),
         ],
         would_change: "a probe left in through the rest measures this oven’s own climb".into(),

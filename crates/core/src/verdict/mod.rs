@@ -38,11 +38,11 @@ fn advice(verdict: Verdict, run: Run) -> String {
     if patches > 0 {
         if let Some(dryness) = run.skin_dryness.filter(|d| *d < 0.7) {
             return format!(
-                "{patches} of 9 fields stayed chewy, and the skin went into the heat only {:.0} % dry: give it more hours in the open; 95 % is enough.",
+                "{patches} of 9 places stayed chewy, and the skin went into the heat only {:.0} % dry: give it more hours in the open; 95 % is enough.",
                 dryness * 100.0
             );
         }
-        return format!("{patches} of 9 fields stayed chewy although the skin was dry: more holes there, and prop that corner level.");
+        return format!("{patches} of 9 places stayed chewy although the skin was dry: more holes there, and prop that corner level.");
     }
     match (verdict.rim, verdict.middle) {
         (1.., ..=0) if run.hours < run.ideal_hours => {

@@ -90,11 +90,23 @@ impl MixLines {
 /// Spoons in both kinds where they differ, what they weigh, and the cook's own pinches.
 pub fn spoons_line(dose: &DoseDoc) -> String {
     let off = dose.spoons_g - dose.scale_g;
-    let side = if off >= 0.0 { "over" } else { "under" };
-    let us = format!("{}, level ({} g: {} g {side})", dose.spoons, trim(dose.spoons_g, 1), trim(off.abs(), 1));
+    let weighs = trim(dose.spoons_g, 1);
+    let us = match (trim(off.abs(), 1).as_str(), off > 0.0) {
+        ("0", _) => format!("{}, level ({weighs} g)", dose.spoons),
+        (by, true) => format!("{}, level ({weighs} g: {by} g over)", dose.spoons),
+        (by, false) => format!("{}, level ({weighs} g: {by} g under)", dose.spoons),
+    };
     let metric = if dose.metric_spoons == dose.spoons { String::new() } else { format!("; metric {}", dose.metric_spoons) };
     let pinches = dose.pinches.map_or_else(String::new, |count| format!("; {count} of your pinches"));
     us + &metric + &pinches
+}
+
+/// How far the core climbs after the heat, in the household's degrees.
+fn climb_words((low, high): (f64, f64), system: Option<System>) -> String {
+    match system {
+        Some(System::Customary) => format!("core climbs {:.0}–{:.0} °F more", low * 1.8, high * 1.8),
+        _ => format!("core climbs {low:.0}–{high:.0} °C more"),
+    }
 }
 
 /// Too late for a dry-brine: what to do instead, as text.
@@ -445,7 +457,7 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Kno
             }
             "rest" => (
                 if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
-                format!("core climbs {:.0}–{:.0} K", plan.fire.carry_over_band_k.0, plan.fire.carry_over_band_k.1),
+                climb_words(plan.fire.carry_over_band_k, system),
                 "table",
             ),
             "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),

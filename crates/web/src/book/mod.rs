@@ -14,6 +14,7 @@ use axum::extract::{Query, State};
 use axum::response::Response;
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
+use rauchkeller_contract::earlier_advice;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_store::{JudgedDose, Refrigerator, Verdict};
 use serde::Deserialize;
@@ -69,7 +70,7 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
         name: opened.piece.name.clone(),
         day: eaten.to_zoned_datetime(zone.clone()).strftime("%a %-d %b %Y").to_string(),
         line: format!(
-            "{} g of {} · {} g/kg · {} h · {}",
+            "{}\u{a0}g of {} · {}\u{a0}g/kg · {}\u{a0}h · {}",
             grams(plan.dose.on_scale_g()),
             plan.request.salt_name,
             trim(plan.request.g_per_kg, 1),
@@ -84,7 +85,7 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
         rim_word: on_scale(SALTINESS, taste(|v| v.rim)),
         middle_word: on_scale(SALTINESS, taste(|v| v.middle)),
         juice_word: on_scale(JUICE, taste(|v| v.juice)),
-        advice: verdict.map(|v| v.advice.clone()).unwrap_or_default(),
+        advice: verdict.map(|v| earlier_advice(&v.advice)).unwrap_or_default(),
         slice: draw_slice(&Slice { stop_mm: None, ..Slice::of(plan) }, Width::Narrow),
     }
 }

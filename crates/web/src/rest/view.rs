@@ -198,12 +198,12 @@ impl RestView {
         };
         (self.figure_what, self.figure) = (what.into(), figure);
         match (when(dry.soonest), when(dry.latest)) {
-            (Some(soon), Some(late)) => parts.push(format!("between {} and {}", about(soon, now), about(late, now))),
+            (Some(soon), Some(late)) => parts.push(between(soon, late, now)),
             (Some(soon), None) => parts.push(format!("{} at the earliest, perhaps not within a week", about(soon, now))),
             _ => {}
         }
         if let (true, Some(planned)) = (opened.fridge.fit_h.is_some(), when(dry.planned)) {
-            parts.push(format!("as planned it was {}", about(planned, now)));
+            parts.push(format!("the plan had said {}", about(planned, now)));
         }
         parts.push(format!("planned out of the refrigerator {}", day_wall(cold.out, now)));
         self.figure_line = sentence(&parts.join("; "));
@@ -375,15 +375,32 @@ fn facts(standing: &Standing) -> Vec<(String, String)> {
 
 /// A wall time to the half hour, with its day in words where it is near: `16:00 today`, `02:30 tomorrow`, `Sat 16:00`.
 fn about(at: Timestamp, now: &ZonedDateTime) -> String {
+    match half_hour(at, now) {
+        (clock, Ok(near)) => format!("{clock} {near}"),
+        (clock, Err(day)) => format!("{day} {clock}"),
+    }
+}
+
+/// Two such moments; the day is said once where it is the same.
+fn between(soon: Timestamp, late: Timestamp, now: &ZonedDateTime) -> String {
+    match (half_hour(soon, now), half_hour(late, now)) {
+        ((soon, Ok(day)), (late, Ok(same))) if day == same => format!("between {soon} and {late} {day}"),
+        ((soon, Err(day)), (late, Err(same))) if day == same => format!("{day} between {soon} and {late}"),
+        _ => format!("between {} and {}", about(soon, now), about(late, now)),
+    }
+}
+
+/// The clock to the half hour, and today or tomorrow, or else the day's name.
+fn half_hour(at: Timestamp, now: &ZonedDateTime) -> (String, Result<&'static str, String>) {
     let half = 1800;
     let rounded = (at.as_second() + half / 2).div_euclid(half) * half;
     let at = Timestamp::from_second(rounded).unwrap_or(at).to_zoned_datetime(now.time_zone().clone());
-    let clock = at.strftime("%H:%M");
-    match at.date() {
-        day if day == now.date() => format!("{clock} today"),
-        day if now.date().tomorrow().is_ok_and(|tomorrow| tomorrow == day) => format!("{clock} tomorrow"),
-        _ => at.strftime("%a %H:%M").to_string(),
-    }
+    let day = match at.date() {
+        day if day == now.date() => Ok("today"),
+        day if now.date().tomorrow().is_ok_and(|tomorrow| tomorrow == day) => Ok("tomorrow"),
+        _ => Err(at.strftime("%a").to_string()),
+    };
+    (at.strftime("%H:%M").to_string(), day)
 }
 
 /// The storage limit at the hour looked at.
@@ -439,6 +456,14 @@ mod tests {
         assert_eq!(about("2026-12-12T15:20:00Z"), "16:30 today");
         assert_eq!(about("2026-12-13T15:00:00Z"), "16:00 tomorrow");
         assert_eq!(about("2026-12-15T15:00:00Z"), "Tue 16:00");
+    }
+
+    #[test]
+    fn the_day_is_said_once() {
+        let between = |soon: &str, late: &str| between(at(soon), at(late), &now());
+        assert_eq!(between("2026-12-12T13:05:00Z", "2026-12-12T16:50:00Z"), "between 14:00 and 18:00 today");
+        assert_eq!(between("2026-12-12T13:05:00Z", "2026-12-13T01:00:00Z"), "between 14:00 today and 02:00 tomorrow");
+        assert_eq!(between("2026-12-18T13:00:00Z", "2026-12-18T17:00:00Z"), "Fri between 14:00 and 18:00");
     }
 
     #[test]

@@ -6,12 +6,15 @@ use rauchkeller_core::units::{System, both_length, both_mass, both_temperature, 
 use serde_json::Value;
 
 /// The units that are rewritten. Grams stay: salt is weighed in them.
-const UNITS: [&str; 4] = ["°C", "mm", "kg", "K"];
+const UNITS: [&str; 5] = [WARMER, "°C", "mm", "kg", "K"];
+/// A difference of temperatures, as sentences write it; plans of an earlier version wrote K.
+const WARMER: &str = "°C more";
 
 fn customary(value: f64, unit: &str) -> String {
     match unit {
         "°C" => both_temperature(celsius(value)).customary,
         "mm" => both_length(millimetres(value)).customary,
+        WARMER => format!("{:.0} °F more", value * 1.8),
         // A difference, not a point of the scale.
         "K" => format!("{:.0} °F", value * 1.8),
         _ => both_mass(grams(value * 1000.0)).customary,
@@ -71,7 +74,8 @@ fn quantity(rest: &str) -> Option<(String, usize)> {
             let (unit, unit_end) = unit_at(&rest[end + more..])?;
             end += more;
             let first = customary(value, unit);
-            let first = first.rsplit_once(' ').filter(|_| unit != "kg").map_or(first.clone(), |(figure, _)| figure.to_owned());
+            let figure = if unit == WARMER { first.split_once(' ') } else { first.rsplit_once(' ') };
+            let first = figure.filter(|_| unit != "kg").map_or(first.clone(), |(figure, _)| figure.to_owned());
             (format!("{first}{joint}{}", customary(other, unit)), unit_end)
         }
         _ => {
@@ -80,7 +84,7 @@ fn quantity(rest: &str) -> Option<(String, usize)> {
         }
     };
     let metric_end = end + unit_end;
-    let metric = &rest[..metric_end];
+    let metric = rest[..metric_end].trim_end_matches(" more");
     // “74 °C (165 °F)” stands in both already.
     let both = rest[metric_end..].strip_prefix(" (").and_then(|tail| {
         let inside = &tail[..tail.find(')')?];
@@ -139,6 +143,7 @@ mod tests {
             ("7.5 g/kg of 2.4 kg edible", "7.5 g/kg of 5 lb 5 oz (2.4 kg) edible"),
             ("0.3 g/dm², 24 h", "0.3 g/dm², 24 h"),
             ("climbs by 3 to 7 K", "climbs by 5 to 13 °F (3 to 7 K)"),
+            ("climbs 3 to 7 °C more, to about 70 °C", "climbs 5 to 13 °F more (3 to 7 °C), to about 158 °F (70 °C)"),
             ("267 × 190 mm", "10½ × 7½ in (267 × 190 mm)"),
             ("0 mm", "0 in (0 mm)"),
             ("kgs and mm", "kgs and mm"),
