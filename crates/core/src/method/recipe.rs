@@ -254,7 +254,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
             hands: Hands::Clean,
             hands_on: minutes(1.0),
             detail: "Half an hour out, so that it cooks more evenly. Others cook it straight from the cold.".into(),
-            ..step(StepKind::Temper, "Out of the cold", recipe.tempering)
+            ..step(StepKind::Temper, "Out of the refrigerator", recipe.tempering)
         });
     }
     steps.push(Step {

@@ -300,7 +300,7 @@ fn lies_too_long(request: &PlanRequest, cold: &ColdPlan) -> Result<(), Vec<Refus
     Err(vec![Refusal::new(
         "serve_at",
         cold.serve.strftime("%A %-d %B %H:%M").to_string(),
-        format!("within {MOST_DAYS_OPEN:.0} days of the day it was laid into the cold"),
+        format!("within {MOST_DAYS_OPEN:.0} days of the day it was laid into the refrigerator"),
         "Eat sooner, or freeze it.",
     )])
 }

@@ -30,7 +30,11 @@ pub struct Run {
 /// (TRADE 10.1).
 pub fn next_time(verdict: Verdict, run: Run) -> String {
     let advice = advice(verdict, run);
-    if run.recorded { advice } else { format!("Salting and the way out of the cold were not ticked, so this goes by the plan. {advice}") }
+    if run.recorded {
+        advice
+    } else {
+        format!("Salting and the way out of the refrigerator were not ticked, so this goes by the plan. {advice}")
+    }
 }
 
 fn advice(verdict: Verdict, run: Run) -> String {
@@ -90,7 +94,7 @@ mod tests {
     fn an_unrecorded_run_is_said_to_be_one() {
         let tasted = verdict(None, 0, -1);
         let run = Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: false };
-        assert!(next_time(tasted, run).starts_with("Salting and the way out of the cold were not ticked"));
+        assert!(next_time(tasted, run).starts_with("Salting and the way out of the refrigerator were not ticked"));
         assert!(next_time(tasted, Run { recorded: true, ..run }).starts_with("Bland inside"));
     }
 }

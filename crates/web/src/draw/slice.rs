@@ -432,9 +432,16 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
     let (from_top, to_bottom) = (frame.top + slice.salted_mm * frame.scale, frame.bottom - slice.salted_mm * frame.scale);
     let through = slice.salted_mm >= slice.thickness_mm - 0.1;
     match slice.family {
-        _ if through => label(mid + 5.0, "salted ", "right through"),
+        _ if through => {
+            label(mid - 6.0, "salted", "");
+            label(mid + 16.0, "", "right through");
+        }
         Family::SkinSlab | Family::CapSlab => label(to_bottom + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
-        Family::Steak => label(from_top + 5.0, "salted to ", &format!("{:.0} mm each side", slice.salted_mm)),
+        // On two lines: the mouthfuls stand beside it.
+        Family::Steak => {
+            label(from_top + 5.0, "salted to", "");
+            label(from_top + 24.0, "", &format!("{:.0} mm each side", slice.salted_mm));
+        }
         _ => label(mid + 5.0, "salted to ", &format!("{:.0} mm", slice.salted_mm)),
     }
     let line = |y: f64| format!(r#"<path class="depth" d="M{} {}H{}" fill="none"/>"#, n(frame.left - 8.0), n(y), n(frame.right + 8.0));

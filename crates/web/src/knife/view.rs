@@ -251,8 +251,10 @@ impl KnifeView {
     fn out_and_quicker(&mut self, skin: &SkinPlan) {
         let takes = skin.work.takes().in_min().ceil();
         if takes > 0.0 {
-            self.out_line =
-                format!("{takes:.0} min of it here, {:.0} min on the bench in all, of 120 at most out of the cold.", skin.out.in_min());
+            self.out_line = format!(
+                "{takes:.0} min of it here, {:.0} min on the bench in all, of 120 at most out of the refrigerator.",
+                skin.out.in_min()
+            );
         }
         self.quicker = skin.quicker.iter().map(|w| (format!("{:.0} min", w.out.in_min().ceil()), w.what.clone())).collect();
     }

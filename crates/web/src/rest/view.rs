@@ -183,7 +183,7 @@ impl RestView {
         // Only skin that is worked on is waited for.
         let Some(dry) = seen.dry.filter(|_| opened.plan.skin.is_some()) else {
             self.figure = wall(cold.out, now);
-            self.figure_what = if cold.left { "out of the cold" } else { "out of the cold, as planned" }.into();
+            self.figure_what = if cold.left { "out of the refrigerator" } else { "out of the refrigerator, as planned" }.into();
             return;
         };
         let when = |h: Option<Time>| h.map(|h| cold.moment(h));
