@@ -34,7 +34,12 @@ fn rest(request: &PlanRequest) -> Vec<Refusal> {
         ));
     }
     if matches!(request.goal, Some(Goal::Dryness(_))) && request.cut.skin_mm <= 0.0 {
-        refused.push(Refusal::new("goal.skin_dryness", "a dryness", "a depth, an evenness or a rim", "This cut has no skin to dry."));
+        refused.push(Refusal::new(
+            "goal.skin_dryness",
+            "a dryness",
+            "a depth, an evenness or the outer 5 mm",
+            "This cut has no skin to dry.",
+        ));
     }
     let salted = request.done.iter().filter(|d| d.kind == StepKind::Salt).map(|d| d.at).min();
     if request.brushed_off.iter().any(|off| off.salt.in_g() <= 0.0 || salted.is_none_or(|salted| off.at < salted)) {

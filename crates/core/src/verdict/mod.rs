@@ -37,6 +37,11 @@ pub fn next_time(verdict: Verdict, run: Run) -> String {
     }
 }
 
+/// Hours in a sentence.
+fn hours(h: f64) -> String {
+    if h < 1.0 { "less than an hour".into() } else { format!("{h:.0} h") }
+}
+
 fn advice(verdict: Verdict, run: Run) -> String {
     let patches = verdict.bad_patches.map_or(0, u16::count_ones);
     if patches > 0 {
@@ -50,12 +55,12 @@ fn advice(verdict: Verdict, run: Run) -> String {
     }
     match (verdict.rim, verdict.middle) {
         (1.., ..=0) if run.hours < run.ideal_hours => {
-            format!("Salty outside, plain inside after {:.0} h: same grams, but {:.0} h.", run.hours, run.ideal_hours)
+            format!("Salty outside, plain inside after {}: same grams, but {:.0} h.", hours(run.hours), run.ideal_hours)
         }
         (1.., ..=0) => "Salty outside, plain inside although the hours were kept: salt more faces, or take a thinner piece.".into(),
         (1.., 1..) => "Salty throughout: one gram per kilogram less, and count the sauce.".into(),
         (..=-1, ..=-1) => "Bland throughout: one gram per kilogram more.".into(),
-        (_, ..=-1) if run.hours < run.ideal_hours => format!("Bland inside after {:.0} h: give it {:.0} h.", run.hours, run.ideal_hours),
+        (_, ..=-1) if run.hours < run.ideal_hours => format!("Bland inside after {}: give it {:.0} h.", hours(run.hours), run.ideal_hours),
         (_, ..=-1) => "Bland inside although the hours were kept: a thinner piece, or a longer rest.".into(),
         _ if verdict.juice < 0 => "Dry: pull it two degrees earlier.".into(),
         _ => "Nothing to change. Do it again, and see if it holds.".into(),

@@ -209,3 +209,38 @@ async fn a_bowl_of_six_hundred_grams_is_asked_about_and_enter_goes_on() {
     .await;
     browser.close().await;
 }
+
+#[tokio::test]
+async fn examples_are_no_data_and_a_fresh_kitchen_says_what_it_lacks() {
+    let server = Server::start("serve").await;
+    let browser = Browser::laptop().await;
+    browser.signs_up(&server, "Fresh").await;
+    // Nothing planned: the Knife speaks of the knife, not of the Cellar.
+    browser.go(&server.url("/knife")).await;
+    let knife = browser.text_when("#which", |text| !text.is_empty()).await;
+    assert!(knife.contains("knife") || knife.contains("Knife"), "{knife}");
+    assert!(!knife.contains("Cellar is empty"), "{knife}");
+    // An example stands below its field, slanted and light, and the field is empty.
+    browser.go(&server.url("/kit/salts/new")).await;
+    let example = "const field = document.querySelector('#k-name'); const like = field.parentElement.querySelector('.like');
+        const style = getComputedStyle(like);
+        return [field.value + field.placeholder, like.textContent, style.fontStyle, style.fontWeight]";
+    browser.find("#k-name").await;
+    assert_eq!(browser.js(example).await, json!(["", "like the grey jar", "italic", "400"]));
+    // Salt weighed today for a meal far off: no raw meat on the bench meanwhile.
+    browser.go(&server.url("/bench?weight=2.4+kg&bought=today&serve=in+80+hours")).await;
+    browser.press("#keep:not(:disabled)").await;
+    browser.press(".step:first-child .tick").await;
+    browser.find(".step:first-child .ticked").await;
+    browser.go(&server.url("/cellar")).await;
+    browser.find(".journey").await;
+    let widths = browser
+        .js("const svg = document.querySelector('svg.board');
+             return [svg.viewBox.baseVal.width, ...[...svg.querySelectorAll('.journey .strip')].map((s) => s.width.baseVal.value)]")
+        .await;
+    let widths: Vec<f64> = widths.as_array().unwrap().iter().map(|w| w.as_f64().unwrap()).collect();
+    // The widest strip is the refrigerator's; the first, on the bench, is a sliver beside it.
+    let widest = widths[1..].iter().copied().fold(0.0, f64::max);
+    assert!(widths.len() > 2 && widths[1] < widest / 4.0, "{widths:?}");
+    browser.close().await;
+}

@@ -102,7 +102,7 @@ async fn from_the_bench_to_the_book() {
     browser.go(&format!("{page}/verdict")).await;
     browser.js("document.querySelectorAll('.patch input')[4].click(); document.querySelector('input[name=rim][value=\"1\"]').click(); document.querySelector('input[name=middle][value=\"0\"]').click();").await;
     browser.press("#keep-verdict").await;
-    browser.text_when(".slip", |text| text.contains("Tap one field")).await;
+    browser.text_when(".slip", |text| text.contains("Tap one word")).await;
     assert_eq!(
         browser
             .js("return [document.querySelectorAll('.patch input')[4].checked, document.querySelector('input[name=rim]:checked').value]")

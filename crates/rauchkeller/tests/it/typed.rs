@@ -57,12 +57,15 @@ async fn a_day_comes_from_the_calendar_and_far_days_have_their_date() {
     browser.gone("#slip-serve").await;
     for typed in ["tonight", "in 30 hours", "tomorrow 7 pm", "24 Dec 18:00"] {
         browser.retype("#w-serve", typed).await;
-        eventually(typed, || async {
-            let slip = browser.js("return document.querySelector('#slip-serve')?.innerText || ''").await;
-            // Too soon may be said at night; it was read all the same.
-            (!slip.as_str()?.contains("not a time")).then_some(())
+        // The address says it once the answer is there. Too soon may be said at night; it was read all the same.
+        let slip = eventually(typed, || async {
+            let answered =
+                "return [new URLSearchParams(location.search).get('serve'), document.querySelector('#slip-serve')?.innerText || '']";
+            let now = browser.js(answered).await;
+            (now[0].as_str()? == typed).then(|| now[1].as_str().unwrap().to_owned())
         })
         .await;
+        assert!(!slip.contains("not a time") && !slip.contains("which is it"), "{typed}: {slip}");
     }
     browser.close().await;
 }
@@ -85,9 +88,14 @@ async fn steaks_that_differ_are_said_in_one_line_and_too_late_has_ways() {
     browser.text_when(".grams", |text| text.contains("4.0 g · 3.5 g")).await;
     browser.retype("#w-serve", "in 6 hours").await;
     let late = browser.text_when("#late", |text| text.contains("Too late for a dry-brine")).await;
-    for way in ["Salt now, but weigh", "in the last three minutes before the heat", "of dry-brine", "seasoned"] {
-        assert!(late.contains(way) || way == "seasoned", "{way}: {late}");
+    for way in ["Salt now, but weigh", "in the last three minutes before the heat", "of dry-brine"] {
+        assert!(late.contains(way), "{way}: {late}");
     }
+    // Each with its first bite and its depth.
+    let columns = "return ['first bite', 'seasoned to'].map((of) => [...document.querySelectorAll(`#late [data-of='${of}']`)]
+        .filter((cell) => /^[1-9][0-9]* (g.kg|mm)$/.test(cell.textContent)).length)";
+    let told = browser.js(columns).await;
+    assert!(told[0].as_u64().unwrap() >= 3 && told[0] == told[1], "{told}");
     let grams = browser.js("return Number(document.querySelector('#grams').textContent)").await.as_f64().unwrap();
     browser.press("#late [data-into=w-dose]").await;
     eventually("fewer grams", || async {

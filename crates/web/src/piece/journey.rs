@@ -35,7 +35,7 @@ pub fn journey(opened: &Opened) -> Vec<Leg> {
     let mut borders: Vec<Timestamp> = rows.iter().map(|(_, row)| row.planned_start).chain([last.planned_end]).collect();
     let mut ticked = vec![false; borders.len()];
     for (i, (_, row)) in rows.iter().enumerate() {
-        if let Some(done) = row.done_at {
+        if let Some(done) = row.done_at.filter(|_| !prepared_ahead(row)) {
             let border = if tick_begins(&row.kind) { i } else { i + 1 };
             borders[border] = done;
             ticked[border] = true;
@@ -63,6 +63,14 @@ pub fn journey(opened: &Opened) -> Vec<Leg> {
         .collect()
 }
 
+/// Salt weighed and tools laid out long before: the meat was not touched, and stays where it lay.
+fn prepared_ahead(row: &rauchkeller_store::Step) -> bool {
+    row.kind == "lay-out" && row.done_at.is_some_and(|done| row.planned_start.duration_since(done) > AHEAD)
+}
+
+/// From here on laying out is preparing ahead, not the beginning of the work.
+const AHEAD: SignedDuration = SignedDuration::from_hours(1);
+
 /// How long it has been out of the refrigerator in sum, and since when it is out now.
 ///
 /// Counted from drying it to the cold, and from leaving the cold to the heat. Nothing counts before
@@ -74,6 +82,7 @@ pub fn out_of_cold(opened: &Opened, now: Timestamp) -> (SignedDuration, Option<T
     for row in steps {
         let Some(done) = row.done_at else { continue };
         match row.kind.as_str() {
+            "lay-out" if prepared_ahead(row) => {}
             "lay-out" | "temper" => since = since.or(Some(done)),
             "chill" | "brush-dry" | "roast" => {
                 if let Some(out) = since.take() {
@@ -104,6 +113,24 @@ mod tests {
         let cold = legs.iter().find(|l| l.kind == "chill").unwrap();
         assert_eq!(cold.from, "2026-12-11T15:05:00Z".parse().unwrap());
         assert!(legs.iter().all(|l| l.kind != "preheat"));
+    }
+
+    #[test]
+    fn salt_weighed_the_day_before_draws_no_meat_on_the_bench() {
+        let planned = opened(&[]).piece.steps[0].planned_start;
+        let ago = |minutes: i64| (planned - SignedDuration::from_mins(minutes)).to_string();
+        let (now, laid_out) = (planned - SignedDuration::from_hours(13), ago(15 * 60));
+        let early = opened(&[("lay-out", &laid_out)]);
+        assert_eq!(journey(&early)[0].from, planned);
+        assert_eq!(out_of_cold(&early, now), (SignedDuration::ZERO, None));
+        // The first touch counts, whenever it is; and so does laying out when the work begins.
+        let dried = ago(14 * 60);
+        let touched = opened(&[("lay-out", &laid_out), ("dry", &dried)]);
+        let dried = dried.parse().unwrap();
+        assert!(out_of_cold(&touched, now).1.is_some_and(|since| since <= dried && dried.duration_since(since).as_mins() < 10));
+        assert!(journey(&touched)[0].from <= dried);
+        let begun = ago(30);
+        assert_eq!(out_of_cold(&opened(&[("lay-out", &begun)]), planned).1, Some(begun.parse().unwrap()));
     }
 
     #[test]

@@ -107,7 +107,7 @@ pub async fn give_verdict(
         Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response())
     };
     let (Some(rim), Some(middle), Some(juice)) = (given.rim, given.middle, given.juice) else {
-        return refuse("Tap one field in each row: rim, middle and juice. The skin may stay untouched.");
+        return refuse("Tap one word in each row: outside, middle and juice. The skin may stay untouched.");
     };
     if [rim, middle, juice].iter().any(|v| !(-2..=2).contains(v)) || given.bad.iter().any(|i| *i > 8) {
         return refuse("Only the fields shown can be tapped.");

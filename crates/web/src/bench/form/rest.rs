@@ -19,7 +19,8 @@ impl BenchForm {
                 root.insert("goal".into(), goal);
             } else {
                 let typed = short(&self.goal);
-                let says = format!("“{typed}” is no goal; write a depth like 12 mm, or half even, 20 g/kg at the rim, skin 95 % dry.");
+                let says =
+                    format!("“{typed}” is no goal; write a depth like 12 mm, or 50 % even, outer 5 mm down to 20 g/kg, skin 95 % dry.");
                 slips.insert("goal", says.into());
             }
         }
@@ -60,7 +61,9 @@ fn read_goal(typed: &str) -> Option<Value> {
         return Some(json!({"skin_dryness": share()?}));
     }
     if text.contains("rim") || text.contains("g/kg") {
-        return Some(json!({"rim_g_per_kg": number()?}));
+        // “outer 5 mm down to 20 g/kg”: the figure is the last one.
+        let last = |text: &str| text.split(|c: char| !c.is_ascii_digit() && c != '.').filter_map(|n| n.parse::<f64>().ok()).next_back();
+        return Some(json!({"rim_g_per_kg": last(&text)?}));
     }
     let bare = text.trim_end_matches("deep").trim();
     parse_length(bare).ok().map(|depth| json!({"depth_mm": depth.in_mm()}))
@@ -79,6 +82,8 @@ mod tests {
             ("evenness 50 %", "evenness", 0.5),
             ("rim 20", "rim_g_per_kg", 20.0),
             ("25 g/kg", "rim_g_per_kg", 25.0),
+            ("outer 5 mm down to 20 g/kg", "rim_g_per_kg", 20.0),
+            ("50 % even", "evenness", 0.5),
             ("skin 0.9 dry", "skin_dryness", 0.9),
         ] {
             let goal = read_goal(typed).unwrap_or_else(|| panic!("{typed}"));
