@@ -1,5 +1,6 @@
 //! The refrigerator rest of a piece: salt going in, water coming out, weighed and felt, and put right where it went wrong.
 
+mod about;
 mod act;
 mod air;
 mod learn;
