@@ -91,7 +91,9 @@ pub async fn sign_in(
             let known = matches!(door, Door::Known { .. });
             enter(&state, &mut session, &user, !known).await
         }
-        Ok(None) => refuse(StatusCode::UNPROCESSABLE_ENTITY, "Address and password do not belong together. Check both, capitals too."),
+        Ok(None) => {
+            refuse(StatusCode::UNPROCESSABLE_ENTITY, "Email address and password do not belong together. Check both, capitals too.")
+        }
         Err(AuthError::Backend(BackendError::Crowded(_))) => {
             state.store.take_back(tried).await?;
             refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED)
