@@ -72,3 +72,23 @@ async fn a_kitchen_kept_by_an_earlier_version_shows_no_marks_either() {
         }
     }
 }
+
+/// Words in a template show in some state of a page, even one that no test brings about.
+#[test]
+fn no_template_has_marks_in_any_state() {
+    let web = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../web/src");
+    let (mut rooms, mut read) = (vec![web], 0);
+    while let Some(room) = rooms.pop() {
+        for entry in std::fs::read_dir(room).unwrap() {
+            let path = entry.unwrap().path();
+            if path.is_dir() {
+                rooms.push(path);
+            } else if path.extension().is_some_and(|kind| kind == "html") {
+                read += 1;
+                let found = forbidden(&std::fs::read_to_string(&path).unwrap());
+                assert!(found.is_none(), "{}: {}", path.display(), found.unwrap_or_default());
+            }
+        }
+    }
+    assert!(read > 30, "{read} templates read");
+}
