@@ -227,6 +227,12 @@ fn doses_and_amounts_of_salt() {
         // 18 ÷ 4 lb
         ("1 tbsp per 4 lb", &table, 9.9208),
         ("1 tsp light-flake kosher per lb", &table, 6.1729),
+        ("1 tsp/lb light-flake kosher salt", &table, 6.1729),
+        // 2 × 4.8
+        ("2 tsp dense kosher salt per kg", &table, 9.6),
+        ("1½ tsp kosher salt per lb", &flakes, 9.2594),
+        ("1 g/100 g", &table, 10.0),
+        ("0.8 g per 100g", &table, 8.0),
         ("½ tsp per pound", &table, 6.6139),
         ("1 tsp to the kilo", &table, 6.0),
         ("house dose", &table, 10.0),
@@ -469,6 +475,18 @@ fn salt_asks(asked: &mut Asked) {
     for (typed, first, second) in [("1", "1 %", "1 g/kg"), ("0.8", "0.8 %", "0.8 g/kg"), ("1.5", "1.5 %", "1.5 g/kg")] {
         asked.ask(typed, &offers!(read_dose(typed, SpoonSalt::of(&table, true))), first, second);
     }
+    // Kosher salt is two salts.
+    let ours = SpoonSalt::of(&table, true);
+    for (typed, first, second) in [
+        ("1 tsp/lb kosher salt", "1 tsp light-flake kosher salt per lb", "1 tsp dense kosher salt per lb"),
+        ("1½ tsp kosher per lb", "1½ tsp light-flake kosher salt per lb", "1½ tsp dense kosher salt per lb"),
+    ] {
+        let offered = offers!(read_dose(typed, ours));
+        assert!(offered.iter().all(|choice| read_dose(choice, ours).is_ok()), "{offered:?}");
+        asked.ask(typed, &offered, first, second);
+    }
+    let spoons = offers!(read_salt_amount("2 tbsp kosher salt", ours));
+    asked.ask("2 tbsp kosher salt", &spoons, "2 tbsp light-flake kosher salt", "2 tbsp dense kosher salt");
     // A spoon of a salt that nobody has named.
     let nobodys = SpoonSalt::of(&table, false);
     for (typed, first, second) in [

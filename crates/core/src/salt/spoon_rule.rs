@@ -42,7 +42,7 @@ impl DoseError {
     }
 }
 
-/// Words for the usual levels (`docs/TRADE.md`, T4.1; common practice).
+/// Words for the usual levels (TRADE 4.1, common practice).
 const LEVELS: [(&str, f64); 6] =
     [("gentle", 7.5), ("house", 10.0), ("usual", 10.0), ("firm", 12.5), ("cured-tasting", 15.0), ("cured tasting", 15.0)];
 
@@ -78,15 +78,15 @@ pub fn read_dose(typed: &str, spoon: SpoonSalt) -> Result<GramsPerKg, DoseError>
         }
         _ => {}
     }
-    let (what, kilograms) = per_weight(&rest).ok_or_else(refused)?;
-    let salt = amount(number, &unit, what, spoon).ok_or_else(refused)?;
-    match salt {
-        Amount::Of(grams) => Ok(GramsPerKg(grams / kilograms)),
-        Amount::SpoonOfWhat => {
-            let behind = rest.trim();
-            let other = other_salt(spoon.name);
-            let written = |name: &str| format!("{number_words} {unit} {name} {behind}");
-            Err(DoseError::TwoWays(TwoWays::new(typed, written(spoon.name), written(other))))
+    let weight = per_weight(&rest).ok_or_else(refused)?;
+    // The salt stands before the weight or behind it: “1 tsp table salt per lb”, “1 tsp/lb table salt”.
+    let what = format!("{} {}", weight.before, weight.behind);
+    match amount(number, &unit, what.trim(), spoon).ok_or_else(refused)? {
+        Amount::Of(grams) => Ok(GramsPerKg(grams / weight.kilograms)),
+        Amount::SpoonOfWhat(first, second) => {
+            let each = weight.phrase.strip_prefix('/').map_or_else(|| weight.phrase.to_owned(), |each| format!("per {}", each.trim()));
+            let written = |name: &str| format!("{number_words} {unit} {name} {each}");
+            Err(DoseError::TwoWays(TwoWays::new(typed, written(first), written(second))))
         }
     }
 }
@@ -107,22 +107,25 @@ pub fn read_salt_amount(typed: &str, spoon: SpoonSalt) -> Result<Mass, DoseError
     }
     match amount(number, &unit, &rest, spoon).ok_or_else(refused)? {
         Amount::Of(g) => Ok(grams(g)),
-        Amount::SpoonOfWhat => {
+        Amount::SpoonOfWhat(first, second) => {
             let number = words_of_number(&text);
             let written = |name: &str| format!("{number} {unit} {name}");
-            Err(DoseError::TwoWays(TwoWays::new(typed, written(spoon.name), written(other_salt(spoon.name)))))
+            Err(DoseError::TwoWays(TwoWays::new(typed, written(first), written(second))))
         }
     }
 }
 
-enum Amount {
+enum Amount<'a> {
     Of(f64),
-    SpoonOfWhat,
+    /// A spoon that can be of either.
+    SpoonOfWhat(&'a str, &'a str),
 }
 
-fn amount(number: f64, unit: &str, what: &str, spoon: SpoonSalt) -> Option<Amount> {
+fn amount<'a>(number: f64, unit: &str, what: &str, spoon: SpoonSalt<'a>) -> Option<Amount<'a>> {
     let named = salt_named(what);
-    if named.is_none() && !only_salt(what) {
+    // Kosher salt is two salts, one nearly twice as heavy.
+    let kosher = named.is_none() && what.contains("kosher");
+    if named.is_none() && !kosher && !only_salt(what) {
         return None;
     }
     let spoons = match unit {
@@ -135,8 +138,11 @@ fn amount(number: f64, unit: &str, what: &str, spoon: SpoonSalt) -> Option<Amoun
     };
     match named {
         Some(g_per_tsp) => Some(Amount::Of(number * spoons * g_per_tsp)),
-        None if spoon.chosen || what.contains(spoon.name) => Some(Amount::Of(number * spoons * spoon.g_per_tsp)),
-        None => Some(Amount::SpoonOfWhat),
+        None if what.contains(spoon.name) || spoon.chosen && (!kosher || spoon.name.contains("kosher")) => {
+            Some(Amount::Of(number * spoons * spoon.g_per_tsp))
+        }
+        None if kosher => Some(Amount::SpoonOfWhat("light-flake kosher salt", "dense kosher salt")),
+        None => Some(Amount::SpoonOfWhat(spoon.name, other_salt(spoon.name))),
     }
 }
 
@@ -168,25 +174,33 @@ fn other_salt(name: &str) -> &'static str {
     if name.contains("light-flake") { "fine table salt" } else { "light-flake kosher salt" }
 }
 
-/// `per lb`, `/kg`, `a pound`, `per 2 lb`: what stands before it, and the kilograms.
-fn per_weight(text: &str) -> Option<(&str, f64)> {
+/// The weight a dose is for, and the words around it.
+struct PerWeight<'a> {
+    before: &'a str,
+    /// As it was typed: `per 5 lb`.
+    phrase: &'a str,
+    behind: &'a str,
+    kilograms: f64,
+}
+
+/// `per lb`, `/kg`, `a pound`, `per 2 lb`, `/100 g`.
+fn per_weight(text: &str) -> Option<PerWeight<'_>> {
+    const JOINTS: [&str; 6] = ["/", "per ", "for each ", "for every ", "to the ", "each "];
     // “a pound” has become “1 pound”.
-    let (before, after) = text
-        .split_once('/')
-        .or_else(|| text.split_once("per "))
-        .or_else(|| text.split_once("for each "))
-        .or_else(|| text.split_once("for every "))
-        .or_else(|| text.split_once("to the "))
-        .or_else(|| text.split_once("each "))
-        .or_else(|| text.find(|c: char| c.is_ascii_digit()).map(|at| text.split_at(at)))?;
-    let after = after.trim();
-    let (number, unit) = leading_amount(after).map_or_else(|| (1.0, after.to_owned()), |(n, unit, _)| (n, unit));
-    let each = match unit.split_whitespace().next().unwrap_or_default().trim_end_matches('.') {
+    let joint = JOINTS.iter().find_map(|joint| Some((text.find(joint)?, joint.len())));
+    let (at, length) = joint.or_else(|| Some((text.find(|c: char| c.is_ascii_digit())?, 0)))?;
+    let after = &text[at + length..];
+    let (number, unit) = leading_amount(after.trim()).map_or_else(|| (1.0, after.trim().to_owned()), |(n, unit, _)| (n, unit));
+    let word = unit.split_whitespace().next().unwrap_or_default();
+    let each = match word.trim_end_matches('.') {
         "kg" | "kilo" | "kilos" | "kilogram" | "kilograms" => 1.0,
         "lb" | "lbs" | "pound" | "pounds" => 0.453_592_37,
+        "g" | "gram" | "grams" => 0.001,
         _ => return None,
     };
-    (number > 0.0).then_some((before.trim(), number * each))
+    let end = at + length + after.find(word)? + word.len();
+    let (before, phrase, behind) = (text[..at].trim(), text[at..end].trim(), text[end..].trim());
+    (number > 0.0).then_some(PerWeight { before, phrase, behind, kilograms: number * each })
 }
 
 /// The number as it was typed, up to its unit.
