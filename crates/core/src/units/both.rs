@@ -51,6 +51,16 @@ fn trim(value: f64, places: usize) -> String {
     if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_owned() } else { text }
 }
 
+/// A difference of temperatures in degrees Fahrenheit, from kelvin; by definition 1.8 to one.
+///
+/// ```
+/// use rauchkeller_core::units::fahrenheit_difference;
+/// assert!((fahrenheit_difference(5.0) - 9.0).abs() < 1e-9);
+/// ```
+pub fn fahrenheit_difference(kelvin: f64) -> f64 {
+    kelvin * 1.8
+}
+
 #[cfg(test)]
 mod tests {
     use super::super::{celsius, grams, millimetres};

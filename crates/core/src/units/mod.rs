@@ -4,7 +4,7 @@ mod both;
 mod quantity;
 mod typed;
 
-pub use both::{Both, both_length, both_mass, both_temperature};
+pub use both::{Both, both_length, both_mass, both_temperature, fahrenheit_difference};
 pub use quantity::*;
 pub(crate) use typed::in_figures;
 pub use typed::{

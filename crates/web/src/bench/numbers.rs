@@ -7,7 +7,9 @@ use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
 use rauchkeller_core::skin::drying::Lies;
-use rauchkeller_core::units::{Both, System, both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
+use rauchkeller_core::units::{
+    Both, System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams as mass, millimetres,
+};
 
 /// A knot of the day.
 #[derive(Debug, Clone)]
@@ -104,7 +106,7 @@ pub fn spoons_line(dose: &DoseDoc) -> String {
 /// How far the core climbs after the heat, in the household's degrees.
 fn climb_words((low, high): (f64, f64), system: Option<System>) -> String {
     match system {
-        Some(System::Customary) => format!("core climbs {:.0}–{:.0} °F more", low * 1.8, high * 1.8),
+        Some(System::Customary) => format!("core climbs {:.0}–{:.0} °F more", fahrenheit_difference(low), fahrenheit_difference(high)),
         _ => format!("core climbs {low:.0}–{high:.0} °C more"),
     }
 }

@@ -2,7 +2,7 @@
 //! temperature stands there in its own units first, with the metric beside it.
 
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_core::units::{System, both_length, both_mass, both_temperature, celsius, grams, millimetres};
+use rauchkeller_core::units::{System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams, millimetres};
 use serde_json::Value;
 
 /// The units that are rewritten. Grams stay: salt is weighed in them.
@@ -14,9 +14,9 @@ fn customary(value: f64, unit: &str) -> String {
     match unit {
         "°C" => both_temperature(celsius(value)).customary,
         "mm" => both_length(millimetres(value)).customary,
-        WARMER => format!("{:.0} °F more", value * 1.8),
+        WARMER => format!("{:.0} °F more", fahrenheit_difference(value)),
         // A difference, not a point of the scale.
-        "K" => format!("{:.0} °F", value * 1.8),
+        "K" => format!("{:.0} °F", fahrenheit_difference(value)),
         _ => both_mass(grams(value * 1000.0)).customary,
     }
 }

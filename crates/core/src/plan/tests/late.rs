@@ -44,22 +44,19 @@ fn what_a_way_says_it_does(#[case] id: &str, #[case] kg: f64) {
                 assert!(taken.too_late.is_none(), "{:?} is still too late", way.kind);
                 assert!(taken.fridge.planned.in_h() >= way.salted.in_h() - 0.3);
                 close(taken.dose.on_scale.in_g(), way.on_scale.in_g(), 1e-9, "grams");
+                // With just its hours it is just its first bite.
+                let just = make_plan(&PlanRequest { hours: Some(way.salted), ..taken.request }).unwrap();
+                close(just.fridge.plate.rim.0, way.rim.0, 0.02, "first bite later");
             }
             LateKind::JustBefore => {
                 assert!(way.salted.in_h() == 0.0 && way.serve.is_none() && way.on_scale <= plan.dose.on_scale);
-                // Minutes carry salt less far than hours do.
-                assert!(way.depth < usual_depth(&usual, &late), "{} mm", way.depth.in_mm());
+                // No saltier than usual, and minutes carry salt less far than the hours of the last way do.
+                assert!(way.rim.0 <= usual.fridge.plate.rim.0 * 1.06, "{} g/kg", way.rim.0);
+                assert!(way.depth < answer.ways.last().unwrap().depth, "{} mm", way.depth.in_mm());
             }
         }
     }
     assert!(kinds >= 3, "{kinds} ways");
-}
-
-/// How far the usual hours season: the two mouthfuls' evenness says that the middle has some.
-fn usual_depth(usual: &Plan, late: &PlanRequest) -> crate::units::Length {
-    let last = make_plan(late).unwrap().too_late.unwrap();
-    assert!(usual.too_late.is_none());
-    last.ways.iter().find(|w| w.kind == LateKind::LaterStill).or(last.ways.last()).unwrap().depth
 }
 
 #[test]

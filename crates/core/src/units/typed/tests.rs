@@ -1,4 +1,4 @@
-//! The readers, each kind on its own; whole kitchens of typed words stand in `tests/typed.rs`.
+//! The readers, each kind on its own; whole kitchens of typed words stand in `tests/typed/`.
 
 use super::*;
 use crate::units::MassIn;
