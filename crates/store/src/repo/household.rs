@@ -73,22 +73,19 @@ pub enum Joined {
 }
 
 impl Kitchen<'_> {
-    /// Sets which units the household thinks in: `metric` or `us`.
-    pub async fn set_units(&self, units: &str) -> Result<(), StoreError> {
-        self.set_home(household::Column::Units, units).await
-    }
-
-    /// Sets the household's time zone, by its IANA name.
-    pub async fn set_time_zone(&self, zone: &str) -> Result<(), StoreError> {
-        self.set_home(household::Column::TimeZone, zone).await
-    }
-
-    async fn set_home(&self, column: household::Column, value: &str) -> Result<(), StoreError> {
-        household::Entity::update_many()
-            .col_expr(column, Expr::value(value))
-            .filter(household::Column::Id.eq(self.household.0))
-            .exec(&self.store.db)
-            .await?;
+    /// Sets which units the household thinks in, `metric` or `us`, and its time zone by its IANA name; what is `None` stays.
+    /// One statement: both or neither.
+    pub async fn set_home(&self, units: Option<&str>, zone: Option<&str>) -> Result<(), StoreError> {
+        let said = [(household::Column::Units, units), (household::Column::TimeZone, zone)];
+        let said: Vec<_> = said.into_iter().filter_map(|(column, value)| Some((column, value?))).collect();
+        if said.is_empty() {
+            return Ok(());
+        }
+        let mut change = household::Entity::update_many();
+        for (column, value) in said {
+            change = change.col_expr(column, Expr::value(value));
+        }
+        change.filter(household::Column::Id.eq(self.household.0)).exec(&self.store.db).await?;
         Ok(())
     }
 

@@ -96,7 +96,7 @@ pub struct UnitsForm {
 /// Notes the units and goes back to the Bench as it was.
 pub async fn set_units(State(state): State<AppState>, cook: SignedIn, Form(form): Form<UnitsForm>) -> Result<Response, WebError> {
     let Some(system) = System::find(&form.units) else { return Err(WebError::NotFound) };
-    cook.kitchen(&state).set_units(system.id()).await?;
+    cook.kitchen(&state).set_home(Some(system.id()), None).await?;
     Ok(Redirect::to(&form.bench.address()).into_response())
 }
 
@@ -112,12 +112,9 @@ pub struct KitchenForm {
 pub async fn set_kitchen(State(state): State<AppState>, cook: SignedIn, Form(form): Form<KitchenForm>) -> Result<Response, WebError> {
     let zone = form.zone.trim().replace(' ', "_");
     let known = TimeZone::get(&zone).is_ok() && !zone.is_empty();
-    let kitchen = cook.kitchen(&state);
     if known {
-        if let Some(system) = System::find(&form.units) {
-            kitchen.set_units(system.id()).await?;
-        }
-        kitchen.set_time_zone(&zone).await?;
+        let units = System::find(&form.units).map(System::id);
+        cook.kitchen(&state).set_home(units, Some(&zone)).await?;
     }
     let fresh = SignedIn(state.store.cook(cook.0.id).await?.ok_or(WebError::NotFound)?);
     let mut page = HouseholdPage::of(&state, &fresh).await?;
