@@ -4,7 +4,7 @@ use crate::problem::Problem;
 use crate::reader::Reader;
 use rauchkeller_core::plan::SkinAsk;
 use rauchkeller_core::skin::{
-    Avoid, CoverWork, FaceShape, FatMap, Lattice, MOST_AVOIDED, MeatSide, Pattern, SKIN_TOOLS, SkinTool, Spot, Stop,
+    Avoid, CoverWork, FaceShape, FatMap, Lattice, LayerMeasurement, MOST_AVOIDED, MeatSide, Pattern, SKIN_TOOLS, SkinTool, Stop,
 };
 use rauchkeller_core::units::{Length, millimetres};
 use serde_json::Value;
@@ -131,9 +131,8 @@ fn read_tool(skin: &mut Reader, problems: &mut Vec<Problem>) -> Option<SkinTool>
     let id = own.text("id", "a stable name", problems).unwrap_or("own").to_owned();
     let read = SkinTool::own(&id, name, reach, stop, pins);
     if let Err(error) = &read {
-        let said = error.to_string();
-        let (typed, allowed) = said.split_once("; ").unwrap_or((&said, "another tool"));
-        problems.push(Problem::new(own.field("name"), typed, allowed, "Measure it from the tip."));
+        let refused = error.refused();
+        problems.push(Problem::new(own.field("name"), refused.typed, refused.allowed, refused.remedy));
     }
     own.finish(problems);
     read.ok().map(|tool| SkinTool { wears_after: wears.map(|n| n as u32), ..tool })
@@ -162,7 +161,7 @@ fn read_fat(skin: &mut Reader, problems: &mut Vec<Problem>) -> Option<FatMap> {
         }
         at.finish(problems);
         let length = |mm: Option<f64>| -> Length { millimetres(mm.unwrap_or(0.0)) };
-        Spot { skin: length(skin), fat: length(fat) }
+        LayerMeasurement { skin: length(skin), fat: length(fat) }
     };
     let map = FatMap { left: spot("left"), near: spot("near"), far: spot("far"), right: spot("right") };
     fat.finish(problems);

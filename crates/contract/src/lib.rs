@@ -4,7 +4,10 @@
 //! with the unit in the name; to and from the typed quantities of `rauchkeller-core`.
 
 mod catalog;
+mod chill;
+mod chill_doc;
 mod earlier_words;
+mod event_doc;
 mod knife;
 mod knife_doc;
 mod pairing;
@@ -13,26 +16,33 @@ mod problem;
 mod reader;
 mod readings;
 mod request;
-mod rest;
-mod rest_doc;
+mod run_plan;
 mod salting;
+mod schema;
+mod standing_doc;
 mod to_doc;
+mod written_out;
 
 pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
+pub use chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 pub use earlier_words::{earlier_advice, earlier_words};
+pub use event_doc::{BatchRead, EVENT_KINDS, MOST_EVENTS, event_body, event_kind, event_value, read_event_body, read_events};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;
 pub use problem::{Problem, Problems};
 pub use readings::{ReadingDoc, ReadingRead, ReadingsDoc, ReceivedDoc, read_readings};
 pub use request::{EXAMPLE, read_kept, read_request, read_request_text, refused_today};
-pub use rest_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
+pub use run_plan::{BowlDoc, bowls_of, run_plan};
+pub use schema::request_schema;
+pub use standing_doc::{AskedDoc, DueDoc, StandingDoc, standing_doc};
 pub use to_doc::plan_doc;
+pub use written_out::{as_said, guesses_of, written_out};
 
 use rauchkeller_core::plan::make_plan;
 
 /// The number of the stored and sent plan's shape; raised when a field changes its meaning.
-pub const SCHEMA: u32 = 1;
+pub const SCHEMA: u32 = 2;
 
 /// Request value in, plan out: the same call behind CLI, API and pages.
 pub fn plan_from(value: &serde_json::Value, now: &jiff::ZonedDateTime) -> Result<PlanDoc, Problems> {

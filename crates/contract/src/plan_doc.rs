@@ -1,8 +1,9 @@
 //! The plan as it is sent and stored. Instants are RFC 9557 with their zone.
 
+use crate::chill_doc::FridgeDoc;
 use crate::knife_doc::SkinDoc;
-use crate::rest_doc::FridgeDoc;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
 /// A whole plan.
@@ -173,6 +174,9 @@ pub struct RequestDoc {
     pub fridge_h_w_m2k: f64,
     /// Fields that were guessed, as paths of the request.
     pub guessed: Vec<String>,
+    /// Every number that was computed with though nobody need say it, by its path in the request. Empty in plans of before.
+    #[serde(default)]
+    pub taken: BTreeMap<String, f64>,
 }
 
 /// The grams.
@@ -363,6 +367,9 @@ fn whole() -> f64 {
 /// One step.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct StepDoc {
+    /// Which task of its plan; stays when the plan is made anew.
+    #[serde(default)]
+    pub id: String,
     /// Stable name of the kind.
     pub kind: String,
     /// One line.
@@ -389,6 +396,24 @@ pub struct StepDoc {
     pub needs: Vec<String>,
     /// The rest of it.
     pub detail: String,
+    /// Tasks that come before it.
+    #[serde(default)]
+    pub after: Vec<String>,
+    /// The task it is done beside, ending as that begins.
+    #[serde(default)]
+    pub beside: Option<String>,
+    /// `begins` or `ends`: when it is ticked.
+    #[serde(default)]
+    pub tick: String,
+    /// `fixed`, `elastic` or `until`: what rules how long it takes.
+    #[serde(default)]
+    pub takes: String,
+    /// What it needs of the kitchen while it lasts: `hands`, `board`, `refrigerator`, `heat:oven`.
+    #[serde(default)]
+    pub resources: Vec<String>,
+    /// `on` or `off`, where it does something to salt.
+    #[serde(default)]
+    pub salts: Option<String>,
     /// The one number: digits.
     pub figure: Option<String>,
     /// Its unit.

@@ -1,6 +1,7 @@
 //! Lenient reading: leaves are taken as they come, parsed once, and every problem is collected.
 
 use crate::problem::Problem;
+use rauchkeller_core::plan::{FIELDS, Field};
 use serde_json::{Map, Value};
 
 /// Reads one object of a request, remembering which fields were asked for.
@@ -9,6 +10,9 @@ pub(crate) struct Reader<'a> {
     fields: Option<&'a Map<String, Value>>,
     known: Vec<&'static str>,
 }
+
+/// Numbers as they were said, with the rows of the table they belong to.
+pub(crate) type Numbers = Vec<(&'static Field, f64)>;
 
 /// Cut off what was typed so that an answer never echoes a megabyte.
 pub(crate) fn typed(value: &Value) -> String {
@@ -92,6 +96,12 @@ impl<'a> Reader<'a> {
             problems.push(Problem::new(self.field(name), typed(value), allowed, "Write a plain number."));
         }
         read
+    }
+
+    /// Every number of the table of fields that stands directly in this object.
+    pub(crate) fn numbers(&mut self, problems: &mut Vec<Problem>) -> Numbers {
+        let rows: Vec<&'static Field> = FIELDS.iter().filter(|row| row.object() == self.path).collect();
+        rows.into_iter().filter_map(|row| Some((row, self.number(row.leaf(), &row.allowed(), problems)?))).collect()
     }
 
     /// A text.

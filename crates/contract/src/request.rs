@@ -1,9 +1,9 @@
 //! A request as it comes over the wire.
 
+use crate::chill::read_chill;
 use crate::knife::read_skin;
 use crate::problem::{Problem, Problems, one_a_field};
-use crate::reader::{Reader, typed};
-use crate::rest::read_rest;
+use crate::reader::{Numbers, Reader, typed};
 use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
@@ -12,9 +12,9 @@ use jiff::tz::TimeZone;
 use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, Kitchen, PlanRequest, Portion, refusals};
-use rauchkeller_core::salt::{Basis, PackLabel};
-use rauchkeller_core::units::{GramsPerKg, HeatTransfer, RelativeHumidity, Share, celsius, grams, hours, millimetres};
+use rauchkeller_core::plan::{BoughtScoring, Field, PlanRequest, Portion, Unit, refusals};
+use rauchkeller_core::salt::Basis;
+use rauchkeller_core::units::{GramsPerKg, grams, millimetres};
 use serde_json::Value;
 
 /// A request to start from: `rauchkeller plan --example` prints it.
@@ -88,74 +88,46 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let method_names: Vec<&str> = METHODS.iter().map(|m| m.id).collect();
     let method = root.named("method", Method::find, &method_names, &mut problems);
     let mut salt = root.object("salt", &mut problems);
+    let mut numbers = salt.numbers(&mut problems);
     let kind = read_salt(&mut salt, &mut problems);
-    let dose = salt.number("g_per_kg", "0 to 39.9 g/kg", &mut problems).map(GramsPerKg);
-    let basis = salt.named(
-        "basis",
-        |name| match name {
-            "edible" => Some(Basis::Edible),
-            "whole" => Some(Basis::Whole),
-            _ => None,
-        },
-        &["edible", "whole"],
-        &mut problems,
-    );
+    let basis = salt.named("basis", Basis::find, &Basis::NAMES, &mut problems);
     let faces = read_faces(&mut salt, &mut problems);
-    let cover = read_cover(&mut salt, &mut problems);
+    let cover = read_cover(&mut salt, &mut numbers, &mut problems);
     salt.finish(&mut problems);
     let ledger = read_ledger(&mut root, &mut problems);
-    let mix = read_mix_use(&mut root, &mut problems);
+    let mix = read_mix_use(&mut root, &mut numbers, &mut problems);
     let skin_work = read_skin(&mut root, &mut problems);
-    let hours_asked = root.number("hours", "0 to 240 h", &mut problems).map(hours);
-    let rest = read_rest(&mut root, &now, &mut problems);
+    numbers.extend(root.numbers(&mut problems));
+    let rest = read_chill(&mut root, &now, &mut numbers, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
-    let servings = root.number("servings", "a whole number from 1 to 200", &mut problems).map(|n| {
-        if !((1.0..=200.0).contains(&n) && n.fract() == 0.0) {
-            let remedy = "Count the plates; the sodium is per plate.";
-            problems.push(Problem::new("servings", n.to_string(), "a whole number from 1 to 200", remedy));
-        }
-        n.round().clamp(1.0, 200.0) as u32
-    });
-    let kitchen = read_kitchen(&mut root, &mut problems);
+    // Plates are whole ones: half a guest is said here, where it was typed.
+    for (row, n) in numbers.iter().filter(|(row, n)| row.unit == Unit::Count && n.fract() != 0.0) {
+        problems.push(Problem::new(row.path, n.to_string(), row.allowed(), row.remedy));
+    }
+    let quiet = read_kitchen(&mut root, &mut numbers, &mut problems);
     read_knowing(&mut root, &mut problems);
     root.finish(&mut problems);
-    let Some((cut, mut request)) = piece.map(|(cut, portions)| {
-        let mut request = PlanRequest::new(cut, grams(0.0), now.clone());
-        request.portions = portions.portions;
-        request.thickness = portions.thickness;
-        request.trimmed = portions.trimmed;
-        request.thin = portions.thin;
-        request.scored = portions.scored;
-        request.length = portions.length;
-        request.width = portions.width;
-        request.skin = portions.skin;
-        request.fat = portions.fat;
-        request.fat_min = portions.fat_min;
-        request.bone = portions.bone;
-        request.solution = portions.solution;
-        request.frozen = portions.frozen;
-        request.bought_on = portions.bought_on;
-        request.use_by = portions.use_by;
-        (cut, request)
-    }) else {
-        return (None, problems);
-    };
-    request.cut = cut;
+    let Some(piece) = piece else { return (None, problems) };
+    let mut request = PlanRequest::new(piece.cut, grams(0.0), now);
+    request.portions = piece.portions;
+    request.scored = piece.scored;
+    request.frozen = piece.frozen;
+    (request.bought_on, request.use_by) = (piece.bought_on, piece.use_by);
     request.method = method;
     request.salt = kind;
-    request.dose = dose;
     request.basis = basis;
     request.faces = faces;
     request.ledger = ledger;
     request.mix = mix;
     request.cover = cover;
     request.skin_work = skin_work;
-    request.hours = hours_asked;
     (request.done, request.brushed_off) = (rest.done, rest.brushed_off);
-    (request.lies, request.goal, request.hours_from) = (rest.lies, rest.goal, rest.hours_from);
+    (request.lies, request.hours_from) = (rest.lies, rest.hours_from);
     request.serve_at = serve_at;
-    request.servings = servings;
-    request.kitchen = kitchen;
+    request.kitchen.quiet = quiet.or(request.kitchen.quiet);
+    for (row, number) in piece.numbers.into_iter().chain(numbers) {
+        (row.put)(&mut request, number);
+    }
     (Some(request), problems)
 }
 
@@ -189,24 +161,16 @@ fn read_now(root: &mut Reader, now: &ZonedDateTime, problems: &mut Vec<Problem>)
 
 /// The piece as read, before it becomes part of a request.
 struct PieceRead {
+    cut: Cut,
     portions: Vec<Portion>,
-    trimmed: Option<rauchkeller_core::units::Mass>,
-    thin: Option<rauchkeller_core::units::Length>,
     scored: Option<BoughtScoring>,
-    thickness: Option<rauchkeller_core::units::Length>,
-    length: Option<rauchkeller_core::units::Length>,
-    width: Option<rauchkeller_core::units::Length>,
-    skin: Option<rauchkeller_core::units::Length>,
-    fat: Option<rauchkeller_core::units::Length>,
-    fat_min: Option<rauchkeller_core::units::Length>,
-    bone: Option<Share>,
-    solution: Option<PackLabel>,
     frozen: bool,
     bought_on: Option<Date>,
     use_by: Option<Date>,
+    numbers: Numbers,
 }
 
-fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, PieceRead)> {
+fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<PieceRead> {
     let mut piece = root.object("piece", problems);
     let names: Vec<&str> = Cut::all().map(|c| c.id).collect();
     let before = problems.len();
@@ -215,74 +179,37 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Cut, Pi
         problems.push(Problem::new("piece.cut", "nothing", names.join(", "), "Say which cut it is."));
     }
     let before = problems.len();
-    let weight = piece.number("weight_g", "a weight in grams, above 0", problems);
-    if weight.is_none() && problems.len() == before {
-        problems.push(Problem::new(
-            "piece.weight_g",
-            "nothing",
-            "a weight in grams, above 0",
-            "Weigh it; without a weight there are no grams.",
-        ));
+    let mut numbers = piece.numbers(problems);
+    let weight = numbers.iter().find(|(row, _)| row.path == "piece.weight_g");
+    let weight_refused = problems[before..].iter().any(|p| p.field == "piece.weight_g");
+    if weight.is_none()
+        && !weight_refused
+        && let Some(row) = Field::at("piece.weight_g")
+    {
+        problems.push(Problem::new(row.path, "nothing", "a weight in grams, above 0", row.remedy));
     }
-    let mut length = |name: &'static str| piece.number(name, "millimetres, 0 or more", problems).map(millimetres);
-    let (thickness, thin) = (length("salt_thickness_mm"), length("thin_mm"));
-    let (long, short) = (length("length_mm"), length("width_mm"));
-    let (skin, fat, fat_min) = (length("skin_mm"), length("fat_mm"), length("fat_min_mm"));
-    let trimmed = piece.number("trimmed_weight_g", "a weight in grams, above 0", problems).map(grams);
-    let scored = piece.named(
-        "scored",
-        |name| match name {
-            "into-fat" => Some(BoughtScoring::IntoFat),
-            "into-lean" => Some(BoughtScoring::IntoLean),
-            _ => None,
-        },
-        &["into-fat", "into-lean"],
-        problems,
-    );
-    let bone = piece.number("bone_fraction", "0 to 0.6", problems).map(Share);
-    let solution = read_solution(&mut piece, problems);
+    let weight = weight.map(|(_, g)| *g);
+    let scored = piece.named("scored", BoughtScoring::find, &BoughtScoring::NAMES, problems);
+    // The packer's label: the sodium where it was read, else up to how much of a solution.
+    let mut solution = piece.object("solution", problems);
+    numbers.extend(solution.numbers(problems));
+    solution.finish(problems);
     let frozen = piece.flag("frozen", problems);
     let bought_on = read_date(&mut piece, "bought_on", problems);
     let use_by = read_date(&mut piece, "use_by", problems);
     let portions = read_portions(&mut piece, weight, problems);
     piece.finish(problems);
-    Some((
-        cut?,
-        PieceRead {
-            portions: portions?,
-            trimmed,
-            thin,
-            scored,
-            thickness,
-            length: long,
-            width: short,
-            skin,
-            fat,
-            fat_min,
-            bone,
-            solution,
-            frozen,
-            bought_on,
-            use_by,
-        },
-    ))
-}
-
-/// The packer's label: the sodium where it was read, else up to how much of a solution.
-fn read_solution(piece: &mut Reader, problems: &mut Vec<Problem>) -> Option<PackLabel> {
-    let mut solution = piece.object("solution", problems);
-    let sodium = solution.number("sodium_mg_per_100g", "0 to 3000 mg of sodium per 100 g", problems);
-    let up_to = solution.number("up_to_percent", "0 to 50 % of a solution", problems);
-    solution.finish(problems);
-    sodium.map(PackLabel::Sodium).or(up_to.map(|percent| PackLabel::UpTo(Share(percent / 100.0))))
+    Some(PieceRead { cut: cut?, portions: portions?, scored, frozen, bought_on, use_by, numbers })
 }
 
 fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Problem>) -> Option<Vec<Portion>> {
     let mut portions = Vec::new();
     for mut entry in piece.list("portions", 24, problems) {
         let weight = entry.number("weight_g", "a weight in grams, above 0", problems);
-        let thickness = entry.number("salt_thickness_mm", "millimetres", problems).map(millimetres);
-        let dose = entry.number("g_per_kg", "0 to 39.9 g/kg", problems).map(GramsPerKg);
+        // A portion's numbers go by the rows of the piece and its salt.
+        let allowed = |path: &str| Field::at(path).map(Field::allowed).unwrap_or_default();
+        let thickness = entry.number("salt_thickness_mm", &allowed("piece.salt_thickness_mm"), problems).map(millimetres);
+        let dose = entry.number("g_per_kg", &allowed("salt.g_per_kg"), problems).map(GramsPerKg);
         if weight.is_none() {
             problems.push(Problem::new(entry.field("weight_g"), "nothing", "a weight in grams, above 0", "Every portion has its weight."));
         }
@@ -305,35 +232,20 @@ fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Pro
     Some(portions)
 }
 
-fn read_kitchen(root: &mut Reader, problems: &mut Vec<Problem>) -> Kitchen {
-    let mut kitchen = Kitchen::default();
-    let mut read = root.object("kitchen", problems);
-    if let Some(c) = read.number("fridge_c", "−2 to 15 °C", problems) {
-        kitchen.fridge.temperature = celsius(c);
+fn read_kitchen(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> Option<Quiet> {
+    let mut kitchen = root.object("kitchen", problems);
+    numbers.extend(kitchen.numbers(problems));
+    let said = kitchen.get("quiet");
+    let quiet = said.and_then(Value::as_array).and_then(|list| match list.as_slice() {
+        [from, to] => Some(Quiet { from: wall(from)?, to: wall(to)? }),
+        _ => None,
+    });
+    if let (Some(value), None) = (said, quiet) {
+        let allowed = "two wall times, like [\"22:30\", \"06:30\"]";
+        problems.push(Problem::new("kitchen.quiet", typed(value), allowed, "Leave it out for the usual night."));
     }
-    if let Some(rh) = read.number("fridge_rh", "0.05 to 0.99", problems) {
-        kitchen.fridge.humidity = RelativeHumidity(rh);
-    }
-    if let Some(h) = read.number("fridge_h_w_m2k", "0.5 to 40 W/m²K", problems) {
-        kitchen.fridge.h = HeatTransfer(h);
-    }
-    if let Some(value) = read.get("quiet") {
-        let span = value.as_array().and_then(|list| match list.as_slice() {
-            [from, to] => Some(Quiet { from: wall(from)?, to: wall(to)? }),
-            _ => None,
-        });
-        if span.is_none() {
-            problems.push(Problem::new(
-                "kitchen.quiet",
-                typed(value),
-                "two wall times, like [\"22:30\", \"06:30\"]",
-                "Leave it out for the usual night.",
-            ));
-        }
-        kitchen.quiet = span.or(kitchen.quiet);
-    }
-    read.finish(problems);
-    kitchen
+    kitchen.finish(problems);
+    quiet
 }
 
 fn wall(value: &Value) -> Option<WallTime> {

@@ -1,13 +1,13 @@
 //! The salty part of a request: which salt, which faces, what else is in, mixes, covers.
 
 use crate::problem::Problem;
-use crate::reader::{Reader, typed};
+use crate::reader::{Numbers, Reader, typed};
 use rauchkeller_core::plan::{CoverAsk, MixUse};
 use rauchkeller_core::salt::{
     CoverKind, CuringName, LEDGER_ITEMS, LedgerEntry, LedgerLine, Mix, MixPart, SALTS, Salt, curing_name, ledger_item, read_ledger_line,
     read_mix, split_ledger_lines,
 };
-use rauchkeller_core::units::{GramsPerDm2, Share, grams, hours, millimetres};
+use rauchkeller_core::units::{Share, grams, hours};
 use serde_json::Value;
 
 /// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
@@ -49,9 +49,8 @@ fn read_own(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Option<Sal
         problems.push(if matches!(error, E::Curing(_)) {
             curing(own.field(field), name)
         } else {
-            let said = error.to_string();
-            let (said, allowed) = said.split_once("; ").unwrap_or((&said, "another salt"));
-            Problem::new(own.field(field), said, allowed, "Read the label, or weigh ten level spoons.")
+            let refused = error.refused();
+            Problem::new(own.field(field), refused.typed, refused.allowed, refused.remedy)
         });
     }
     own.finish(problems);
@@ -64,22 +63,21 @@ fn read_own(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Option<Sal
 }
 
 /// A crust, bed or draw: `{"kind": "crust", "depth_mm": 4, "left_g_per_dm2": null}`.
-pub(crate) fn read_cover(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<CoverAsk> {
+pub(crate) fn read_cover(salt: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> Option<CoverAsk> {
     salt.get("cover")?;
     let mut cover = salt.object("cover", problems);
     let names: Vec<&str> = CoverKind::ALL.iter().map(|k| k.id()).collect();
     let kind = cover.named("kind", CoverKind::find, &names, problems);
-    let depth = cover.number("depth_mm", "1 to 30 mm", problems).map(millimetres);
-    let left = cover.number("left_g_per_dm2", "0 to 10 g/dm²", problems).map(GramsPerDm2);
+    numbers.extend(cover.numbers(problems));
     if kind.is_none() {
         problems.push(Problem::new(cover.field("kind"), "nothing", names.join(", "), "Say which, or leave the cover out."));
     }
     cover.finish(problems);
-    Some(CoverAsk { kind: kind?, depth, left })
+    Some(CoverAsk { kind: kind?, depth: None, left: None })
 }
 
 /// A mix: its recipe as typed, or its parts as weighed; `g` for so much of it, else it is scaled to the piece.
-pub(crate) fn read_mix_use(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<MixUse> {
+pub(crate) fn read_mix_use(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> Option<MixUse> {
     root.get("mix")?;
     let mut mix = root.object("mix", problems);
     let name = mix.text("name", "a name of 1 to 60 letters", problems).unwrap_or_default().to_owned();
@@ -102,7 +100,7 @@ pub(crate) fn read_mix_use(root: &mut Reader, problems: &mut Vec<Problem>) -> Op
         problems.push(Problem::new(mix.field("bath_h"), format!("{h} h"), "0.1 to 336 h", "Say how long it lies in it."));
     }
     let bath = bath.filter(|h| (0.1..=336.0).contains(h)).map(hours);
-    let asked = mix.number("g", "0 to 5000 g", problems).map(grams);
+    numbers.extend(mix.numbers(problems));
     let parts = read_parts(&mut mix, problems);
     let read = match recipe {
         Some(recipe) => read_mix(&name, &recipe, &[]).map_err(|errors| {
@@ -123,7 +121,7 @@ pub(crate) fn read_mix_use(root: &mut Reader, problems: &mut Vec<Problem>) -> Op
         }
     };
     mix.finish(problems);
-    read.ok().map(|mix| MixUse { mix: Mix { made_for: made_for.or(mix.made_for), ..mix }, asked, bath })
+    read.ok().map(|mix| MixUse { mix: Mix { made_for: made_for.or(mix.made_for), ..mix }, asked: None, bath })
 }
 
 fn read_parts(mix: &mut Reader, problems: &mut Vec<Problem>) -> Vec<MixPart> {

@@ -1,19 +1,19 @@
 //! From core's plan to the wire.
 
 use crate::SCHEMA;
+use crate::chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
     BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc,
     PlanDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
-use crate::rest_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
-use rauchkeller_core::method::Hands;
-use rauchkeller_core::plan::{Bound, CoverPlan, GoalHours, HoursFrom, LateWay, MixPlan, ModelHours, Plan, TooLate, Why};
-use rauchkeller_core::salt::Basis;
+use rauchkeller_core::method::{Hands, SaltEffect};
+use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, HoursFrom, LateWay, MixPlan, ModelHours, Plan, TooLate, Why};
+use rauchkeller_core::salt::{FaceGrams, on_the_scale};
 use rauchkeller_core::skin::drying::touch;
-use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn};
+use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn, grams};
 
 /// Four decimals: far below any kitchen's scale, short enough to read.
 pub(crate) fn r4(value: f64) -> f64 {
@@ -86,39 +86,40 @@ fn why_doc(why: &Why) -> WhyDoc {
 }
 
 fn request_doc(plan: &Plan) -> RequestDoc {
-    let with = &plan.with;
+    let resolved = &plan.resolved;
     RequestDoc {
         cut: plan.request.cut.id.into(),
         cut_name: plan.request.cut.name.into(),
-        weight_g: r4(with.weight.in_g()),
+        weight_g: r4(resolved.weight.in_g()),
         portions_g: plan.request.portions.iter().map(|p| r4(p.weight.in_g())).collect(),
-        salt_thickness_mm: r4(with.thickness.in_mm()),
-        length_mm: r4(with.measures.length.in_mm()),
-        width_mm: r4(with.measures.width.in_mm()),
-        skin_mm: r4(with.skin.in_mm()),
-        fat_mm: r4(with.fat.in_mm()),
-        fat_min_mm: r4(with.fat_min.in_mm()),
-        bone_fraction: with.bone.0,
-        method: with.method.id.into(),
-        method_name: with.method.name.into(),
+        salt_thickness_mm: r4(resolved.thickness.in_mm()),
+        length_mm: r4(resolved.measures.length.in_mm()),
+        width_mm: r4(resolved.measures.width.in_mm()),
+        skin_mm: r4(resolved.skin.in_mm()),
+        fat_mm: r4(resolved.fat.in_mm()),
+        fat_min_mm: r4(resolved.fat_min.in_mm()),
+        bone_fraction: resolved.bone.0,
+        method: resolved.method.id.into(),
+        method_name: resolved.method.name.into(),
         thin_mm: plan.request.thin.map(|t| r4(t.in_mm())),
-        salt: with.salt.id.to_string(),
-        salt_name: with.salt.name.to_string(),
-        salt_purity: with.salt.purity,
-        g_per_kg: with.dose.0,
-        basis: if with.basis == Basis::Edible { "edible" } else { "whole" }.into(),
-        servings: with.servings,
+        salt: resolved.salt.id.to_string(),
+        salt_name: resolved.salt.name.to_string(),
+        salt_purity: resolved.salt.purity,
+        g_per_kg: resolved.dose.0,
+        basis: resolved.basis.id().into(),
+        servings: resolved.servings,
         now: plan.request.now.to_string(),
-        fridge_c: r4(with.air.temperature.in_c()),
-        fridge_rh: with.air.humidity.0,
-        fridge_h_w_m2k: with.air.h.0,
-        guessed: with.guessed.iter().map(|g| (*g).into()).collect(),
+        fridge_c: r4(resolved.air.temperature.in_c()),
+        fridge_rh: resolved.air.humidity.0,
+        fridge_h_w_m2k: resolved.air.h.0,
+        guessed: resolved.guessed.iter().map(|g| (*g).into()).collect(),
+        taken: FIELDS.iter().filter_map(|row| Some((row.path.to_owned(), (row.taken)(resolved)?))).collect(),
     }
 }
 
 fn dose_doc(plan: &Plan) -> DoseDoc {
     let dose = &plan.dose;
-    let pure = plan.with.salt.sodium_chloride();
+    let pure = plan.resolved.salt.sodium_chloride();
     let share = dose.mix.as_ref().map_or(0.0, |mix| mix.share);
     let mixed = dose.mix.as_ref().map_or_else(|| vec![0.0; dose.by_face.len()], |mix| mix.by_face.iter().map(|f| f.salt.in_g()).collect());
     DoseDoc {
@@ -128,7 +129,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
         scale_g: r4(dose.on_scale.in_g()),
         spoons: dose.spoons.to_string(),
         spoons_g: r4(dose.spoons.weighs.in_g()),
-        g_per_tsp: plan.with.salt.g_per_tsp,
+        g_per_tsp: plan.resolved.salt.g_per_tsp,
         metric_spoons: dose.metric_spoons.to_string(),
         pinches: dose.pinches,
         by_face: dose
@@ -142,8 +143,8 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
                 kind: f.face.kind.id().into(),
                 area_dm2: r4(f.face.area.in_dm2()),
                 g: r4(f.salt.in_g()),
-                scale_g: r4(f.salt.in_g() / pure),
-                g_per_dm2: r4((f.salt.in_g() + mix_g * share) / f.face.area.in_dm2().max(1e-9)),
+                scale_g: r4(on_the_scale(f.salt, pure).in_g()),
+                g_per_dm2: r4(FaceGrams { salt: f.salt + grams(mix_g * share), ..*f }.density().0),
             })
             .collect(),
         by_portion_g: dose.by_portion.iter().map(|p| r4(p.salt.in_g())).collect(),
@@ -155,7 +156,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
                 salt_thickness_mm: r4(p.thickness.in_mm()),
                 g_per_kg: p.dose.0,
                 g: r4(p.salt.in_g()),
-                scale_g: r4(p.salt.in_g() / pure),
+                scale_g: r4(on_the_scale(p.salt, pure).in_g()),
             })
             .collect(),
         mix: dose.mix.as_ref().map(mix_doc),
@@ -174,7 +175,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
             })
             .collect(),
         over_g: r4((dose.dose.from_ledger - dose.dose.total).in_g().max(0.0)),
-        eaten_g_per_kg: r4(dose.dose.total.in_g() / plan.with.edible_of(plan.with.weight).in_kg().max(1e-9)),
+        eaten_g_per_kg: r4(dose.dose.total.in_g() / plan.resolved.edible_of(plan.resolved.weight).in_kg().max(1e-9)),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
     }
 }
@@ -189,7 +190,7 @@ fn mix_doc(mix: &MixPlan) -> MixDoc {
     }
 }
 
-fn cover_doc(plan: &CoverPlan) -> CoverDoc {
+fn cover_doc(plan: &rauchkeller_core::salt::CoverPlan) -> CoverDoc {
     let cover = &plan.cover;
     CoverDoc {
         kind: cover.kind.id().into(),
@@ -209,9 +210,9 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
     let state = &fridge.state;
     FridgeDoc {
         out_min: r4(plan.out.in_min()),
-        shortest_h: r4(fridge.rest.shortest.in_h()),
-        ideal_h: r4(fridge.rest.ideal.in_h()),
-        longest_h: r4(fridge.rest.longest.in_h()),
+        shortest_h: r4(fridge.useful.shortest.in_h()),
+        ideal_h: r4(fridge.useful.ideal.in_h()),
+        longest_h: r4(fridge.useful.longest.in_h()),
         planned_h: r4(fridge.planned.in_h()),
         fits_h: r4(fridge.fits.in_h()),
         from: instant(fridge.from, zone),
@@ -225,7 +226,7 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
         skin_touch: state.dryness.map(|d| touch(d).into()),
         salt_profile: state.profile.cells.iter().map(|c| (r4(c.bottom_mm), r4(c.g_per_kg))).collect(),
         waiting_g_per_dm2: (r4(state.profile.waiting[0].0), r4(state.profile.waiting[1].0)),
-        lies: plan.with.lies.id().into(),
+        lies: plan.resolved.lies.id().into(),
         open_h: r4(fridge.open.in_h()),
         keeps_amber: fridge.keeps.map(|k| instant(k.amber, zone)),
         keeps_red: fridge.keeps.map(|k| instant(k.red, zone)),
@@ -265,6 +266,13 @@ fn model_doc(model: &ModelHours) -> ModelHoursDoc {
 fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDoc {
     let step = &timed.step;
     StepDoc {
+        id: step.id.to_string(),
+        after: step.after.iter().map(ToString::to_string).collect(),
+        beside: step.beside.as_ref().map(ToString::to_string),
+        tick: step.kind.tick().id().into(),
+        takes: step.lasts.id().into(),
+        resources: step.resources().into_iter().map(Into::into).collect(),
+        salts: step.salts().map(|effect| if effect == SaltEffect::On { "on" } else { "off" }.into()),
         kind: step.kind.id().into(),
         title: step.title.clone(),
         place: step.place.id().into(),

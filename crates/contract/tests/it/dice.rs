@@ -5,7 +5,7 @@ use rauchkeller_core::method::{METHODS, Method, StepKind};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{BoughtScoring, CoverAsk, Done, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, make_plan};
 use rauchkeller_core::salt::{Basis, CoverKind, LedgerLine, PackLabel, SALTS, read_ledger_line, read_mix};
-use rauchkeller_core::skin::drying::Lies;
+use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide};
 use rauchkeller_core::units::{Dryness, GramsPerKg, RelativeHumidity, Share, celsius, grams, hours, millimetres};
 
@@ -20,7 +20,7 @@ impl Dice {
         dice
     }
 
-    fn next(&mut self) -> u64 {
+    pub fn next(&mut self) -> u64 {
         self.0 ^= self.0 >> 12;
         self.0 ^= self.0 << 25;
         self.0 ^= self.0 >> 27;
@@ -31,15 +31,15 @@ impl Dice {
         (self.next() >> 11) as f64 / (1u64 << 53) as f64
     }
 
-    fn between(&mut self, low: f64, high: f64) -> f64 {
+    pub fn between(&mut self, low: f64, high: f64) -> f64 {
         low + (high - low) * self.unit()
     }
 
-    fn chance(&mut self, share: f64) -> bool {
+    pub fn chance(&mut self, share: f64) -> bool {
         self.unit() < share
     }
 
-    fn of<T: Clone>(&mut self, all: &[T]) -> T {
+    pub fn of<T: Clone>(&mut self, all: &[T]) -> T {
         all[(self.next() % all.len() as u64) as usize].clone()
     }
 }
@@ -134,7 +134,7 @@ fn salting(dice: &mut Dice, request: &mut PlanRequest) {
     }
     if dice.chance(0.1) {
         let plain = make_plan(&PlanRequest::new(cut, request.portions[0].weight, request.now.clone()));
-        let ids: Vec<String> = plain.map(|p| p.with.faces.iter().map(|f| f.id.to_owned()).collect()).unwrap_or_default();
+        let ids: Vec<String> = plain.map(|p| p.resolved.faces.iter().map(|f| f.id.to_owned()).collect()).unwrap_or_default();
         request.faces = (!ids.is_empty()).then(|| vec![dice.of(&ids)]);
     }
 }
@@ -159,7 +159,7 @@ fn rest(dice: &mut Dice, request: &mut PlanRequest) {
         let from_now = SignedDuration::from_mins(dice.between(5.0 * 60.0, 110.0 * 60.0) as i64);
         request.serve_at = request.now.checked_add(from_now).ok();
     }
-    request.lies = if dice.chance(0.8) { Lies::Open } else { dice.of(&Lies::ALL) };
+    request.lies = if dice.chance(0.8) { FridgePlacement::Open } else { dice.of(&FridgePlacement::ALL) };
     if dice.chance(0.2) {
         request.hours_from = HoursFrom::Model;
     }
@@ -180,8 +180,13 @@ fn what_is_done(dice: &mut Dice, request: &mut PlanRequest) {
     }
     let ago = SignedDuration::from_mins(dice.between(10.0, 40.0 * 60.0) as i64);
     let salted = request.now.timestamp() - ago;
-    request.done.push(Done { kind: StepKind::Salt, at: salted, salt: dice.chance(0.5).then(|| grams(dice.between(3.0, 20.0))) });
+    request.done.push(Done {
+        kind: StepKind::Salt,
+        task: None,
+        at: salted,
+        salt: dice.chance(0.5).then(|| grams(dice.between(3.0, 20.0))),
+    });
     if dice.chance(0.7) {
-        request.done.push(Done { kind: StepKind::Chill, at: salted + ago / 8, salt: None });
+        request.done.push(Done { kind: StepKind::Chill, task: None, at: salted + ago / 8, salt: None });
     }
 }

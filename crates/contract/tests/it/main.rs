@@ -5,12 +5,15 @@ use rauchkeller_contract::{EXAMPLE, PlanDoc, plan_from, read_request_text};
 use rstest::rstest;
 use serde_json::{Value, json};
 
+mod chill;
 mod dice;
 mod knife;
 mod properties;
-mod rest;
+mod run;
 mod safety;
 mod salting;
+mod schema;
+mod tasks;
 mod words;
 
 fn now() -> ZonedDateTime {
@@ -171,14 +174,49 @@ fn portions_must_add_up() {
     assert_eq!(plan_from(&dish(900), &now()).unwrap_err().problems[0].field, "piece.portions");
 }
 
-proptest::proptest! {
-    #![proptest_config(proptest::prelude::ProptestConfig::with_cases(60))]
-    #[test]
-    fn any_numbers_give_a_plan_or_problems(weight in -1e9..1e9f64, thick in -100.0..1000.0f64, dose in -10.0..100.0f64, h in -10.0..500.0f64, c in -100.0..100.0f64) {
+/// A number beyond its published range is refused at its field; with all of them inside, what is refused does not fit together.
+#[test]
+fn any_numbers_give_a_plan_or_problems_where_they_are() {
+    use proptest::test_runner::{Config, TestRunner};
+    let (mut planned, mut refused) = (0, 0);
+    let mut runner = TestRunner::new(Config::with_cases(300));
+    let numbers = (300.0..6000.0f64, 2.0..120.0f64, -2.0..44.0f64, -8.0..260.0f64, -4.0..17.0f64);
+    let planned_or_refused = runner.run(&numbers, |(weight, thick, dose, h, c)| {
         let request = json!({"piece": {"cut": "pork-belly", "weight_g": weight, "salt_thickness_mm": thick}, "salt": {"g_per_kg": dose}, "hours": h, "kitchen": {"fridge_c": c}});
+        // TRADE's ranges, as published.
+        let beyond: Vec<&str> = [
+            ("piece.salt_thickness_mm", thick, 8.0, 250.0),
+            ("salt.g_per_kg", dose, 0.0, 39.9),
+            ("hours", h, 0.0, 240.0),
+            ("kitchen.fridge_c", c, -2.0, 15.0),
+        ]
+        .into_iter()
+        .filter(|(_, value, low, high)| !(*low..=*high).contains(value))
+        .map(|(field, ..)| field)
+        .collect();
         match plan_from(&request, &now()) {
-            Ok(plan) => proptest::prop_assert!(plan.dose.to_weigh_g.is_finite()),
-            Err(problems) => proptest::prop_assert!(!problems.problems.is_empty()),
+            Ok(plan) => {
+                proptest::prop_assert!(beyond.is_empty(), "{beyond:?}");
+                let total = plan.dose.total_g;
+                proptest::prop_assert!((total - dose * weight / 1000.0).abs() < 0.01, "{total}");
+            }
+            Err(problems) => {
+                let fields: Vec<&str> = problems.problems.iter().map(|p| p.field.as_str()).collect();
+                proptest::prop_assert!(beyond.iter().all(|field| fields.contains(field)), "{beyond:?} of {fields:?}");
+                let fits_not = ["piece.weight_g", "piece.fat_mm", "piece.skin_mm", "piece.fat_min_mm", "piece.length_mm", "piece.salt_thickness_mm", "salt.g_per_kg", "hours", "serve_at"];
+                proptest::prop_assert!(fields.iter().all(|f| beyond.contains(f) || fits_not.contains(f)), "{fields:?}");
+            }
         }
+        Ok(())
+    });
+    planned_or_refused.unwrap();
+    // Counted on the same dice once more, so that neither side is empty.
+    let mut dice = TestRunner::deterministic();
+    for _ in 0..60 {
+        use proptest::strategy::{Strategy, ValueTree};
+        let (weight, thick, dose, h, c) = numbers.new_tree(&mut dice).unwrap().current();
+        let request = json!({"piece": {"cut": "pork-belly", "weight_g": weight, "salt_thickness_mm": thick}, "salt": {"g_per_kg": dose}, "hours": h, "kitchen": {"fridge_c": c}});
+        *(if plan_from(&request, &now()).is_ok() { &mut planned } else { &mut refused }) += 1;
     }
+    assert!(planned >= 10 && refused >= 10, "{planned} planned, {refused} refused");
 }

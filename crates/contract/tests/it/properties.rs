@@ -132,9 +132,9 @@ fn the_slice_holds_its_grams(seed: u64, plan: &Plan) -> bool {
     let density = |id: &str| plan.dose.by_face.iter().find(|f| f.face.id == id).map_or(0.0, |f| f.salt.in_g() / f.face.area.in_dm2());
     let grams = |ids: &[&str]| plan.dose.by_face.iter().filter(|f| ids.contains(&f.face.id)).map(|f| f.salt.in_g()).sum::<f64>();
     let area = |ids: &[&str]| plan.dose.by_face.iter().filter(|f| ids.contains(&f.face.id)).map(|f| f.face.area.in_dm2()).sum::<f64>();
-    let cover = if plan.with.skin.in_mm() > 0.0 { "skin" } else { "fat" };
+    let cover = if plan.resolved.skin.in_mm() > 0.0 { "skin" } else { "fat" };
     let covered = plan.dose.by_face.iter().any(|f| f.face.id == cover);
-    let thick = plan.with.thickness.in_mm() / 100.0;
+    let thick = plan.resolved.thickness.in_mm() / 100.0;
     let (top, bottom) = match request.cut.family {
         Family::Steak => ("cut", "cut"),
         Family::Bird | Family::Crown | Family::FlatBird => return false,
@@ -175,11 +175,12 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     let out = bench.map(|s| s.step.takes.in_min()).sum::<f64>() + lay.unwrap_or(0.0);
     let dryness = plan.fridge.state.dryness.map(|d| d.0);
     // Skin over a window of fat that meets a fierce end is to crackle.
-    let crackles = plan.with.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && plan.steps.iter().any(|s| s.step.kind == StepKind::Grill);
+    let crackles =
+        plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && plan.steps.iter().any(|s| s.step.kind == StepKind::Grill);
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
     let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);
-    let edible = 1.0 - plan.with.bone.0;
-    let eaten_kg = plan.with.weight.in_kg() * edible;
+    let edible = 1.0 - plan.resolved.bone.0;
+    let eaten_kg = plan.resolved.weight.in_kg() * edible;
     let planned = plan.fridge.planned.in_h();
     let keeps = plan.fridge.keeps;
     let skin = plan.skin.as_ref();
@@ -203,9 +204,9 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
         ("raw-waste", has(StepKind::BrushDry)),
         ("leftovers", has(StepKind::Carve)),
         ("count-needles", has(StepKind::Pierce)),
-        ("potassium", plan.with.salt.potassium > 0.0),
+        ("potassium", plan.resolved.salt.potassium > 0.0),
         ("ledger-full", (plan.dose.dose.from_ledger - plan.dose.dose.total).in_g() >= 0.05),
-        ("short-rest", planned < plan.fridge.rest.shortest.in_h() - 0.01),
+        ("short-rest", planned < plan.fridge.useful.shortest.in_h() - 0.01),
         ("wet-window", plan.fridge.wet.is_some_and(|wet| wet.in_h() > planned)),
         ("rim", plan.fridge.state.rim.0 > 40.0),
         ("skin-wet", crackles && dryness.is_some_and(|d| d < 0.7)),

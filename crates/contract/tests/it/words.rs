@@ -77,7 +77,7 @@ fn says(field: f64, number: &str, places: i32) -> bool {
 
 /// What the reasons work out in front of the cook from the plan's own numbers, worked out once more.
 fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64>>) {
-    let weights = [plan.with.basis_weight().in_g(), doc.request.weight_g];
+    let weights = [plan.resolved.basis_weight().in_g(), doc.request.weight_g];
     let recipe = plan.request.mix.as_ref().map(|use_of| &use_of.mix);
     let made_for = recipe.and_then(|mix| mix.made_for).map(MassIn::in_g);
     let whole = recipe.map(|mix| mix.parts.iter().map(|part| part.weight.in_g()).sum::<f64>());
@@ -90,7 +90,7 @@ fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64
     let goals = doc.fridge.model.iter().flat_map(|model| &model.goals);
     held.entry("mm").or_default().extend(goals.filter(|goal| goal.kind == "depth").map(|goal| goal.value));
     // The house table at this thickness, where a method's own hours beat it.
-    let table = house_table(plan.with.thickness);
+    let table = house_table(plan.resolved.thickness);
     held.entry("h").or_default().extend([table.shortest, table.ideal, table.longest].map(TimeIn::in_h));
     let shown = doc.steps.iter().filter(|s| s.figure_unit.as_deref() == Some("h"));
     held.entry("h").or_default().extend(shown.filter_map(|s| s.figure.as_ref()?.parse::<f64>().ok()));

@@ -1,0 +1,124 @@
+//! A kept plan as its run reads it.
+
+use crate::plan_doc::{PlanDoc, StepDoc};
+use crate::request::read_kept;
+use crate::written_out;
+use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
+use rauchkeller_core::run::{RunBowl, RunPlan, RunTask};
+use rauchkeller_core::skin::drying::Air;
+use rauchkeller_core::units::{Share, both_mass, grams, hours, minutes};
+use serde_json::Value;
+
+/// A bowl to be weighed for a plan.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BowlDoc {
+    /// Its name: the face or the portion; `mix-…` for a mix, `top-up.…` for what makes up for missing grams.
+    pub id: String,
+    /// What a cook calls it.
+    pub name: String,
+    /// The salting it is for.
+    pub task: String,
+    /// What the scale is to show.
+    pub target_g: f64,
+    /// Whether it holds a mix.
+    pub mix: bool,
+}
+
+/// One bowl a face that gets salt; of a dish in portions, one a portion. A mix has bowls of its own beside them.
+pub fn bowls_of(plan: &PlanDoc) -> Vec<BowlDoc> {
+    let dose = &plan.dose;
+    let mix = dose.mix.as_ref();
+    let salting = plan.steps.iter().map(StepDoc::task_id).rfind(|id| StepKind::of_task(id) == Some(StepKind::Salt));
+    let task = salting.unwrap_or_else(|| "salt".to_owned());
+    let before = if task == TOP_UP { format!("{TOP_UP}.") } else { String::new() };
+    let bowl = |id: String, name: String, target_g: f64, mix: bool| {
+        let marked = if mix { "mix-" } else { "" };
+        BowlDoc { id: format!("{before}{marked}{id}"), name, task: task.clone(), target_g, mix }
+    };
+    let mut all = Vec::new();
+    if dose.portions.len() > 1 {
+        for (i, p) in dose.portions.iter().enumerate() {
+            let name = format!("portion {}, {}", i + 1, both_mass(grams(p.weight_g)).metric);
+            if let Some(mix) = mix {
+                let share = p.weight_g / plan.request.weight_g.max(1.0);
+                all.push(bowl(format!("portion-{}", i + 1), format!("{name}: {}", mix.name), mix.g * share, true));
+            }
+            all.push(bowl(format!("portion-{}", i + 1), name, p.scale_g, false));
+        }
+    } else {
+        for f in &dose.by_face {
+            if let Some(mix) = mix {
+                all.push(bowl(f.face.clone(), format!("{}: {}", f.name, mix.name), f.mix_g, true));
+            }
+            all.push(bowl(f.face.clone(), f.name.clone(), f.on_scale_g(), false));
+        }
+    }
+    all.retain(|bowl| bowl.target_g >= 0.05);
+    all
+}
+
+impl StepDoc {
+    /// The task's name; plans kept before tasks had names have each kind once.
+    pub fn task_id(&self) -> String {
+        if self.id.is_empty() { self.kind.clone() } else { self.id.clone() }
+    }
+}
+
+/// An instant as plans write them; one that cannot be read is the beginning of time.
+fn instant(text: &str) -> Timestamp {
+    text.parse::<ZonedDateTime>().map_or(Timestamp::UNIX_EPOCH, |at| at.timestamp())
+}
+
+fn task(step: &StepDoc) -> RunTask {
+    let id = step.task_id();
+    let kind = StepKind::of_task(&id).or_else(|| StepKind::find(&step.kind)).unwrap_or(StepKind::Dry);
+    let lasts = Lasts::find(&step.takes).unwrap_or(match kind {
+        StepKind::Chill => Lasts::Elastic,
+        StepKind::Roast | StepKind::Grill => Lasts::Until,
+        _ => Lasts::Fixed,
+    });
+    RunTask {
+        title: step.title.clone(),
+        place: Place::find(&step.place).unwrap_or(Place::Bench),
+        tick: match step.tick.as_str() {
+            "begins" => Tick::Begins,
+            "ends" => Tick::Ends,
+            _ => kind.tick(),
+        },
+        lasts,
+        beside: step.beside.is_some() || kind == StepKind::Preheat,
+        starts: instant(&step.starts_at),
+        ends: instant(&step.ends_at),
+        hands_on: minutes(step.hands_on_min),
+        salts: match kind {
+            StepKind::Salt => Some(SaltEffect::On),
+            StepKind::BrushDry => Some(SaltEffect::Off),
+            _ => None,
+        },
+        id,
+        kind,
+    }
+}
+
+/// A kept plan, its request as it was kept, and the refrigerator's air as it is known now.
+pub fn run_plan(plan: &PlanDoc, request: &Value, version: u32, air: impl FnOnce(Air) -> Air) -> RunPlan {
+    let fridge = &plan.fridge;
+    let now = plan.request.now.parse::<ZonedDateTime>().ok();
+    let read = now.and_then(|now| read_kept(&written_out(request, plan), &now));
+    RunPlan {
+        version,
+        air: read.as_ref().map(|request| air(request.kitchen.fridge)),
+        request: read,
+        tasks: plan.steps.iter().map(task).collect(),
+        bowls: bowls_of(plan)
+            .into_iter()
+            .map(|b| RunBowl { id: b.id, name: b.name, task: b.task, target: grams(b.target_g), mix: b.mix })
+            .collect(),
+        purity: Share(plan.request.salt_purity),
+        mix: plan.dose.mix.as_ref().map(|mix| (grams(mix.g), Share(mix.salt_g_per_100g / 100.0))),
+        cold_to: instant(&fridge.to),
+        hours: (hours(fridge.shortest_h), hours(fridge.longest_h)),
+        serve_at: instant(&plan.serve_at),
+    }
+}

@@ -1,0 +1,96 @@
+//! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
+
+use rauchkeller_core::method::{METHODS, StepKind};
+use rauchkeller_core::piece::Cut;
+use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, HoursFrom, Unit};
+use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, SALTS};
+use rauchkeller_core::skin::drying::FridgePlacement;
+use serde_json::{Map, Value, json};
+
+fn one_of<'a>(what: &str, names: impl IntoIterator<Item = &'a str>) -> Value {
+    json!({"type": ["string", "null"], "enum": names.into_iter().map(Value::from).chain([Value::Null]).collect::<Vec<_>>(), "description": what})
+}
+
+fn text(what: &str) -> Value {
+    json!({"type": ["string", "null"], "description": what})
+}
+
+fn number(row: &Field) -> Value {
+    let kind = if row.unit == Unit::Count { "integer" } else { "number" };
+    json!({"type": [kind, "null"], "minimum": row.range.0, "maximum": row.range.1, "description": format!("{}; {}", row.means, row.allowed())})
+}
+
+/// The numbers that stand directly in an object, and what else does.
+fn object(path: &str, what: &str, others: Value) -> Value {
+    let mut fields: Map<String, Value> =
+        FIELDS.iter().filter(|row| row.object() == path).map(|row| (row.leaf().to_owned(), number(row))).collect();
+    if let Value::Object(others) = others {
+        fields.extend(others);
+    }
+    json!({"type": ["object", "null"], "additionalProperties": false, "description": what, "properties": fields})
+}
+
+fn list(what: &str, most: usize, entry: Value) -> Value {
+    let mut list = json!({"type": ["array", "null"], "maxItems": most, "description": what});
+    list["items"] = entry;
+    list
+}
+
+/// A request: every field, what it means and what is allowed. Only `piece.cut` and `piece.weight_g` are required.
+pub fn request_schema() -> Value {
+    let row = |path: &str| Field::at(path).map_or(Value::Null, number);
+    let portion = json!({"type": "object", "additionalProperties": false, "required": ["weight_g"], "properties": {
+        "weight_g": row("piece.weight_g"), "salt_thickness_mm": row("piece.salt_thickness_mm"), "g_per_kg": row("salt.g_per_kg")}});
+    let done = json!({"type": "object", "additionalProperties": false, "required": ["at"], "properties": {
+        "kind": one_of("What was done; this or `task`.", StepKind::ALL.iter().map(|k| k.id()).chain(["brush-off"])),
+        "task": text("Or which task of the plan, like `salt` or `dry-2`."),
+        "at": text("When it ended."),
+        "g": {"type": ["number", "null"], "description": "Grams of salt that went on, or came off."}}});
+    let ledger = json!({"type": "object", "description": "A salty thing by its item and grams, or as it was said.", "properties": {
+        "item": one_of("What it is.", LEDGER_ITEMS.iter().map(|i| i.id)),
+        "g": {"type": ["number", "null"], "minimum": 0.0, "maximum": 5000.0, "description": "Grams of it."},
+        "said": text("Or the line as a cook writes it: `2 tbsp soy sauce`.")}});
+    let mut piece = object(
+        "piece",
+        "The piece.",
+        json!({
+        "cut": {"type": "string", "enum": Cut::all().map(|c| c.id).collect::<Vec<_>>(), "description": "Which cut."},
+        "scored": one_of("Scoring it was bought with, and how deep.", BoughtScoring::NAMES),
+        "solution": object("piece.solution", "What the label of an injected piece says.", json!({})),
+        "frozen": {"type": ["boolean", "null"], "description": "Whether it is frozen still."},
+        "bought_on": text("The day it was bought."), "use_by": text("The last day on its label."),
+        "portions": list("Several portions, each by itself; they add up to weight_g.", 24, portion)}),
+    );
+    piece["required"] = json!(["cut", "weight_g"]);
+    piece["type"] = json!("object");
+    let mut whole = object(
+        "",
+        "What a cook says of a piece; everything left out or null goes as method and cut have it.",
+        json!({
+        "piece": piece,
+        "method": one_of("The way it is done.", METHODS.iter().map(|m| m.id)),
+        "salt": object("salt", "Which salt, how much of it, where.", json!({
+            "kind": one_of("Which salt.", SALTS.iter().map(|s| s.id.as_ref())),
+            "own": {"type": ["object", "null"], "description": "Or one of the household’s own: name, g_per_tsp, purity, potassium_share, spread_g, pinch_g."},
+            "basis": one_of("What the dose is counted on.", Basis::NAMES),
+            "faces": list("The faces to salt.", 12, json!({"type": "string"})),
+            "cover": object("salt.cover", "Salt on the skin as a tool.", json!({"kind": one_of("Which.", CoverKind::ALL.iter().map(|k| k.id()))}))})),
+        "ledger": list("Salty things that go on besides.", 20, ledger),
+        "mix": object("mix", "A mix of the household’s own.", json!({
+            "name": text("What it is called."), "recipe": text("One ingredient a line."), "parts": {"description": "Or its parts as weighed."},
+            "made_for_g": {"type": ["number", "null"], "description": "For how much meat it was written."},
+            "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."}})),
+        "skin": {"type": ["object", "null"], "description": "Knife and pick: shape, measures, work, tool; as the Knife’s page sends it."},
+        "goal": object("goal", "What computed hours are to reach: one of these.", json!({})),
+        "hours_from": one_of("Whose hours the clock takes.", HoursFrom::NAMES),
+        "lies": one_of("How it lies in the refrigerator.", FridgePlacement::ALL.iter().map(|l| l.id())),
+        "now": text("The moment planned from, with its zone."), "serve_at": text("When it is on the table; null asks for the best."),
+        "done": list("What is done already.", 20, done),
+        "knowing": list("Cautions a cook has read and goes on in spite of.", 10, json!({"type": "string"})),
+        "kitchen": object("kitchen", "The kitchen it happens in.", json!({
+            "quiet": list("From when to when nobody wants to be called.", 2, json!({"type": "string"}))}))}),
+    );
+    whole["required"] = json!(["piece"]);
+    whole["type"] = json!("object");
+    whole
+}
