@@ -15,6 +15,7 @@
 //! | [`caution`] | what could hurt somebody, and who says so |
 //! | [`verdict`] | how was it, and what to change |
 //! | [`plan`] | the door that calls the rooms in order |
+//! | [`run`] | what happened, and how a piece stands |
 //!
 //! Every number carries its source: a publication, a publication quoted from memory, common practice
 //! without a source, or our own estimate, shown to the cook as one. `TRADE 4.9` is the rule of that number
@@ -28,6 +29,9 @@ pub mod method;
 mod numeric;
 pub mod piece;
 pub mod plan;
+pub mod psychrometrics;
+pub mod refusing;
+pub mod run;
 pub mod salt;
 pub mod skin;
 pub mod units;

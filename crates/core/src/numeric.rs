@@ -19,87 +19,208 @@ pub(crate) fn interpolate(table: &[(f64, f64)], x: f64) -> f64 {
 
 /// A tridiagonal matrix factored once and solved for several right sides.
 ///
-/// Row i reads `low[i]·x[i−1] + mid[i]·x[i] + up[i]·x[i+1] = r[i]`; cost is linear. Eliminated from both ends
-/// towards the middle row (the Thomas algorithm twice over, also called the BABE factorization): the two chains do not
-/// wait for each other, so that a processor runs them side by side.
+/// Row i reads `low[i]·x[i−1] + mid[i]·x[i] + up[i]·x[i+1] = r[i]`; cost is linear. Three rows are taken out, and the four blocks
+/// between them are eliminated side by side (the Thomas algorithm), since a processor would spend most of its time waiting for
+/// one chain. The three rows then follow from what their neighbours answered, and their part is taken off the blocks (a Schur
+/// complement: the SPIKE algorithm with one row a seam).
 /// Stable without pivoting for the diagonally dominant matrices of implicit diffusion.
-#[derive(Default)]
+#[derive(Debug, Clone, Default)]
 pub(crate) struct Tridiagonal {
-    /// From the first row down to the middle.
-    head: Vec<Pivot>,
-    /// From the last row up to the middle.
-    tail: Vec<Pivot>,
-    /// low, 1 ÷ pivot, up of the middle row.
-    middle: [f64; 3],
+    rows: usize,
+    /// Row by row of the blocks, all four side by side; the last may be there for some of them only.
+    pivots: Vec<Side>,
+    /// What each block answers to a 1 in the seam before it, and in the seam after it.
+    answers: [Vec<f64>; 2],
+    /// The seams: low, mid and up of what is left of the matrix in them, and of the matrix itself.
+    seams: [Seam; BLOCKS - 1],
 }
 
-/// One eliminated row: `x = (r·inverse − chained·before) − onward·x(next towards the middle)`.
-#[derive(Clone, Copy)]
+const BLOCKS: usize = 4;
+
+/// One eliminated row: `x = (r·inverse − chained·before) − onward·x(next)`.
+#[derive(Debug, Clone, Copy, Default)]
 struct Pivot {
     inverse: f64,
     chained: f64,
     onward: f64,
 }
 
-impl Pivot {
-    fn after(before: Option<&Self>, chained: f64, mid: f64, onward: f64) -> Self {
-        let inverse = 1.0 / (mid - chained * before.map_or(0.0, |b| b.onward));
-        Self { inverse, chained: chained * inverse, onward: onward * inverse }
+/// A row of each block, lying as the processor takes them.
+#[derive(Debug, Clone, Copy, Default)]
+struct Side {
+    inverse: [f64; BLOCKS],
+    chained: [f64; BLOCKS],
+    onward: [f64; BLOCKS],
+}
+
+impl Side {
+    fn of(pivots: &[Pivot; BLOCKS]) -> Self {
+        Self { inverse: pivots.map(|p| p.inverse), chained: pivots.map(|p| p.chained), onward: pivots.map(|p| p.onward) }
     }
 }
+
+#[derive(Debug, Clone, Copy, Default)]
+struct Seam {
+    /// To the row before and the row after, in the matrix.
+    low: f64,
+    up: f64,
+    /// 1 ÷ pivot of the seam among the seams, what chains it to the one before, what it hands on to the next.
+    pivot: Pivot,
+}
+
+/// The four blocks of a vector, with the seams between them.
+fn blocks<T>(rows: usize, all: &mut [T]) -> ([&mut [T]; BLOCKS], [usize; BLOCKS]) {
+    let mut rest = all;
+    let mut starts = [0; BLOCKS];
+    let mut start = 0;
+    let parts = std::array::from_fn(|k| {
+        let (block, after) = std::mem::take(&mut rest).split_at_mut(block_rows(rows, k));
+        starts[k] = start;
+        start += block.len() + 1;
+        rest = after.get_mut(1..).unwrap_or_default();
+        block
+    });
+    (parts, starts)
+}
+
+/// Rows of a block; those that do not share out evenly go to the first ones.
+fn block_rows(rows: usize, block: usize) -> usize {
+    let inside = rows - (BLOCKS - 1);
+    inside / BLOCKS + usize::from(block < inside % BLOCKS)
+}
+
+/// Fewer rows than this are one block: seams would have no neighbours.
+const FEW: usize = 2 * BLOCKS + 1;
 
 impl Tridiagonal {
     /// Factors the matrix, reusing the buffers of the last one.
     pub(crate) fn factor(&mut self, low: &[f64], mid: &[f64], up: &[f64]) {
         let n = mid.len();
-        self.head.clear();
-        self.tail.clear();
-        if n == 0 {
+        self.rows = n;
+        self.pivots.clear();
+        if n < FEW {
+            let mut before = Pivot::default();
+            for i in 0..n {
+                before = pivot_after(before, if i > 0 { low[i] } else { 0.0 }, mid[i], if i + 1 < n { up[i] } else { 0.0 });
+                self.pivots.push(Side::of(&[before; BLOCKS]));
+            }
             return;
         }
-        let m = n / 2;
-        for i in 0..m {
-            self.head.push(Pivot::after(self.head.last(), low[i], mid[i], up[i]));
+        let mut starts = [0; BLOCKS + 1];
+        for k in 0..BLOCKS {
+            starts[k + 1] = starts[k] + block_rows(n, k) + 1;
         }
-        for i in (m + 1..n).rev() {
-            self.tail.push(Pivot::after(self.tail.last(), up[i], mid[i], low[i]));
+        let mut before = [Pivot::default(); BLOCKS];
+        for i in 0..block_rows(n, 0) {
+            for (k, before) in before.iter_mut().enumerate().filter(|(k, _)| i < block_rows(n, *k)) {
+                let (row, last) = (starts[k] + i, i + 1 == block_rows(n, k));
+                let chained = if i > 0 { low[row] } else { 0.0 };
+                *before = pivot_after(*before, chained, mid[row], if last { 0.0 } else { up[row] });
+            }
+            self.pivots.push(Side::of(&before));
         }
-        // The first and the last row have no neighbour outside.
-        let (low, up) = (if m > 0 { low[m] } else { 0.0 }, if m + 1 < n { up[m] } else { 0.0 });
-        let from = |side: &[Pivot]| side.last().map_or(0.0, |p| p.onward);
-        self.middle = [low, 1.0 / (mid[m] - low * from(&self.head) - up * from(&self.tail)), up];
+        // What each block answers to its seams.
+        let mut answers = std::mem::take(&mut self.answers);
+        for answer in &mut answers {
+            answer.clear();
+            answer.resize(n, 0.0);
+        }
+        for k in 0..BLOCKS {
+            if k > 0 {
+                answers[0][starts[k]] = low[starts[k]];
+            }
+            if k + 1 < BLOCKS {
+                answers[1][starts[k + 1] - 2] = up[starts[k + 1] - 2];
+            }
+        }
+        self.solve_blocks(&mut answers[0]);
+        self.solve_blocks(&mut answers[1]);
+        let mut before = Pivot::default();
+        for k in 0..BLOCKS - 1 {
+            let row = starts[k + 1] - 1;
+            let (low, up) = (low[row], up[row]);
+            let pivot = mid[row] - low * answers[1][row - 1] - up * answers[0][row + 1];
+            // Seams meet through the block between them.
+            before = pivot_after(before, -low * answers[0][row - 1], pivot, -up * answers[1][row + 1]);
+            self.seams[k] = Seam { low, up, pivot: before };
+        }
+        self.answers = answers;
     }
 
     /// Solves in place: `r` goes in, `x` comes out.
     pub(crate) fn solve(&self, r: &mut [f64]) {
-        if r.is_empty() {
+        if self.rows < FEW {
+            let mut x = 0.0;
+            for (value, row) in r.iter_mut().zip(&self.pivots) {
+                x = *value * row.inverse[0] - row.chained[0] * x;
+                *value = x;
+            }
+            x = 0.0;
+            for (value, row) in r.iter_mut().zip(&self.pivots).rev() {
+                x = *value - row.onward[0] * x;
+                *value = x;
+            }
             return;
         }
-        let (above, rest) = r.split_at_mut(self.head.len());
-        let [middle, below @ ..] = rest else { return };
-        let (mut down, mut up) = (0.0, 0.0);
-        let mut bottom = below.iter_mut().rev().zip(&self.tail);
-        for (value, pivot) in above.iter_mut().zip(&self.head) {
-            down = *value * pivot.inverse - pivot.chained * down;
-            *value = down;
-            if let Some((value, pivot)) = bottom.next() {
-                up = *value * pivot.inverse - pivot.chained * up;
-                *value = up;
-            }
+        self.solve_blocks(r);
+        let mut x = [0.0; BLOCKS + 1];
+        let mut row = 0;
+        for (k, seam) in self.seams.iter().enumerate() {
+            row += block_rows(self.rows, k);
+            let left = r[row] - seam.low * r[row - 1] - seam.up * r[row + 1];
+            x[k + 1] = left * seam.pivot.inverse - seam.pivot.chained * x[k];
+            row += 1;
         }
-        let [low, inverse, high] = self.middle;
-        *middle = (*middle - low * down - high * up) * inverse;
-        let (mut up, mut down) = (*middle, *middle);
-        let mut bottom = below.iter_mut().zip(self.tail.iter().rev());
-        for (value, pivot) in above.iter_mut().zip(&self.head).rev() {
-            up = *value - pivot.onward * up;
-            *value = up;
-            if let Some((value, pivot)) = bottom.next() {
-                down = *value - pivot.onward * down;
-                *value = down;
+        for (k, seam) in self.seams.iter().enumerate().rev() {
+            x[k + 1] -= seam.pivot.onward * x[k + 2];
+        }
+        let mut row = 0;
+        for k in 0..BLOCKS {
+            let rows = row..row + block_rows(self.rows, k);
+            let (before, after) = (x[k], x[k + 1]);
+            let answers = self.answers[0][rows.clone()].iter().zip(&self.answers[1][rows.clone()]);
+            for (value, (a, b)) in r[rows.clone()].iter_mut().zip(answers) {
+                *value -= before * a + after * b;
+            }
+            row = rows.end;
+            if k + 1 < BLOCKS {
+                r[row] = after;
+                row += 1;
             }
         }
     }
+
+    /// Solves each block by itself.
+    fn solve_blocks(&self, r: &mut [f64]) {
+        let ([a, b, c, d], _) = blocks(self.rows, r);
+        // As many rows as all have.
+        let all = d.len();
+        let mut x = [0.0; BLOCKS];
+        let rows = a.iter_mut().zip(b.iter_mut()).zip(c.iter_mut().zip(d.iter_mut()));
+        for (((a, b), (c, d)), p) in rows.zip(&self.pivots) {
+            x = std::array::from_fn(|k| [*a, *b, *c, *d][k] * p.inverse[k] - p.chained[k] * x[k]);
+            [*a, *b, *c, *d] = x;
+        }
+        // A row that only some have: down, and at once up again.
+        let mut up = [0.0; BLOCKS];
+        for (k, block) in [&mut *a, &mut *b, &mut *c].into_iter().enumerate() {
+            if let Some(last) = block.get_mut(all) {
+                let row = &self.pivots[all];
+                *last = *last * row.inverse[k] - row.chained[k] * x[k];
+                up[k] = *last;
+            }
+        }
+        let rows = a[..all].iter_mut().zip(b[..all].iter_mut()).zip(c[..all].iter_mut().zip(d.iter_mut()));
+        for (((a, b), (c, d)), p) in rows.zip(&self.pivots[..all]).rev() {
+            up = std::array::from_fn(|k| [*a, *b, *c, *d][k] - p.onward[k] * up[k]);
+            [*a, *b, *c, *d] = up;
+        }
+    }
+}
+
+fn pivot_after(before: Pivot, chained: f64, mid: f64, onward: f64) -> Pivot {
+    let inverse = 1.0 / (mid - chained * before.onward);
+    Pivot { inverse, chained: chained * inverse, onward: onward * inverse }
 }
 
 #[cfg(test)]

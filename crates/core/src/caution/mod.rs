@@ -1,17 +1,32 @@
 //! Cautions: what could hurt somebody, shown where the step is, with its source. Local codes prevail.
+//!
+//! ```
+//! use rauchkeller_core::{caution::{out_at_most_at, too_warm}, units::{TimeIn, celsius}};
+//! // USDA FSIS: at most 4.4 °C (40 °F); two hours out of the refrigerator, one above 32 °C (90 °F).
+//! assert!(!too_warm(celsius(4.4)) && too_warm(celsius(5.0)));
+//! assert_eq!((out_at_most_at(celsius(21.0)).in_h(), out_at_most_at(celsius(34.0)).in_h()), (2.0, 1.0));
+//! ```
 
+mod chill;
+mod dose;
+mod knife;
+mod measures;
 mod warm;
 
-pub use warm::{Warm, WarmSpell, warm_between, warm_stop};
+pub use chill::{ChillFacts, chill_cautions};
+pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions};
+pub use knife::{KnifeFacts, Work, knife_cautions};
+pub use measures::{measures_disagree, night_work, odd_thickness, overshoot, where_did_it_lie};
+pub use warm::{Warm, WarmSpell, out_stop, warm_between, warm_stop};
 
-use crate::clock::Keeps;
+use crate::clock::StorageLimit;
 use crate::fire::FinishTarget;
 use crate::method::StepKind;
 use crate::piece::{Cut, Species};
-use crate::units::{Temperature, TemperatureIn, celsius};
+use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours};
 use jiff::Timestamp;
 
-/// How loud.
+/// How loud a caution is said.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Severity {
     /// One line at the step.
@@ -33,14 +48,14 @@ impl Severity {
     }
 }
 
-/// One caution.
+/// One thing that could hurt somebody or spoil the piece.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Caution {
     /// Stable kebab-case name.
     pub code: &'static str,
-    /// How loud.
+    /// How loud it is said.
     pub severity: Severity,
-    /// What to say.
+    /// The sentence a cook reads, whole.
     pub text: String,
     /// Who says so.
     pub source: &'static str,
@@ -66,6 +81,16 @@ pub fn too_warm(fridge: Temperature) -> bool {
     c > 4.4 + 1e-9 && (c - fridge_limit().in_c()).abs() > 1e-3
 }
 
+/// Raw meat may be out of the refrigerator, or above 4.4 °C in it, for so long in sum (USDA FSIS 2-hour rule).
+pub fn out_at_most() -> Time {
+    hours(2.0)
+}
+
+/// The same in a room of known temperature: one hour above 32 °C (90 °F).
+pub fn out_at_most_at(room: Temperature) -> Time {
+    if room.in_c() > 32.0 { hours(1.0) } else { out_at_most() }
+}
+
 /// What the safety rules look at.
 #[derive(Debug)]
 pub struct Facts<'a> {
@@ -76,11 +101,13 @@ pub struct Facts<'a> {
     /// Finish targets.
     pub targets: &'a [FinishTarget],
     /// Storage limits, if a day is known.
-    pub keeps: Option<Keeps>,
+    pub keeps: Option<StorageLimit>,
     /// When it leaves the cold.
     pub out_of_cold: Timestamp,
     /// Minutes out of the refrigerator before the heat, in sum.
     pub out_min: f64,
+    /// The most that may be in this kitchen.
+    pub out_at_most: Time,
     /// Steps still to do.
     pub to_do: &'a [StepKind],
 }
@@ -148,8 +175,9 @@ fn heat(facts: &Facts) -> Vec<Caution> {
         );
         said.push(Caution::new("below-authority", Red, text, "USDA FSIS safe minimum internal temperature chart", Some(StepKind::Roast)));
     }
-    if facts.out_min > 120.0 {
-        let text = format!("Out of the refrigerator for {:.0} min in sum: 2 h at most (1 h above 32 °C).", facts.out_min);
+    if facts.out_min > facts.out_at_most.in_min() {
+        let most = crate::words::span(facts.out_at_most);
+        let text = format!("Out of the refrigerator for {:.0} min in sum: {most} at most (2 h, and 1 h above 32 °C).", facts.out_min);
         said.push(Caution::new("two-hours", Red, text, "USDA FSIS 2-hour rule", Some(StepKind::Temper)));
     }
     if facts.cut.has_legs() {

@@ -69,45 +69,71 @@ pub fn warm_between(spells: &[WarmSpell], into: Timestamp, out: Timestamp, until
 }
 
 /// What is said of it; `elsewhere` is the time it was out of the refrigerator besides. Red while it lasts, while nobody
-/// knows since when, and past two hours in all.
-pub fn warm_stop(warm: &Warm, elsewhere: Time) -> Caution {
-    const LIMIT: f64 = 120.0;
+/// knows since when, and past the most in all.
+pub fn warm_stop(warm: &Warm, elsewhere: Time, at_most: Time) -> Caution {
+    let limit = at_most.in_min();
+    let most = words::span(at_most);
     let sum = warm.known.in_min() + elsewhere.in_min();
     let span = |min: f64| words::span(minutes(min));
     let air = warm.air.map_or_else(|| "above 4.4 °C".to_owned(), |air| format!("{} °C", words::c(air)));
     let besides =
         if elsewhere.in_min() >= 1.0 { format!(" and {} out of the refrigerator", span(elsewhere.in_min())) } else { String::new() };
-    let (severity, text) = if sum > LIMIT {
+    let (severity, text) = if sum > limit {
         let text = format!(
-            "{} above 4.4 °C (40 °F){besides}: more than the 2 h raw meat may have in all. Discard it; cooking does not make it safe again.",
+            "{} above 4.4 °C (40 °F){besides}: more than the {most} raw meat may have in all. Discard it; cooking does not make it safe again.",
             span(warm.known.in_min())
         );
         (Severity::Red, text)
     } else if warm.unknown {
         let now = if warm.standing { " Move it into a colder place now." } else { "" };
         let text = format!(
-            "The refrigerator {} {air}: 4.4 °C (40 °F) at most for raw meat. Since when? Past 2 h above it in all, raw meat is discarded.{now}",
+            "The refrigerator {} {air}: 4.4 °C (40 °F) at most for raw meat. Since when? Past {most} above it in all, raw meat is discarded.{now}",
             if warm.standing { "stands at" } else { "stood at" },
         );
         (Severity::Red, text)
     } else {
         let so_far = format!("{} above 4.4 °C (40 °F){besides}", span(warm.known.in_min()));
-        let left = span((LIMIT - sum).max(0.0));
+        let left = span((limit - sum).max(0.0));
         if warm.standing {
             let text =
-                format!("The refrigerator stands at {air}: {so_far}, 2 h in all at most, {left} left. Move it into a colder place now.");
+                format!("The refrigerator stands at {air}: {so_far}, {most} in all at most, {left} left. Move it into a colder place now.");
             (Severity::Red, text)
         } else {
-            (Severity::Amber, format!("It had {so_far}: {left} are left of the 2 h raw meat may have in all."))
+            (Severity::Amber, format!("It had {so_far}: {left} are left of the {most} raw meat may have in all."))
         }
     };
     Caution::new("fridge-too-warm", severity, text, "USDA FSIS", Some(StepKind::Chill))
 }
 
+/// A piece that was out of the refrigerator for longer than raw meat may be, by what was noted. `still` says that nobody noted yet
+/// that it went back.
+pub fn out_stop(out: Time, still: bool, at_most: Time) -> Option<Caution> {
+    let most = words::span(at_most);
+    (out > at_most).then(|| {
+        let span = words::span(out);
+        let text = if still {
+            format!("By what was noted it has been out of the refrigerator for {span}: {most} are the most raw meat may have. If it went in, note when; else discard it.")
+        } else {
+            format!("Out of the refrigerator for {span} in sum: more than the {most} raw meat may have. Discard it; cooking does not make it safe again.")
+        };
+        Caution::new("two-hours", Severity::Red, text, "USDA FSIS 2-hour rule", None)
+    })
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::caution::out_at_most;
     use crate::units::celsius;
+
+    #[test]
+    fn two_hours_out_are_the_most() {
+        // USDA FSIS, the 2-hour rule.
+        assert!(out_stop(minutes(120.0), true, out_at_most()).is_none());
+        let still = out_stop(minutes(144.0), true, out_at_most()).unwrap();
+        assert!(still.severity == Severity::Red && still.text.contains("note when"), "{}", still.text);
+        assert!(out_stop(minutes(144.0), false, out_at_most()).unwrap().text.contains("Discard it"));
+    }
 
     fn at(minutes: i64) -> Timestamp {
         Timestamp::UNIX_EPOCH + jiff::SignedDuration::from_mins(minutes)
@@ -122,16 +148,20 @@ mod tests {
     fn three_hours_are_past_saving() {
         let warm = warm_between(&[spell(Some(100), Some(280))], at(0), at(2000), at(500)).unwrap();
         assert!((warm.known.in_min() - 180.0).abs() < 1e-9 && !warm.standing && !warm.unknown);
-        let said = warm_stop(&warm, minutes(0.0));
+        let said = warm_stop(&warm, minutes(0.0), out_at_most());
         assert!(said.severity == Severity::Red && said.text.contains("3 h above") && said.text.contains("Discard it"), "{}", said.text);
     }
 
     #[test]
     fn one_sum_with_the_time_out() {
         let warm = warm_between(&[spell(Some(100), Some(190))], at(0), at(2000), at(500)).unwrap();
-        assert_eq!(warm_stop(&warm, minutes(30.0)).severity, Severity::Amber, "90 + 30 min are two hours, not more");
-        assert!(warm_stop(&warm, minutes(31.0)).text.contains("Discard it"));
-        assert!(warm_stop(&warm, minutes(20.0)).text.contains("10 min are left"), "{}", warm_stop(&warm, minutes(20.0)).text);
+        assert_eq!(warm_stop(&warm, minutes(30.0), out_at_most()).severity, Severity::Amber, "90 + 30 min are two hours, not more");
+        assert!(warm_stop(&warm, minutes(31.0), out_at_most()).text.contains("Discard it"));
+        assert!(
+            warm_stop(&warm, minutes(20.0), out_at_most()).text.contains("10 min are left"),
+            "{}",
+            warm_stop(&warm, minutes(20.0), out_at_most()).text
+        );
     }
 
     #[test]
@@ -149,14 +179,14 @@ mod tests {
     #[test]
     fn nobody_knows_since_when() {
         let standing = warm_between(&[spell(None, None)], at(0), at(900), at(100)).unwrap();
-        let said = warm_stop(&standing, minutes(0.0));
+        let said = warm_stop(&standing, minutes(0.0), out_at_most());
         assert!(
             said.severity == Severity::Red && said.text.contains("stands at 14 °C") && said.text.contains("Since when?"),
             "{}",
             said.text
         );
         let over = warm_between(&[spell(None, Some(50))], at(0), at(900), at(100)).unwrap();
-        assert!(warm_stop(&over, minutes(0.0)).severity == Severity::Red && over.unknown && !over.standing);
+        assert!(warm_stop(&over, minutes(0.0), out_at_most()).severity == Severity::Red && over.unknown && !over.standing);
         assert_eq!(warm_between(&[spell(None, Some(50))], at(60), at(900), at(100)), None);
     }
 }

@@ -1,8 +1,8 @@
 //! How long in the cold: the stretch that takes up the slack.
 
-use super::storage::{Keeping, Keeps};
+use super::storage::{Keeping, StorageLimit};
 use super::{exact, kitchen};
-use crate::salt::RestHours;
+use crate::salt::ChillHours;
 use crate::units::{Time, TimeIn, hours};
 use jiff::civil;
 use jiff::tz::TimeZone;
@@ -11,9 +11,9 @@ use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 /// Hours in which nobody works, wall time; may pass midnight.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Quiet {
-    /// Bed time.
+    /// Wall time from which nobody is to be woken.
     pub from: civil::Time,
-    /// Up again.
+    /// Wall time at which hands are free again.
     pub to: civil::Time,
 }
 
@@ -52,10 +52,12 @@ pub struct ColdAsk {
     pub thaw: Time,
     /// Work before the cold that is still to do.
     pub before: Time,
+    /// When hands are wanted in it: from its start on, and for how long. Empty means throughout.
+    pub busy: Vec<(Time, Time)>,
     /// Work after it, until the table.
     pub after: Time,
     /// Shortest, ideal, longest useful.
-    pub rest: RestHours,
+    pub useful: ChillHours,
     /// Hours the cook asked for.
     pub asked: Option<Time>,
     /// When it was salted, if it already is.
@@ -64,7 +66,7 @@ pub struct ColdAsk {
     pub keeping: Keeping,
     /// When it was thawed, if it was frozen and is thawed already.
     pub thawed_at: Option<Timestamp>,
-    /// Night.
+    /// Hours in which no hands are wanted; `None` where any hour does.
     pub quiet: Option<Quiet>,
 }
 
@@ -84,9 +86,9 @@ pub struct Meals {
 pub struct ColdPlan {
     /// Into the cold (or: salted, when that is past).
     pub from: Timestamp,
-    /// Out of it.
+    /// Out of the refrigerator.
     pub to: Timestamp,
-    /// The meal.
+    /// When it is on the table, in the kitchen’s zone.
     pub serve: ZonedDateTime,
     /// Hours of salt until it leaves the cold.
     pub planned: Time,
@@ -99,7 +101,7 @@ pub struct ColdPlan {
     /// Into the refrigerator to thaw, and thawed; `None` for what is not frozen any more.
     pub thaw: Option<(Timestamp, Timestamp)>,
     /// Until when it keeps, where that is known.
-    pub keeps: Option<Keeps>,
+    pub keeps: Option<StorageLimit>,
 }
 
 /// Why no plan can be made.
@@ -116,7 +118,7 @@ pub enum ClockRefusal {
     /// More hours asked than are left.
     #[error("these hours do not fit before the meal")]
     HoursDoNotFit {
-        /// What fits.
+        /// Hours in the cold that fit before the meal.
         fits: Time,
     },
     /// Fewer hours asked than it has already been salted.
@@ -160,8 +162,18 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     // Somebody has to move what is frozen: not in the night.
     let moved = if thaw.is_zero() { now } else { awake_from(ask.quiet, now, &zone) };
     let ready = moved + thaw + before;
-    let (meals, sound) = meals(ask, ready)?;
-    let serve = ask.serve_at.clone().unwrap_or_else(|| meals.best.clone());
+    let (mut proposed, sound) = meals(ask, ready)?;
+    let serve = match (&ask.serve_at, ask.asked.filter(|_| ask.salted_at.is_none())) {
+        (Some(at), _) => at.clone(),
+        // Hours that were asked for put a meal that nobody has said behind them.
+        (None, Some(asked)) => {
+            let at = meal_after(ask, ready, asked)?.max(proposed.best.timestamp());
+            let own = ColdAsk { serve_at: Some(at.to_zoned_datetime(zone.clone())), ..ask.clone() };
+            proposed = meals(&own, ready)?.0;
+            at.to_zoned_datetime(zone.clone())
+        }
+        (None, None) => proposed.best.clone(),
+    };
     let last = now.checked_add(SignedDuration::from_hours(24 * AHEAD_DAYS)).map_err(|_| ClockRefusal::BeyondCalendar)?;
     if serve.timestamp() > last {
         return Err(ClockRefusal::TooFar { last: last.to_zoned_datetime(zone) });
@@ -188,7 +200,7 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
         }
         let keeps = ask.keeping.limits(ask.thawed_at, &zone);
         let none = hours(0.0);
-        return Ok(ColdPlan { from: salted, to, serve, planned, slack: (none, none), fits: planned, meals, thaw: None, keeps });
+        return Ok(ColdPlan { from: salted, to, serve, planned, slack: (none, none), fits: planned, meals: proposed, thaw: None, keeps });
     }
     let fits = kitchen(to - ready);
     let thaw_before = |start: Timestamp| thaw_span(ask, start - before - thaw, &zone);
@@ -198,12 +210,12 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
         Some(asked) => asked,
         None => stretch(ask, to, fits, &zone, |start| keeps_from(start).is_none_or(|keeps| to <= keeps.red)),
     };
-    let longest = if ask.rest.longest < fits { ask.rest.longest } else { fits };
+    let longest = if ask.useful.longest < fits { ask.useful.longest } else { fits };
     let more = (longest.in_h() - planned.in_h()).max(0.0);
-    let less = (planned.in_h() - ask.rest.shortest.in_h()).max(0.0);
+    let less = (planned.in_h() - ask.useful.shortest.in_h()).max(0.0);
     let from = to - exact(planned);
     let slack = (hours(more), hours(less));
-    Ok(ColdPlan { thaw: thaw_before(from), keeps: keeps_from(from), from, to, serve, planned, slack, fits, meals })
+    Ok(ColdPlan { thaw: thaw_before(from), keeps: keeps_from(from), from, to, serve, planned, slack, fits, meals: proposed })
 }
 
 /// When it goes into the refrigerator to thaw, at the latest at `by`, and when it is thawed; `None` where nothing is frozen.
@@ -238,11 +250,14 @@ fn awake_before(quiet: Option<Quiet>, by: Timestamp, zone: &TimeZone) -> Timesta
 /// The rest nearest the ideal whose work before is not in the night, and which ends while the piece keeps.
 fn stretch(ask: &ColdAsk, to: Timestamp, fits: Time, zone: &TimeZone, keeps: impl Fn(Timestamp) -> bool) -> Time {
     let cap = |h: f64| h.min(fits.in_h());
-    let ideal = cap(ask.rest.ideal.in_h());
-    let (shortest, longest) = (cap(ask.rest.shortest.in_h()), cap(ask.rest.longest.in_h()));
+    let ideal = cap(ask.useful.ideal.in_h());
+    let (shortest, longest) = (cap(ask.useful.shortest.in_h()), cap(ask.useful.longest.in_h()));
     let awake = |h: f64| {
         let end = to - exact(hours(h));
-        !ask.quiet.is_some_and(|quiet| quiet.touches(end - exact(ask.before), end, zone))
+        let Some(quiet) = ask.quiet else { return true };
+        let start = end - exact(ask.before);
+        let night = |(from, long): &(Time, Time)| quiet.touches(start + exact(*from), start + exact(*from + *long), zone);
+        if ask.busy.is_empty() { !quiet.touches(start, end, zone) } else { !ask.busy.iter().any(night) }
     };
     let kept = |h: f64| keeps(to - exact(hours(h)));
     let quarter = 0.25;
@@ -259,10 +274,32 @@ fn stretch(ask: &ColdAsk, to: Timestamp, fits: Time, zone: &TimeZone, keeps: imp
 /// Hours at which a meal is proposed, wall time: from eleven to half past nine (our estimate of when one eats).
 const EATING: (civil::Time, civil::Time) = (civil::time(11, 0, 0, 0), civil::time(21, 30, 0, 0));
 
+const QUARTER: SignedDuration = SignedDuration::from_mins(15);
+
+/// Whether one eats at a moment.
+fn eats(ask: &ColdAsk, at: Timestamp) -> bool {
+    let at = at.to_zoned_datetime(ask.now.time_zone().clone());
+    (EATING.0..=EATING.1).contains(&at.time()) && !ask.quiet.is_some_and(|quiet| quiet.holds(&at))
+}
+
+/// The first quarter hour from a moment on at which one eats.
+fn first_eating(ask: &ColdAsk, from: Timestamp) -> Option<Timestamp> {
+    (0..=96).map(|i| from + QUARTER * i).find(|at| eats(ask, *at))
+}
+
+/// The first hour at which one eats after a rest of so many hours that can begin at `ready`.
+fn meal_after(ask: &ColdAsk, ready: Timestamp, rest: Time) -> Result<Timestamp, ClockRefusal> {
+    let beyond = |_| ClockRefusal::BeyondCalendar;
+    let out = ready.checked_add(exact(rest)).map_err(beyond)?;
+    let done = round_up(out.checked_add(exact(ask.after)).map_err(beyond)?);
+    Ok(first_eating(ask, done).unwrap_or(done))
+}
+
 /// Meals from now, earliest ≤ best ≤ latest.
 ///
-/// Besides them the moment of the shortest sound rest itself. All three are hours at which one eats. Best is the first of them at or after the ideal rest and within the storage limit, else
-/// the first such after the shortest one. Nothing else changes that order; what lies past a limit is said elsewhere, in red.
+/// Besides them the moment of the shortest sound rest itself. All three are hours at which one eats. Best is the first of them at
+/// or after the ideal rest and within the storage limit, else the first such after the shortest one. Nothing else changes that
+/// order; what lies past a limit is said elsewhere, in red.
 fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<(Meals, ZonedDateTime), ClockRefusal> {
     let zone = ask.now.time_zone().clone();
     let after = exact(ask.after);
@@ -272,23 +309,19 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<(Meals, ZonedDateTime), Cloc
         let out = rest_from.checked_add(exact(rest)).map_err(beyond)?;
         out.max(ready).checked_add(after).map_err(beyond)
     };
-    let sound = round_up(meal(ask.rest.shortest)?);
+    let sound = round_up(meal(ask.useful.shortest)?);
     // What is frozen keeps until it is taken out of the frost.
     let frozen = !ask.thaw.in_min().eq(&0.0);
     let limits = ask.keeping.limits(ask.thawed_at, &zone).filter(|_| !frozen);
     let stored = limits.map(|keeps| keeps.red.checked_add(after).map_err(beyond)).transpose()?;
-    let quarter = SignedDuration::from_mins(15);
-    let eats = |at: &Timestamp| {
-        let at = at.to_zoned_datetime(zone.clone());
-        (EATING.0..=EATING.1).contains(&at.time()) && !ask.quiet.is_some_and(|quiet| quiet.holds(&at))
-    };
-    let eating = |from: Timestamp| (0..=96).map(|i| from + quarter * i).find(eats);
+    let eats = |at: &Timestamp| eats(ask, *at);
+    let eating = |from: Timestamp| first_eating(ask, from);
     let earliest = eating(sound).unwrap_or(sound);
-    let ideal = round_up(meal(ask.rest.ideal)?);
+    let ideal = round_up(meal(ask.useful.ideal)?);
     let within = |at: &Timestamp| stored.is_none_or(|stored| *at <= stored);
     let best = eating(ideal).filter(within).unwrap_or(earliest);
     // Unsalted pieces may start later: only the storage limit ends that.
-    let useful = meal(ask.rest.longest)?;
+    let useful = meal(ask.useful.longest)?;
     let wanted = ask.serve_at.as_ref().map_or(useful, |at| useful.max(at.timestamp()));
     let latest = match (stored, ask.salted_at) {
         (Some(stored), Some(_)) => stored.min(wanted),
@@ -298,7 +331,7 @@ fn meals(ask: &ColdAsk, ready: Timestamp) -> Result<(Meals, ZonedDateTime), Cloc
     };
     // The last hour at which one eats before that; the cook's own hour stands as it was said.
     let own = ask.serve_at.as_ref().map(ZonedDateTime::timestamp).filter(|at| *at <= latest);
-    let last = (0..=96).map(|i| round_up(latest) - quarter * i).find(|at| *at <= latest && eats(at));
+    let last = (0..=96).map(|i| round_up(latest) - QUARTER * i).find(|at| *at <= latest && eats(at));
     let latest = last.unwrap_or(best).max(best).max(own.unwrap_or(best));
     let zoned = |at: Timestamp| at.to_zoned_datetime(zone.clone());
     Ok((Meals { earliest: zoned(earliest), best: zoned(best), latest: zoned(latest) }, zoned(sound)))

@@ -9,7 +9,7 @@ use jiff::{SignedDuration, Timestamp};
 /// A step with its times.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Timed {
-    /// The step.
+    /// The step as the recipe has it.
     pub step: Step,
     /// When it starts.
     pub starts: Timestamp,
@@ -17,7 +17,7 @@ pub struct Timed {
     pub ends: Timestamp,
     /// The earliest it could start without spoiling the plan.
     pub earliest: Timestamp,
-    /// The latest.
+    /// The latest it may start and still meet the meal.
     pub latest: Timestamp,
 }
 

@@ -8,7 +8,7 @@ use jiff::{Timestamp, ToSpan};
 
 /// Until when a piece keeps.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Keeps {
+pub struct StorageLimit {
     /// End of the day on which the lower figure is reached: amber from here.
     pub amber: Timestamp,
     /// End of the day on which the upper figure is reached: red past it.
@@ -19,7 +19,7 @@ pub struct Keeps {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Keeping {
     /// Days that are known.
-    Until(Keeps),
+    Until(StorageLimit),
     /// From the end of thawing: frost stops the clock.
     FromThaw(Storage),
     /// Nobody has said when it was bought.
@@ -28,7 +28,7 @@ pub enum Keeping {
 
 impl Keeping {
     /// The limits, once it is known when it will be thawed.
-    pub fn limits(self, thawed: Option<Timestamp>, zone: &TimeZone) -> Option<Keeps> {
+    pub fn limits(self, thawed: Option<Timestamp>, zone: &TimeZone) -> Option<StorageLimit> {
         match self {
             Self::Until(keeps) => Some(keeps),
             Self::FromThaw(storage) => keeps(storage, thawed.map(|at| at.to_zoned_datetime(zone.clone()).date()), None, zone),
@@ -42,7 +42,7 @@ impl Keeping {
 ///
 /// Source: USDA FSIS / FoodKeeper: poultry 1–2 days; beef and pork roasts, steaks, chops 3–5 days.
 /// `None` when neither day is known: unknown is asked, not assumed.
-pub fn keeps(storage: Storage, from: Option<Date>, use_by: Option<Date>, zone: &TimeZone) -> Option<Keeps> {
+pub fn keeps(storage: Storage, from: Option<Date>, use_by: Option<Date>, zone: &TimeZone) -> Option<StorageLimit> {
     let end_of = |day: Date| day.tomorrow().ok()?.to_zoned_datetime(zone.clone()).ok().map(|end| end.timestamp());
     let counted = |days: i64| from.and_then(|day| day.checked_add(days.days()).ok()).and_then(end_of);
     let label = use_by.and_then(end_of);
@@ -50,7 +50,7 @@ pub fn keeps(storage: Storage, from: Option<Date>, use_by: Option<Date>, zone: &
         (Some(a), Some(b)) => Some(a.min(b)),
         (a, b) => a.or(b),
     };
-    Some(Keeps { amber: first(storage.amber_days)?, red: first(storage.red_days)? })
+    Some(StorageLimit { amber: first(storage.amber_days)?, red: first(storage.red_days)? })
 }
 
 /// Thawing in the refrigerator: 24 h for every 4–5 lb of the weight as it is frozen (USDA FSIS); 4.5 lb taken, in whole hours.

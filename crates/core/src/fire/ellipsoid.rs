@@ -102,7 +102,7 @@ fn power_at(middle: f64, long: f64, biot: f64) -> f64 {
 mod tests {
     use super::*;
     use crate::fire::{Body, Oven, Roast, Shape, Wetness};
-    use crate::units::{HeatTransfer, celsius, grams, hours};
+    use crate::units::{HeatTransfer, celsius, grams};
 
     const K: f64 = 0.48;
     const RHO_C: f64 = 1060.0 * 3500.0;
@@ -111,9 +111,8 @@ mod tests {
     fn one_dimension(power: f64, biot: f64, y: f64) -> f64 {
         let radius = millimetres(60.0);
         let h = HeatTransfer(biot * K / radius.in_m());
-        let mut roast = Roast::new(Body { shape: Shape::Ellipsoid { power }, radius, start: celsius(0.0) }, Wetness::NONE);
-        let used =
-            roast.run(Oven { air: celsius(100.0), h }, hours(200.0), |_, core| crate::units::TemperatureIn::in_c(core) < 100.0 * (1.0 - y));
+        let roast = Roast::new(Body { shape: Shape::Ellipsoid { power }, radius, start: celsius(0.0) }, Wetness::NONE);
+        let used = crate::fire::testing::until(roast, Oven { air: celsius(100.0), h }, 100.0 * (1.0 - y));
         crate::units::TimeIn::in_s(used) * K / RHO_C / radius.in_m().powi(2)
     }
 

@@ -1,10 +1,19 @@
 //! Heat: targets, time, carry-over.
+//!
+//! ```
+//! use rauchkeller_core::{fire::targets, piece::Cut, units::TemperatureIn};
+//! // USDA FSIS: 73.9 °C (165 °F) for poultry, breast and thigh.
+//! let turkey = targets(Cut::find("turkey-whole").unwrap());
+//! assert!(turkey.len() == 2 && turkey.iter().all(|t| (t.authority.in_f() - 165.0).abs() < 0.1));
+//! ```
 
 mod carry;
 mod conduction;
 mod ellipsoid;
 mod roast;
 mod targets;
+#[cfg(test)]
+mod testing;
 mod trade;
 
 pub use carry::CarryBand;

@@ -24,7 +24,7 @@ pub enum StageEnd {
 pub struct FireStage {
     /// Air temperature.
     pub air: Temperature,
-    /// When it ends.
+    /// What ends it: the core, or a time.
     pub until: StageEnd,
 }
 
@@ -88,6 +88,8 @@ pub struct FireAsk<'a> {
 const MOST_TO_COME: f64 = 35.0;
 /// Minutes between the points at which the core-led stage is tried.
 const MILESTONE: f64 = 20.0;
+/// The outcome rises by at most so many times what the core rises, as far as passing over tries goes.
+const LEADS: f64 = 1.2;
 /// Shares of a fierce stage's usual length that a thin piece is given, the longest first that does not overshoot.
 const FIERCE: [f64; 5] = [1.0, 0.75, 0.55, 0.4, 0.3];
 /// Past the finish by more than this is said, K.
@@ -99,12 +101,13 @@ const MISSED: f64 = 1.0;
 /// fierce stage alone would carry a thin piece past its finish it is made shorter, and what cannot be met is said. Forward in
 /// milestones of 20 minutes, then false position: about eight short roasts.
 pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
-    let mut tried = try_with(ask, FIERCE[0]);
+    let mut tried = try_with(ask, FIERCE[0], None);
     for share in &FIERCE[1..] {
         if tried.past <= 0.25 {
             break;
         }
-        tried = try_with(ask, *share);
+        // With less to come the led stage is no shorter: it goes on from where it was.
+        tried = try_with(ask, *share, Some(tried.led));
     }
     let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
     let overshoots = (tried.past > MISSED).then(|| kelvin(tried.past));
@@ -146,11 +149,13 @@ impl End {
 
 struct Try {
     stages: Vec<Time>,
+    /// Minutes of the led stage, and the roast as it stands then, at or before its end.
+    led: (f64, Roast),
     end: End,
     past: f64,
 }
 
-fn try_with(ask: &FireAsk, fierce: f64) -> Try {
+fn try_with(ask: &FireAsk, fierce: f64, from: Option<(f64, Roast)>) -> Try {
     let stages = ask.stages;
     let led = stages.iter().position(|s| s.until == StageEnd::Core).unwrap_or(0);
     let fixed = |i: usize, stage: &FireStage| match stage.until {
@@ -159,10 +164,13 @@ fn try_with(ask: &FireAsk, fierce: f64) -> Try {
         StageEnd::After(time) => time,
         StageEnd::Core => minutes(0.0),
     };
-    let mut before = Roast::new(ask.body, Wetness::OPEN);
-    for (i, stage) in stages.iter().enumerate().take(led) {
-        before.run(Oven::at(stage.air), fixed(i, stage), |_, _| true);
-    }
+    let start = from.unwrap_or_else(|| {
+        let mut roast = Roast::new(ask.body, Wetness::OPEN);
+        for (i, stage) in stages.iter().enumerate().take(led) {
+            roast.run(Oven::at(stage.air), fixed(i, stage), |_, _| true);
+        }
+        (0.0, roast)
+    });
     let led_oven = stages.get(led).map_or(Oven::board(), |s| Oven::at(s.air));
     let outcome = |from: &Roast, led_for: f64| {
         let mut roast = from.clone();
@@ -189,30 +197,44 @@ fn try_with(ask: &FireAsk, fierce: f64) -> Try {
         }
     };
     let past = |from: &Roast, led_for: f64| outcome(from, led_for).past(ask.target);
-    let finish = ask.target.finish.in_c();
-    let (mut base, mut from) = (0.0, before);
-    // Walk forward until the outcome passes the finish, then narrow down.
-    while base < hours(20.0).in_min() {
-        let mut next = from.clone();
-        next.run(led_oven, minutes(MILESTONE), |_, _| true);
-        let near = next.core().in_c() > finish - MOST_TO_COME;
-        if near && past(&next, 0.0) >= 0.0 {
-            break;
+    let (base, from, led_for) = led_length(start, led_oven, ask.target.finish, past);
+    let end = outcome(&from, led_for);
+    // The clock goes by whole minutes, up: the core is what ends a stage.
+    let lengths = stages.iter().enumerate().map(|(i, s)| if i == led { minutes((base + led_for).ceil()) } else { fixed(i, s) });
+    Try { stages: lengths.collect(), past: end.past(ask.target), end, led: (base, from) }
+}
+
+/// The length of the core-led stage after which `past`, how far past the finish it all ends, is nothing: a milestone, the roast
+/// as it stands there, and the minutes from there.
+fn led_length(start: (f64, Roast), oven: Oven, finish: Temperature, past: impl Fn(&Roast, f64) -> f64) -> (f64, Roast, f64) {
+    // Walk forward until the outcome passes the finish. While the core has risen by less than the outcome was short of it the
+    // last time, nothing need be tried.
+    let (mut base, mut from) = start;
+    let (mut at, mut roast) = (base, from.clone());
+    let (mut fa, mut fb) = (None, None);
+    while at < hours(20.0).in_min() && fb.is_none() {
+        roast.run(oven, minutes(MILESTONE), |_, _| true);
+        at += MILESTONE;
+        let short_of = fa.map_or(MOST_TO_COME - (finish.in_c() - from.core().in_c()), |f: f64| f);
+        if short_of + (roast.core().in_c() - from.core().in_c()) * LEADS < 0.0 {
+            continue;
         }
-        from = next;
-        base += MILESTONE;
+        match past(&roast, 0.0) {
+            f if f >= 0.0 => fb = Some(f),
+            f => (base, from, fa) = (at, roast.clone(), Some(f)),
+        }
     }
     // The peak grows smoothly with the length: false position (Illinois) is there in a few tries.
-    let (mut a, mut b) = (0.0, MILESTONE);
-    let (mut fa, mut fb) = (past(&from, a), past(&from, b));
-    let mut led_for = if fa >= 0.0 { 0.0 } else { MILESTONE };
+    let (mut a, mut b) = (0.0, at - base);
+    let (mut fa, mut fb) = (fa.unwrap_or_else(|| past(&from, a)), fb.unwrap_or_else(|| past(&from, b)));
+    let mut led_for = if fa >= 0.0 { 0.0 } else { b };
     for _ in 0..10 {
-        if fa >= 0.0 || fb <= 0.0 || b - a < 0.02 {
+        if fa >= 0.0 || fb <= 0.0 || b - a < 0.05 {
             break;
         }
         led_for = a + (b - a) * fa / (fa - fb);
         let f = past(&from, led_for);
-        if f.abs() < 0.02 {
+        if f.abs() < 0.05 {
             break;
         }
         if f < 0.0 {
@@ -223,10 +245,7 @@ fn try_with(ask: &FireAsk, fierce: f64) -> Try {
             fa *= 0.5;
         }
     }
-    let end = outcome(&from, led_for);
-    // The clock goes by whole minutes, up: the core is what ends a stage.
-    let lengths = stages.iter().enumerate().map(|(i, s)| if i == led { minutes((base + led_for).ceil()) } else { fixed(i, s) });
-    Try { stages: lengths.collect(), past: end.past(ask.target), end }
+    (base, from, led_for)
 }
 
 /// What a piece goes through between the cold and the plate.
@@ -241,7 +260,7 @@ pub struct Heating<'a> {
 }
 
 /// Mean temperature of the whole piece through tempering, heat and rest, in pieces of ten minutes: what salt travels at
-/// meanwhile [est: one temperature for the whole thickness].
+/// meanwhile (our estimate: one temperature for the whole thickness).
 pub fn in_the_heat(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<(Time, Temperature)> {
     const PIECE: f64 = 10.0;
     let cold = 4.0;

@@ -28,7 +28,7 @@ impl Where {
 /// One place that has to arrive.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FinishTarget {
-    /// Where.
+    /// The place whose core it is: breast, thigh, the middle.
     pub at: Where,
     /// Where it ends after the rest (common practice).
     pub finish: Temperature,

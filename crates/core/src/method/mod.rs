@@ -1,10 +1,17 @@
 //! Methods: one school's whole sequence of steps for a piece.
+//!
+//! ```
+//! use rauchkeller_core::{method::Method, piece::Cut};
+//! // Skin over fat is dried in the open; a steak has none.
+//! let of = |cut| Method::first_for(Cut::find(cut).unwrap());
+//! assert!(of("pork-belly") != of("beef-rib-steak") && of("beef-rib-steak").fits(Cut::find("beef-rib-steak").unwrap()));
+//! ```
 
 mod knife_steps;
 mod recipe;
 mod schools;
 mod step;
 
-pub use recipe::{Recipe, Surface, lay_out_steps};
+pub use recipe::{Recipe, Sauce, Surface, lay_out_steps};
 pub use schools::{METHODS, Method, School, SkinWork};
-pub use step::{Figure, Hands, Phase, Place, Step, StepKind};
+pub use step::{Figure, Hands, Lasts, Phase, Place, SaltEffect, Step, StepKind, TOP_UP, Tick};

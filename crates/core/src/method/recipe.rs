@@ -2,12 +2,11 @@
 
 use super::knife_steps::knife_steps;
 use super::schools::Method;
-use super::step::{Hands, Phase, Place, Step, StepKind, figure, step};
+use super::step::{Hands, Lasts, Phase, Place, Step, StepKind, figure, step, tied};
 use crate::fire::{FinishTarget, FireAnswer, FireStage, StageEnd};
 use crate::piece::{Cut, Family, Species};
-use crate::plan::CoverPlan;
-use crate::salt::{CoverKind, FaceGrams};
-use crate::skin::drying::Lies;
+use crate::salt::{CoverKind, CoverPlan, FaceGrams};
+use crate::skin::drying::FridgePlacement;
 use crate::skin::{KnifeAsk, KnifeWork};
 use crate::units::{IntervalIn, Mass, MassIn, TemperatureIn, Time, TimeIn, minutes};
 use crate::words;
@@ -16,11 +15,11 @@ use std::borrow::Cow;
 /// Everything a method needs to write its steps.
 #[derive(Debug, Clone)]
 pub struct Recipe<'a> {
-    /// The school.
+    /// The school whose steps are laid out.
     pub method: Method,
-    /// The cut.
+    /// The cut they are done to.
     pub cut: Cut,
-    /// Grams a face.
+    /// Of the chosen salt for each face, as the scale shows it.
     pub grams: &'a [FaceGrams],
     /// What goes on the scale.
     pub to_weigh: Mass,
@@ -45,7 +44,7 @@ pub struct Recipe<'a> {
     /// Where each place has to arrive, and be pulled.
     pub targets: &'a [FinishTarget],
     /// How it lies in the cold.
-    pub lies: Lies,
+    pub lies: FridgePlacement,
     /// Pieces in the dish.
     pub pieces: usize,
     /// Of several, what the scale shows of loose salt for each.
@@ -54,10 +53,25 @@ pub struct Recipe<'a> {
     pub surface: Surface,
     /// Whether knife or pick reach the lean.
     pub into_lean: bool,
-    /// Salty things that go on too, a sentence each.
-    pub sauces: &'a [String],
+    /// Salty things that go on too.
+    pub sauces: &'a [Sauce],
     /// Salt on the skin as a tool.
     pub cover: Option<&'a CoverPlan>,
+}
+
+/// Something salty and wet that goes on, or that the piece lies in.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Sauce {
+    /// What it is, with its amount.
+    pub what: String,
+    /// How much of it goes on.
+    pub weight: Mass,
+    /// Salt it brings.
+    pub salt: Mass,
+    /// The faces it goes over, in words.
+    pub faces: String,
+    /// How long the piece lies in it; `None` where it goes on.
+    pub bath: Option<Time>,
 }
 
 /// What the outside of a piece is.
@@ -67,7 +81,7 @@ pub enum Surface {
     Skin,
     /// A fat cap or edge.
     Fat,
-    /// Lean.
+    /// Bare lean on top.
     Lean,
 }
 
@@ -92,6 +106,15 @@ const WASH: f64 = 2.0;
 const BRUSH: f64 = 5.0;
 const PREHEAT: f64 = 20.0;
 const LOOSEN: f64 = 5.0;
+/// Minutes of the tasks around giblets, baths, sauces and covers (our estimate).
+const GIBLETS: f64 = 2.0;
+const DRAIN: f64 = 3.0;
+const SEASON: f64 = 3.0;
+const COVER: f64 = 5.0;
+/// A draw lies on for a quarter of an hour (TRADE 4.10), a minute or three of it hands.
+const DRAW: f64 = 15.0;
+const DRAW_ON: f64 = 3.0;
+const COVER_OFF: f64 = 3.0;
 
 /// Writes the steps of a method in the order of the work.
 pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
@@ -112,7 +135,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     steps.extend(before_the_cold(recipe));
     steps.push(cold(recipe));
     steps.extend(to_the_table(recipe));
-    steps
+    tied(steps)
 }
 
 /// `9.9 g meat side, 8.1 g cut sides`.
@@ -149,6 +172,8 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     let more = (recipe.pieces.max(1) - 1) as f64;
     let kind = mix.filter(|_| !loose).map_or(recipe.salt, |(name, _)| name);
     let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
+    let bowl_of = |sauce: &Sauce| format!(" {} besides.", words::capital(&sauce.what));
+    let besides: String = recipe.sauces.iter().map(bowl_of).chain(recipe.cover.map(cover_bowl)).collect();
     let opened = recipe.knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work, recipe.surface, recipe.into_lean));
     let (bowls, one_bowl, how) = if recipe.pieces > 1 {
         ("a bowl a portion", "One bowl a portion", "Salt, portion by portion")
@@ -157,24 +182,28 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     };
     let mut needs: Vec<Cow<'static, str>> = ["scale", bowls, "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
     needs.extend(opened.iter().flat_map(|s| s.needs.clone()));
-    let mut steps = vec![
-        Step {
-            hands: Hands::Clean,
-            figure: Some(figure(weigh.clone(), "g")),
-            needs,
-            detail: if nothing {
-                "No salt to weigh: what is on it already is enough.".into()
-            } else {
-                format!("{one_bowl} of {kind}: {laid}.")
-            },
-            ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
+    let mut steps = vec![Step {
+        hands: Hands::Clean,
+        figure: Some(figure(weigh.clone(), "g")),
+        needs,
+        detail: if nothing {
+            format!("No salt to weigh: what is on it already is enough.{besides}")
+        } else {
+            format!("{one_bowl} of {kind}: {laid}.{besides}")
         },
-        Step {
-            needs: vec!["paper towels".into()],
-            detail: "Press, do not wipe; a second towel for what the first left. Never wash it.".into(),
-            ..step(StepKind::Dry, "Dry it firmly, twice", minutes((DRY + more * DRY_EACH_MORE).ceil()))
-        },
-    ];
+        ..step(StepKind::LayOut, "Wash hands, weigh the salt, lay out tools", minutes(LAY_OUT))
+    }];
+    if recipe.cut.family == Family::Bird {
+        steps.push(Step {
+            detail: "Look into both ends: neck, giblets and any bag come out. Keep the neck and giblets cold for the gravy.".into(),
+            ..step(StepKind::Giblets, "Giblets out", minutes(GIBLETS))
+        });
+    }
+    steps.push(Step {
+        needs: vec!["paper towels".into()],
+        detail: "Press, do not wipe; a second towel for what the first left. Never wash it.".into(),
+        ..step(StepKind::Dry, "Dry it firmly, twice", minutes((DRY + more * DRY_EACH_MORE).ceil()))
+    });
     steps.extend(opened);
     if recipe.method.loosens(recipe.cut) {
         steps.push(Step {
@@ -187,11 +216,11 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
     } else {
         format!("{}. Press it on.", words::capital(&laid))
     }];
-    salting.extend(recipe.sauces.iter().cloned());
-    match recipe.cover {
-        Some(cover) => salting.push(cover_words(cover)),
-        None if bare => salting.push("The skin stays clean and dry.".into()),
-        None => {}
+    steps.extend(recipe.sauces.iter().flat_map(sauce_tasks));
+    // Under a bed it is salted at once; a draw and a crust come later, on a dry skin.
+    let bed = recipe.cover.filter(|plan| plan.cover.kind == CoverKind::Bed);
+    if bare && bed.is_none() {
+        salting.push("The skin stays clean and dry.".into());
     }
     steps.push(Step {
         figure: Some(figure(weigh, "g")),
@@ -199,6 +228,7 @@ fn before_the_cold(recipe: &Recipe) -> Vec<Step> {
         detail: salting.join(" "),
         ..step(StepKind::Salt, how, minutes(SALT + more * SALT_EACH_MORE))
     });
+    steps.extend(bed.map(cover_on));
     steps.push(Step {
         hands: Hands::Clean,
         detail: "Soap, before the refrigerator door is touched. Wipe the board down.".into(),
@@ -217,17 +247,18 @@ fn cold(recipe: &Recipe) -> Step {
     // Putting it there is a minute of hands; what lies there already needs none.
     let (into, hands_on) = if recipe.already_cold { ("In", 0.0) } else { ("Into", 1.0) };
     let (how, lying) = match recipe.lies {
-        Lies::Open => ("open", format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}.")),
-        Lies::Hung => ("hung up", format!("Hung free with air all round, over a tray that catches drips, {shelf}.")),
-        Lies::Covered => ("covered", format!("Covered, {up}, on a tray that catches drips, {shelf}. Covered it does not dry.")),
-        Lies::Boxed => ("in its box", format!("In a closed box or bag, turned once, {shelf}. Closed in it does not dry.")),
-        Lies::Weighted => {
+        FridgePlacement::Open => ("open", format!("Uncovered on a rack, {up}, over a tray that catches drips, {shelf}.")),
+        FridgePlacement::Hung => ("hung up", format!("Hung free with air all round, over a tray that catches drips, {shelf}.")),
+        FridgePlacement::Covered => ("covered", format!("Covered, {up}, on a tray that catches drips, {shelf}. Covered it does not dry.")),
+        FridgePlacement::Boxed => ("in its box", format!("In a closed box or bag, turned once, {shelf}. Closed in it does not dry.")),
+        FridgePlacement::Weighted => {
             ("weighted", format!("Skin down with a weight on top, on a tray that catches drips, {shelf}. Only its sides dry."))
         }
     };
     let title = format!("{into} the refrigerator, {how}");
     Step {
         phase: Phase::Cold,
+        lasts: Lasts::Elastic,
         place: Place::Refrigerator,
         hands: Hands::Clean,
         hands_on: minutes(hands_on),
@@ -248,26 +279,41 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
         detail: "Rack in the middle, a tray with a little water under it.".into(),
         ..step(StepKind::Preheat, "Heat the oven", minutes(PREHEAT))
     }];
+    let cover = |kind| recipe.cover.filter(|plan| plan.cover.kind == kind);
+    let draw = cover(CoverKind::Draw).map(|plan| [cover_on(plan), cover_off(plan)]).into_iter().flatten().collect::<Vec<_>>();
     if recipe.tempering.in_min() > 0.0 {
+        // What is done on the bench meanwhile lies within the half hour.
+        let rest = recipe.tempering - draw.iter().fold(minutes(0.0), |sum, step| sum + step.takes);
         steps.push(Step {
             phase: Phase::After,
             hands: Hands::Clean,
             hands_on: minutes(1.0),
-            detail: "Half an hour out, so that it cooks more evenly. Others cook it straight from the cold.".into(),
-            ..step(StepKind::Temper, "Out of the refrigerator", recipe.tempering)
+            detail: if draw.is_empty() {
+                "Half an hour out, so that it cooks more evenly. Others cook it straight from the cold.".into()
+            } else {
+                "Half an hour out with the draw, so that it cooks more evenly. Others cook it straight from the cold.".into()
+            },
+            ..step(StepKind::Temper, "Out of the refrigerator", if rest.in_min() > 1.0 { rest } else { minutes(1.0) })
         });
     }
+    steps.extend(cover(CoverKind::Bed).map(cover_off));
+    steps.extend(draw);
     steps.push(Step {
         phase: Phase::After,
         needs: vec!["paper towels".into(), "brush".into()],
         detail: format!("Loose salt off, the {} dry once more.", recipe.surface.noun()),
         ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
     });
+    let crust = cover(CoverKind::Crust);
+    steps.extend(crust.map(cover_on));
     let place = recipe.targets.first().map_or("core", |t| t.at.id());
-    for (stage, takes) in recipe.stages.iter().zip(&recipe.fire.stages) {
+    for (i, (stage, takes)) in recipe.stages.iter().zip(&recipe.fire.stages).enumerate() {
+        // A crust comes off once the first stage is over.
+        steps.extend(crust.filter(|_| i == 1).map(cover_off));
         let air = stage.air.in_c();
         steps.push(match stage.until {
             StageEnd::Core => Step {
+                lasts: Lasts::Until,
                 phase: Phase::After,
                 place: Place::Fire,
                 air: Some(stage.air),
@@ -280,6 +326,7 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
                 ..step(StepKind::Roast, &format!("Into the heat at {air:.0} °C"), *takes)
             },
             StageEnd::After(_) => Step {
+                lasts: Lasts::Until,
                 phase: Phase::After,
                 place: Place::Fire,
                 air: Some(stage.air),
@@ -295,6 +342,8 @@ fn to_the_table(recipe: &Recipe) -> Vec<Step> {
             },
         });
     }
+    // With a single stage it is knocked off as it comes out.
+    steps.extend(crust.filter(|_| recipe.stages.len() < 2).map(cover_off));
     let open = if recipe.cut.skin_mm > 0.0 { "open: a cover makes steam, steam softens" } else { "loosely tented if you like" };
     steps.push(Step {
         phase: Phase::After,
@@ -332,19 +381,98 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     )
 }
 
-/// What the salt on the skin is for, how much of it, when, and what of it stays.
-fn cover_words(plan: &CoverPlan) -> String {
-    let (laid, left, on) = (words::g(plan.cover.laid), words::g(plan.cover.left), plan.on);
-    match plan.cover.kind {
-        CoverKind::Draw => format!(
-            "For the short draw weigh out {laid} g besides: on the {on} after the cold, a quarter of an hour before the heat, then blotted off; about {left} g stay. Until then the {on} stays clean and dry."
+/// A sauce goes on; a bath is gone into and out of again.
+fn sauce_tasks(sauce: &Sauce) -> Vec<Step> {
+    let bowl = || Some(figure(words::g(sauce.weight), "g"));
+    let Some(bath) = sauce.bath else {
+        return vec![Step {
+            figure: bowl(),
+            detail: format!("{} over the {}: it brings {} g of salt.", words::capital(&sauce.what), sauce.faces, words::g(sauce.salt)),
+            ..step(StepKind::Season, "The sauce on", minutes(SEASON))
+        }];
+    };
+    vec![
+        Step {
+            place: Place::Refrigerator,
+            hands_on: minutes(SEASON),
+            figure: Some(figure(words::h(bath), "h")),
+            needs: vec!["a dish or a bag it just fits".into()],
+            detail: format!("Into {}, turned once, covered, in the refrigerator: {} g of salt go in.", sauce.what, words::g(sauce.salt)),
+            ..step(StepKind::Marinate, "Into the bath", bath)
+        },
+        Step {
+            needs: vec!["paper towels".into()],
+            detail: "Let it drip off, then dry it firmly. What it lay in is raw: throw it away, or boil it.".into(),
+            ..step(StepKind::Drain, "Out of the bath, dry it", minutes(DRAIN))
+        },
+    ]
+}
+
+/// What is weighed out for a cover, beside the salt.
+fn cover_bowl(plan: &CoverPlan) -> String {
+    format!(" For {} {} g besides.", plan.cover.kind.name(), words::g(plan.cover.laid))
+}
+
+/// Salt on the skin as a tool goes on at its hour.
+fn cover_on(plan: &CoverPlan) -> Step {
+    let (left, on) = (words::g(plan.cover.left), plan.on);
+    let (title, detail, takes, hands_on, phase) = match plan.cover.kind {
+        CoverKind::Draw => (
+            format!("Salt on the {on}, to draw"),
+            format!("On the dry {on}, evenly, for a quarter of an hour: beads of water stand on it when it has drawn."),
+            DRAW,
+            DRAW_ON,
+            Phase::After,
         ),
-        CoverKind::Crust => format!(
-            "For the crust weigh out {laid} g besides: on the {on} when it goes into the heat, knocked off before the fierce end; about {left} g stay. Until then the {on} stays clean and dry."
+        CoverKind::Crust => (
+            format!("Bury the {on} in salt"),
+            format!("Pat it flat over the dry {on}, right to the edges and not over them. It goes into the heat with it."),
+            COVER,
+            COVER,
+            Phase::After,
         ),
-        CoverKind::Bed => format!(
-            "For the bed weigh out {laid} g besides: it lies {on} down on it from now on, wiped off before the heat; about {left} g stay."
+        CoverKind::Bed => (
+            format!("Lay it {on} down on the salt"),
+            format!("Spread it in the tray and lay the piece on it, {on} down, with its weight on top. About {left} g stay behind."),
+            COVER,
+            COVER,
+            Phase::Before,
         ),
+    };
+    Step {
+        phase,
+        hands_on: minutes(hands_on),
+        figure: Some(figure(words::g(plan.cover.laid), "g")),
+        needs: vec!["the salt weighed for it".into()],
+        detail,
+        ..step(StepKind::CoverOn, &title, minutes(takes))
+    }
+}
+
+/// And comes off again.
+fn cover_off(plan: &CoverPlan) -> Step {
+    let (left, on) = (words::g(plan.cover.left), plan.on);
+    let (title, detail, place) = match plan.cover.kind {
+        CoverKind::Draw => (
+            format!("Blot the {on}"),
+            format!("Wipe the wet salt off and dry the {on}; about {left} g stay behind, our estimate."),
+            Place::Bench,
+        ),
+        CoverKind::Crust => (
+            "Knock the crust off".into(),
+            format!("In one piece if it will; brush off what clings. About {left} g stay behind, our estimate."),
+            Place::Fire,
+        ),
+        CoverKind::Bed => {
+            ("Off the salt".into(), format!("Wipe the {on} clean of it. About {left} g stay behind, our estimate."), Place::Bench)
+        }
+    };
+    Step {
+        phase: Phase::After,
+        place,
+        needs: vec!["paper towels".into(), "brush".into()],
+        detail,
+        ..step(StepKind::CoverOff, &title, minutes(COVER_OFF))
     }
 }
 

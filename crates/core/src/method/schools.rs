@@ -2,7 +2,7 @@
 
 use crate::fire::{FireStage, StageEnd};
 use crate::piece::{Cut, Family, Species};
-use crate::salt::{RestHours, SaltOn};
+use crate::salt::{ChillHours, SaltOn};
 use crate::units::{Time, celsius, minutes};
 
 /// What a school does to the skin before salting.
@@ -14,7 +14,7 @@ pub enum SkinWork {
     None,
 }
 
-/// One school.
+/// One school of practice, as a row of the table.
 #[derive(Debug, PartialEq)]
 pub struct School {
     /// Stable kebab-case name.
@@ -87,8 +87,8 @@ impl Method {
     }
 
     /// Its own hours, where it has some.
-    pub fn rest_hours(self) -> Option<RestHours> {
-        self.0.own_hours.map(|(shortest, ideal, longest)| RestHours::of(shortest, ideal, longest))
+    pub fn chill_hours(self) -> Option<ChillHours> {
+        self.0.own_hours.map(|(shortest, ideal, longest)| ChillHours::of(shortest, ideal, longest))
     }
 
     /// Whether it opens the breast skin of this cut for salt: birds without a fat window.

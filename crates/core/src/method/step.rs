@@ -1,15 +1,17 @@
 //! Steps as types: what is done, where, with which hands, and until what.
 
-use crate::units::{Length, LengthIn, Temperature, Time};
+use crate::units::{Length, LengthIn, Temperature, Time, TimeIn};
 use std::borrow::Cow;
 
-/// What is done.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+/// What is done. Its place in the work is the task's own (`after`): a kind may come more than once, in any order.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum StepKind {
     /// In the refrigerator until no ice is left.
     Thaw,
     /// Hands washed, tools out, salt weighed.
     LayOut,
+    /// What the packer left inside a bird comes out.
+    Giblets,
     /// Towels, firmly, twice.
     Dry,
     /// Strokes through the skin, or into the fat cap.
@@ -20,15 +22,25 @@ pub enum StepKind {
     Groove,
     /// The breast skin opened with the fingers.
     Loosen,
+    /// Into something salty and wet, and left in it.
+    Marinate,
+    /// Out of it again, and dried.
+    Drain,
+    /// A sauce goes on.
+    Season,
     /// The weighed salt goes on.
     Salt,
+    /// Salt on the skin as a tool: a draw, a crust, a bed.
+    CoverOn,
+    /// It comes off again.
+    CoverOff,
     /// Hands washed before the refrigerator door is touched.
     Wash,
-    /// In the cold.
+    /// Into the refrigerator, salted.
     Chill,
     /// The oven comes up.
     Preheat,
-    /// Standing out.
+    /// Out of the refrigerator to lose its chill before the heat.
     Temper,
     /// Loose salt off, dry again.
     BrushDry,
@@ -36,23 +48,29 @@ pub enum StepKind {
     Roast,
     /// The fierce stage that finishes the skin.
     Grill,
-    /// Off the heat.
+    /// Off the heat, until it is cut.
     Rest,
     /// Knife and board, and to the table.
     Carve,
 }
 
 impl StepKind {
-    /// Every kind, in the order of the work.
-    pub const ALL: [Self; 17] = [
+    /// Every kind, in the order in which they are usually done.
+    pub const ALL: [Self; 23] = [
         Self::Thaw,
         Self::LayOut,
+        Self::Giblets,
         Self::Dry,
         Self::Score,
         Self::Pierce,
         Self::Groove,
         Self::Loosen,
+        Self::Marinate,
+        Self::Drain,
+        Self::Season,
         Self::Salt,
+        Self::CoverOn,
+        Self::CoverOff,
         Self::Wash,
         Self::Chill,
         Self::Preheat,
@@ -69,12 +87,18 @@ impl StepKind {
         match self {
             Self::Thaw => "thaw",
             Self::LayOut => "lay-out",
+            Self::Giblets => "giblets",
             Self::Dry => "dry",
             Self::Score => "score",
             Self::Pierce => "pierce",
             Self::Groove => "groove",
             Self::Loosen => "loosen",
+            Self::Marinate => "marinate",
+            Self::Drain => "drain",
+            Self::Season => "season",
             Self::Salt => "salt",
+            Self::CoverOn => "cover-on",
+            Self::CoverOff => "cover-off",
             Self::Wash => "wash",
             Self::Chill => "chill",
             Self::Preheat => "preheat",
@@ -91,6 +115,95 @@ impl StepKind {
     pub fn find(id: &str) -> Option<Self> {
         Self::ALL.into_iter().find(|kind| kind.id() == id)
     }
+
+    /// The kind of a task by its name: `dry`, `dry-2`, `top-up`.
+    pub fn of_task(id: &str) -> Option<Self> {
+        if id == TOP_UP {
+            return Some(Self::Salt);
+        }
+        let numbered = id.rsplit_once('-').filter(|(_, n)| n.parse::<u32>().is_ok_and(|n| n >= 2)).map(|(kind, _)| kind);
+        Self::find(id).or_else(|| Self::find(numbered?))
+    }
+
+    /// Whether hands tick it when it begins, because that is what they do (into the cold, out of it, into the heat), or when
+    /// it is over.
+    pub fn tick(self) -> Tick {
+        match self {
+            Self::Marinate | Self::Chill | Self::Temper | Self::Roast | Self::Rest => Tick::Begins,
+            _ => Tick::Ends,
+        }
+    }
+
+    /// Whether it can be said to be done when a plan is asked for: nothing that comes after the refrigerator can.
+    pub(crate) fn before_the_heat(self) -> bool {
+        !matches!(
+            self,
+            Self::CoverOff | Self::Preheat | Self::Temper | Self::BrushDry | Self::Roast | Self::Grill | Self::Rest | Self::Carve
+        )
+    }
+
+    /// What can be done to a piece that is frozen still.
+    pub(crate) fn while_frozen(self) -> bool {
+        matches!(self, Self::Thaw | Self::LayOut)
+    }
+}
+
+/// The name of the salting that makes up for missing grams.
+pub const TOP_UP: &str = "top-up";
+
+/// When a task is ticked.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Tick {
+    /// As it begins.
+    Begins,
+    /// As it ends.
+    Ends,
+}
+
+impl Tick {
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Begins => "begins",
+            Self::Ends => "ends",
+        }
+    }
+}
+
+/// What rules how long a task takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Lasts {
+    /// As long as it takes, whenever it begins.
+    Fixed,
+    /// As long as is left: it takes up the slack.
+    Elastic,
+    /// Until its condition holds; the minutes are a forecast.
+    Until,
+}
+
+impl Lasts {
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Fixed => "fixed",
+            Self::Elastic => "elastic",
+            Self::Until => "until",
+        }
+    }
+
+    /// Looks one up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        [Self::Fixed, Self::Elastic, Self::Until].into_iter().find(|lasts| lasts.id() == id)
+    }
+}
+
+/// What a task does to salt.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum SaltEffect {
+    /// The weighed grams go on.
+    On,
+    /// Dry salt that still lies on comes off.
+    Off,
 }
 
 /// Where the piece is.
@@ -102,7 +215,7 @@ pub enum Place {
     Refrigerator,
     /// In the oven or on the grill.
     Fire,
-    /// Resting, carving, eating.
+    /// Chilling, carving, eating.
     Table,
 }
 
@@ -115,6 +228,11 @@ impl Place {
             Self::Fire => "fire",
             Self::Table => "table",
         }
+    }
+
+    /// Looks one up by its stable name.
+    pub fn find(id: &str) -> Option<Self> {
+        [Self::Bench, Self::Refrigerator, Self::Fire, Self::Table].into_iter().find(|place| place.id() == id)
     }
 }
 
@@ -136,7 +254,7 @@ pub enum Phase {
     Before,
     /// The cold itself.
     Cold,
-    /// After it.
+    /// After the fire.
     After,
     /// Beside the step that follows, ending with it: preheating.
     Beside,
@@ -145,17 +263,25 @@ pub enum Phase {
 /// The one number of a step, as it is shown across the kitchen.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Figure {
-    /// Digits.
+    /// The number as it is shown, without its unit.
     pub value: String,
-    /// Unit.
+    /// Its unit, as written after a number.
     pub unit: &'static str,
 }
 
 /// A step without times.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Step {
-    /// What is done.
+    /// Which task of its plan: its kind, and a number where the kind comes again. Stays when the plan is made anew.
+    pub id: Cow<'static, str>,
+    /// What is done; what follows from that is on the kind.
     pub kind: StepKind,
+    /// Tasks that come before it.
+    pub after: Vec<Cow<'static, str>>,
+    /// The task it is done beside, ending as that begins.
+    pub beside: Option<Cow<'static, str>>,
+    /// What rules how long it takes.
+    pub lasts: Lasts,
     /// Part of the plan.
     pub phase: Phase,
     /// One line, as said across the kitchen.
@@ -183,7 +309,11 @@ pub struct Step {
 /// A raw-handed step on the bench whose hands-on time is its whole length.
 pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
     Step {
+        id: kind.id().into(),
         kind,
+        after: vec![],
+        beside: None,
+        lasts: Lasts::Fixed,
         phase: Phase::Before,
         title: title.into(),
         place: Place::Bench,
@@ -196,6 +326,52 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
         needs: vec![],
         detail: String::new(),
     }
+}
+
+impl Step {
+    /// What it does to salt.
+    pub fn salts(&self) -> Option<SaltEffect> {
+        match self.kind {
+            StepKind::Salt => Some(SaltEffect::On),
+            StepKind::BrushDry => Some(SaltEffect::Off),
+            _ => None,
+        }
+    }
+
+    /// What it needs of the kitchen while it lasts.
+    pub fn resources(&self) -> Vec<&'static str> {
+        let hands = (self.hands_on.in_s() > 0.5).then_some("hands");
+        let place = match self.place {
+            _ if self.kind == StepKind::Preheat => Some("heat:oven"),
+            Place::Bench => Some("board"),
+            Place::Refrigerator => Some("refrigerator"),
+            Place::Fire => Some("heat:oven"),
+            Place::Table => None,
+        };
+        hands.into_iter().chain(place).collect()
+    }
+}
+
+/// Names the tasks and ties them: each comes after the one before it; what is done beside another stands in no row.
+///
+/// The second of a kind is `kind-2`, so that a plan made anew finds the same tasks under the same names.
+pub(super) fn tied(mut steps: Vec<Step>) -> Vec<Step> {
+    let mut seen: std::collections::HashMap<StepKind, usize> = std::collections::HashMap::new();
+    for step in &mut steps {
+        let count = seen.entry(step.kind).or_default();
+        *count += 1;
+        step.id = if *count == 1 { step.kind.id().into() } else { format!("{}-{count}", step.kind.id()).into() };
+    }
+    let heat = steps.iter().find(|s| s.place == Place::Fire).map(|s| s.id.clone());
+    let mut before: Option<Cow<'static, str>> = None;
+    for step in &mut steps {
+        if step.phase == Phase::Beside {
+            step.beside.clone_from(&heat);
+            continue;
+        }
+        step.after = before.replace(step.id.clone()).into_iter().collect();
+    }
+    steps
 }
 
 pub(super) fn figure(value: String, unit: &'static str) -> Figure {
@@ -221,9 +397,21 @@ mod tests {
     }
 
     #[test]
-    fn kinds_are_found_by_their_names_in_the_order_of_the_work() {
-        assert!(StepKind::ALL.windows(2).all(|pair| pair[0] < pair[1]));
+    fn kinds_are_found_by_their_names() {
         assert!(StepKind::ALL.into_iter().all(|kind| StepKind::find(kind.id()) == Some(kind)));
         assert_eq!(StepKind::find("dance"), None);
+    }
+
+    #[test]
+    fn a_kind_may_come_again_and_keeps_its_name() {
+        use crate::units::minutes;
+        let turn = || step(StepKind::Dry, "Dry", minutes(3.0));
+        let beside = Step { phase: Phase::Beside, ..step(StepKind::Preheat, "Heat", minutes(20.0)) };
+        let heat = Step { place: Place::Fire, ..step(StepKind::Roast, "Roast", minutes(60.0)) };
+        let tasks = tied(vec![turn(), turn(), beside, heat]);
+        let ids: Vec<&str> = tasks.iter().map(|s| s.id.as_ref()).collect();
+        assert_eq!(ids, ["dry", "dry-2", "preheat", "roast"]);
+        assert_eq!((tasks[1].after.as_slice(), tasks[3].after.as_slice()), (&["dry".into()][..], &["dry-2".into()][..]));
+        assert_eq!((tasks[2].beside.as_deref(), tasks[2].after.len()), (Some("roast"), 0));
     }
 }

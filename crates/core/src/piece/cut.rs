@@ -87,7 +87,7 @@ pub struct CutFacts {
     pub id: &'static str,
     /// What a cook calls it.
     pub name: &'static str,
-    /// Which animal.
+    /// The animal it is of, which its storage and finish follow.
     pub species: Species,
     /// How it is drawn.
     pub family: Family,

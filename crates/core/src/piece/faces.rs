@@ -41,7 +41,7 @@ pub struct Face {
     pub name: &'static str,
     /// What it is made of.
     pub kind: FaceKind,
-    /// Its area.
+    /// Its area, open or not.
     pub area: Area,
 }
 
@@ -61,11 +61,11 @@ const LEGS_SHARE: f64 = 0.28;
 /// What the areas of a piece follow from.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Body {
-    /// Weight.
+    /// Weight of the piece.
     pub weight: Mass,
     /// Length and width.
     pub measures: Measures,
-    /// Thickness.
+    /// Thickness from face to face.
     pub thickness: Length,
     /// Skin; 0 for none.
     pub skin: Length,

@@ -9,10 +9,10 @@ use super::ways_out::WayOut;
 use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::Caution;
-use crate::clock::{Keeps, Meals, Timed};
+use crate::clock::{Meals, StorageLimit, Timed};
 use crate::fire::{FinishTarget, FireAnswer, TradeTime};
 use crate::salt::travel::Profile;
-use crate::salt::{Cover, Dose, FaceGrams, RestHours, ScaledMix, Spoons};
+use crate::salt::{ChillHours, CoverPlan, Dose, FaceGrams, ScaledMix, Spoons};
 use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
 use crate::units::{Dryness, Evenness, GramsPerKg, Length, Mass, Share, Time};
 use jiff::{Timestamp, ZonedDateTime};
@@ -70,20 +70,24 @@ pub struct MixPlan {
     pub by_face: Vec<FaceGrams>,
 }
 
-/// Salt laid on the skin.
-#[derive(Debug, Clone, PartialEq)]
-pub struct CoverPlan {
-    /// How much, how deep, what stays.
-    pub cover: Cover,
-    /// The face it lies on.
-    pub on: &'static str,
-    /// What is laid, in spoons.
-    pub spoons: Spoons,
+/// Who brings the salt of a ledger's line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum LedgerFrom {
+    /// A sauce, a mix: it goes on with the salt.
+    Ingredient,
+    /// The packer injected it.
+    Packer,
+    /// It lies on the meat already.
+    AlreadyOn,
+    /// What a crust, bed or draw leaves on the skin.
+    Cover,
 }
 
 /// One source of salt that is in already.
 #[derive(Debug, Clone, PartialEq)]
 pub struct LedgerLineDone {
+    /// Who brings it.
+    pub from: LedgerFrom,
     /// What it is, with its amount.
     pub what: String,
     /// Salt it brings.
@@ -138,9 +142,9 @@ pub struct PlateSalt {
 #[derive(Debug, Clone)]
 pub struct FridgePlan {
     /// Shortest, ideal, longest useful, of the school the clock took.
-    pub rest: RestHours,
+    pub useful: ChillHours,
     /// The house's own.
-    pub house: RestHours,
+    pub house: ChillHours,
     /// Hours of salt until it leaves the cold.
     pub planned: Time,
     /// The longest that fits before the meal.
@@ -162,7 +166,7 @@ pub struct FridgePlan {
     /// How long it stands open in all.
     pub open: Time,
     /// Until when it keeps, where that is known.
-    pub keeps: Option<Keeps>,
+    pub keeps: Option<StorageLimit>,
     /// Why these hours.
     pub why: String,
 }
@@ -186,9 +190,9 @@ pub struct SkinPlan {
 
 impl SkinPlan {
     /// Adds what only the whole plan knows: the time out of the cold in sum, and what grooves do to the salt.
-    pub(super) fn look_over(&mut self, out: Time, grooves: Option<GrooveSalt>) {
+    pub(super) fn look_over(&mut self, out: Time, at_most: Time, grooves: Option<GrooveSalt>) {
         self.out = out;
-        self.quicker = quicker_ways(&self.ask, &self.work, out - self.work.takes());
+        self.quicker = quicker_ways(&self.ask, &self.work, at_most - (out - self.work.takes()));
         self.grooves = grooves;
     }
 
@@ -233,7 +237,7 @@ pub struct Plan {
     /// What was asked.
     pub request: PlanRequest,
     /// What was computed with.
-    pub with: Resolved,
+    pub resolved: Resolved,
     /// The grams.
     pub dose: DosePlan,
     /// The cold.

@@ -1,28 +1,16 @@
 //! Refusing what cannot be: every field at once, with what is allowed and what to do.
 
+use super::field::{Field, out_of_range};
 use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
 use crate::method::{Method, StepKind};
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
-use crate::salt::PackLabel;
-use crate::units::{Expect, GramsPerKg, Length, LengthIn, Mass, MassIn, TemperatureIn, TimeIn, both_length, grams, millimetres};
+use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};
 use std::borrow::Cow;
 
 /// The goal of the model's hours, and what was brushed off.
-fn rest(request: &PlanRequest) -> Vec<Refusal> {
+fn goal_and_salt_off(request: &PlanRequest) -> Vec<Refusal> {
     let mut refused = Vec::new();
-    let (field, low, high, unit) = match request.goal {
-        Some(Goal::Depth(_)) => ("goal.depth_mm", 1.0, 200.0, "mm"),
-        Some(Goal::Evenness(_)) => ("goal.evenness", 0.05, 0.99, ""),
-        Some(Goal::Rim(_)) => ("goal.rim_g_per_kg", 1.0, 200.0, "g/kg"),
-        Some(Goal::Dryness(_)) => ("goal.skin_dryness", 0.05, 1.0, ""),
-        None => ("", 0.0, 0.0, ""),
-    };
-    if let Some(goal) = request.goal.filter(|g| !(low..=high).contains(&g.value())) {
-        let remedy = "A day carries salt about 12 mm; skin crackles from 95 % dry.";
-        let (typed, allowed) = (format!("{} {unit}", goal.value()), format!("{low} to {high} {unit}"));
-        refused.push(Refusal::new(field, typed.trim_end(), allowed.trim_end(), remedy));
-    }
     let thick = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm).fold(0.0, f64::max);
     let thick = if thick > 0.0 { thick } else { request.cut.thickness_mm.1 };
     if let Some(Goal::Depth(depth)) = request.goal.filter(|g| matches!(g, Goal::Depth(d) if d.in_mm() > thick)) {
@@ -82,23 +70,18 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
             ));
         }
     }
-    let mut length = |field, given: Option<Length>, low: f64, high: f64, what: &str| {
-        if let Some(mm) = given.map(LengthIn::in_mm)
-            && !(low..=high).contains(&mm)
-        {
-            refused.push(Refusal::new(field, format!("{mm:.1} mm"), format!("{low} to {high} mm"), format!("Measure {what} again.")));
-        }
+    refused.extend(out_of_range(request));
+    // A portion's own thickness and dose go by the rows of the piece.
+    let own = |path: &str, of: fn(&Portion) -> Option<f64>, at: fn(usize) -> String| {
+        let row = Field::at(path);
+        request.portions.iter().enumerate().filter_map(move |(i, portion)| row?.refuse(at(i), of(portion)?)).collect::<Vec<_>>()
     };
-    length("piece.salt_thickness_mm", request.thickness, 8.0, 250.0, "the shortest way through at the thickest place");
-    length("piece.length_mm", request.length, 20.0, 1000.0, "the long side");
-    length("piece.width_mm", request.width, 20.0, 1000.0, "the short side");
-    length("piece.skin_mm", request.skin, 0.0, 10.0, "the skin at the edge");
-    length("piece.fat_mm", request.fat, 0.0, 60.0, "the fat at the edge");
-    length("piece.fat_min_mm", request.fat_min, 0.0, 60.0, "the fat at its thinnest");
-    length("piece.thin_mm", request.thin, 3.0, 250.0, "the thinnest place");
-    for portion in &request.portions {
-        length("piece.portions", portion.thickness, 8.0, 250.0, "each portion’s thickness");
-    }
+    refused.extend(own(
+        "piece.salt_thickness_mm",
+        |p| p.thickness.map(LengthIn::in_mm),
+        |i| format!("piece.portions[{i}].salt_thickness_mm"),
+    ));
+    refused.extend(own("salt.g_per_kg", |p| p.dose.map(|d| d.0), |i| format!("piece.portions[{i}].g_per_kg")));
     refused.extend(shape(request));
     if let (Some(thick), Some(long)) = (request.thickness, request.length)
         && thick > long
@@ -110,33 +93,7 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
             "Thickness is the shortest way through, as the piece lies in the refrigerator.",
         ));
     }
-    refused.extend(rest(request));
-    if let Some(bone) = request.bone.filter(|b| !(0.0..=0.6).contains(&b.0)) {
-        refused.push(Refusal::new(
-            "piece.bone_fraction",
-            format!("{}", bone.0),
-            "0 to 0.6",
-            "It is the share of bone in the weight: 0.3 for a duck.",
-        ));
-    }
-    match request.solution {
-        Some(PackLabel::Sodium(mg)) if !(0.0..=3000.0).contains(&mg) => refused.push(Refusal::new(
-            "piece.solution",
-            format!("{mg:.0} mg"),
-            "0 to 3000 mg sodium per 100 g",
-            "Read the sodium line of the label.",
-        )),
-        Some(PackLabel::UpTo(share)) if !(0.0..=0.5).contains(&share.0) => refused.push(Refusal::new(
-            "piece.solution",
-            format!("up to {:.0} % of a solution", share.0 * 100.0),
-            "0 to 50 % of a solution",
-            "Read the line beside the name on the label.",
-        )),
-        _ => {}
-    }
-    if let Some(dose) = request.dose.filter(|d| d.0 < 0.0 || !d.0.is_finite()) {
-        refused.push(Refusal::new("salt.g_per_kg", format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is usual."));
-    }
+    refused.extend(goal_and_salt_off(request));
     if let Some(method) = request.method.filter(|m| !m.fits(cut)) {
         refused.push(Refusal::new(
             "method",
@@ -144,12 +101,6 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
             format!("a method written for {}", cut.name.to_lowercase()),
             "The plain dry-brine works for every cut.",
         ));
-    }
-    if let Some(hours) = request.hours.map(TimeIn::in_h).filter(|h| !(0.0..=240.0).contains(h)) {
-        refused.push(Refusal::new("hours", format!("{hours} h"), "0 to 240 h", "Leave it open, and the clock chooses."));
-    }
-    if let Some(n) = request.servings.filter(|n| !(1..=200).contains(n)) {
-        refused.push(Refusal::new("servings", n.to_string(), "1 to 200", "Say how many eat."));
     }
     check_dates(request, &mut refused);
     check_inspection(request, &mut refused);
@@ -294,14 +245,6 @@ fn days_between(from: jiff::civil::Date, to: jiff::civil::Date) -> i32 {
 }
 
 fn check_kitchen(request: &PlanRequest, refused: &mut Vec<Refusal>) {
-    let air = request.kitchen.fridge;
-    let c = air.temperature.in_c();
-    if !(-2.0..=15.0).contains(&c) {
-        refused.push(Refusal::new("kitchen.fridge_c", format!("{c:.1} °C"), "−2 to 15 °C", "A refrigerator stands at 0 to 4 °C."));
-    }
-    if !(0.05..=0.99).contains(&air.humidity.0) {
-        refused.push(Refusal::new("kitchen.fridge_rh", air.humidity.0.to_string(), "0.05 to 0.99", "50 % is 0.5."));
-    }
     if let Some(quiet) = request.kitchen.quiet.filter(|q| q.from == q.to) {
         refused.push(Refusal::new(
             "kitchen.quiet",
@@ -309,9 +252,6 @@ fn check_kitchen(request: &PlanRequest, refused: &mut Vec<Refusal>) {
             "two different wall times",
             "Leave it out for the usual night.",
         ));
-    }
-    if !(0.5..=40.0).contains(&air.h.0) {
-        refused.push(Refusal::new("kitchen.fridge_h_w_m2k", air.h.0.to_string(), "0.5 to 40 W/m²K", "Still air is 4–5, a fan 8."));
     }
 }
 
@@ -326,7 +266,7 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
             let said = format!("{} more than two weeks ago", done.kind.id());
             refused.push(Refusal::new(field(), said, "within the last 14 days", "Check the date."));
         }
-        if done.kind > StepKind::Chill {
+        if !done.kind.before_the_heat() {
             refused.push(Refusal::new(
                 field(),
                 done.kind.id(),
@@ -339,7 +279,7 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
         }
     }
     let thawed = request.done.iter().any(|d| d.kind == StepKind::Thaw);
-    if request.frozen && !thawed && request.done.iter().any(|d| d.kind > StepKind::Thaw && d.kind != StepKind::LayOut) {
+    if request.frozen && !thawed && request.done.iter().any(|d| !d.kind.while_frozen()) {
         refused.push(Refusal::new(
             "piece.frozen",
             "frozen, and worked on already",
@@ -401,33 +341,9 @@ fn check_inspection(request: &PlanRequest, refused: &mut Vec<Refusal>) {
 }
 
 fn check_salting(request: &PlanRequest, refused: &mut Vec<Refusal>) {
-    let absurd = |p: &Portion| p.dose.filter(|d: &GramsPerKg| d.0 < 0.0 || !d.0.is_finite());
-    if let Some((i, dose)) = request.portions.iter().enumerate().find_map(|(i, p)| Some((i, absurd(p)?))) {
-        let field = format!("piece.portions[{i}].g_per_kg");
-        refused.push(Refusal::new(field, format!("{} g/kg", dose.0), "0 to 39.9 g/kg", "Choose a dose; 10 is usual."));
-    }
-    if let Some(asked) = request.mix.as_ref().and_then(|m| m.asked).map(MassIn::in_g).filter(|g| !(0.0..=5000.0).contains(g)) {
-        refused.push(Refusal::new("mix.g", format!("{asked} g"), "0 to 5000 g", "Leave it open, and it is scaled to the piece."));
-    }
     let Some(cover) = request.cover else { return };
     let has_face = request.cut.skin_mm > 0.0 || request.cut.fat_mm > 0.0;
     if !has_face {
         refused.push(Refusal::new("salt.cover", cover.kind.name(), "a cut with skin or a fat cap", "Leave it out for this cut."));
-    }
-    if let Some(depth) = cover.depth.map(Length::in_mm).filter(|mm| !(1.0..=30.0).contains(mm)) {
-        refused.push(Refusal::new(
-            "salt.cover.depth_mm",
-            format!("{depth} mm of salt"),
-            "1 to 30 mm; 3 to 5 is usual",
-            "Leave it open for 4 mm.",
-        ));
-    }
-    if let Some(left) = cover.left.map(|g| g.0).filter(|g| !(0.0..=10.0).contains(g)) {
-        refused.push(Refusal::new(
-            "salt.cover.left_g_per_dm2",
-            format!("{left} g/dm²"),
-            "0 to 10 g/dm²",
-            "It is what stays behind after brushing: about 1 for a crust.",
-        ));
     }
 }

@@ -25,28 +25,32 @@ struct Column {
     ends: [&'static str; 2],
 }
 
-fn column(request: &PlanRequest, with: &Resolved) -> Column {
+fn column(request: &PlanRequest, resolved: &Resolved) -> Column {
     let lean = |thickness| Layer { tissue: Tissue::Lean, thickness };
     let covered = || {
-        vec![Layer { tissue: Tissue::Skin, thickness: with.skin }, Layer { tissue: Tissue::Fat, thickness: with.fat }, lean(with.lean())]
+        vec![
+            Layer { tissue: Tissue::Skin, thickness: resolved.skin },
+            Layer { tissue: Tissue::Fat, thickness: resolved.fat },
+            lean(resolved.lean()),
+        ]
     };
-    let loosened = with.faces.iter().any(|f| f.id == "under-skin");
-    let over = covering(with);
-    let has_cover = with.faces.iter().any(|f| f.id == over);
+    let loosened = resolved.faces.iter().any(|f| f.id == "under-skin");
+    let over = covering(resolved);
+    let has_cover = resolved.faces.iter().any(|f| f.id == over);
     let (layers, ends) = match request.cut.family {
-        Family::Steak => (vec![lean(with.thickness)], ["cut", "cut"]),
-        Family::Bird | Family::Crown | Family::FlatBird if loosened => (vec![lean(with.lean())], ["under-skin", "cavity"]),
+        Family::Steak => (vec![lean(resolved.thickness)], ["cut", "cut"]),
+        Family::Bird | Family::Crown | Family::FlatBird if loosened => (vec![lean(resolved.lean())], ["under-skin", "cavity"]),
         Family::Bird | Family::Crown | Family::FlatBird => (covered(), ["breast", "cavity"]),
         // Skin and cap lie on top as the piece lies in the refrigerator; what is salted below meets bare lean.
         Family::SkinSlab | Family::CapSlab | Family::Roast | Family::Rack | Family::Joint if has_cover => (covered(), [over, "meat"]),
-        _ => (vec![lean(with.thickness)], ["meat", "meat"]),
+        _ => (vec![lean(resolved.thickness)], ["meat", "meat"]),
     };
-    Column { metric: metric(request, with, ends), layers, ends }
+    Column { metric: metric(request, resolved, ends), layers, ends }
 }
 
 /// How the way narrows: roasts and racks are cylinders, joints lumps, birds hollow balls; a slab's does not.
-fn metric(request: &PlanRequest, with: &Resolved, ends: [&str; 2]) -> Metric {
-    let portion = with.thickest();
+fn metric(request: &PlanRequest, resolved: &Resolved, ends: [&str; 2]) -> Metric {
+    let portion = resolved.thickest();
     let dm2 = |ids: &[&str]| portion.faces.iter().filter(|f| ids.contains(&f.id)).map(|f| f.area.in_dm2()).sum::<f64>();
     let shares = |bare: &[&str]| {
         let (top, bottom) = (if ends[0] == ends[1] { 0.0 } else { dm2(&ends[..1]) }, dm2(bare));
@@ -66,15 +70,15 @@ fn metric(request: &PlanRequest, with: &Resolved, ends: [&str; 2]) -> Metric {
             let (outer, hollow) = (portion.faces.iter().map(|f| f.area.in_dm2()).sum::<f64>() - dm2(&["cavity"]), dm2(&["cavity"]));
             // Radii go as the roots of the areas, and their difference is the wall.
             let ratio = (hollow / outer.max(1e-9)).sqrt().clamp(0.05, 0.9);
-            let wall = if ends[0] == "under-skin" { with.lean() } else { with.skin + with.fat + with.lean() };
+            let wall = if ends[0] == "under-skin" { resolved.lean() } else { resolved.skin + resolved.fat + resolved.lean() };
             Metric::Hollow { inner: wall * (ratio / (1.0 - ratio)) }
         }
         Family::SkinSlab | Family::CapSlab | Family::Steak | Family::FlatBird => Metric::Plane,
     }
 }
 
-fn covering(with: &Resolved) -> &'static str {
-    if with.skin.in_mm() > 0.0 { "skin" } else { "fat" }
+fn covering(resolved: &Resolved) -> &'static str {
+    if resolved.skin.in_mm() > 0.0 { "skin" } else { "fat" }
 }
 
 /// Salt on the sides at one hour, g/dm².
@@ -85,19 +89,22 @@ pub(super) struct OnTheSides {
     lean: f64,
 }
 
-/// Hours after the salting at which the salt on the sides is looked up; straight lines between.
-const LOOKED_AT: [f64; 14] = [0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 12.0, 18.0, 24.0, 36.0, 48.0, 72.0, 96.0, 168.0];
+/// The salt on the sides is looked up whenever so much of the time passed has gone by again; straight lines between.
+const LOOK_APART: f64 = 0.4;
 
 /// Cells through the thickness where a state is shown.
 const FINE: f64 = 150.0;
 /// And where only the hour is asked at which something is reached: moves it by less than a hundredth.
 const COARSE: f64 = 75.0;
 
+/// Nothing is looked at before so many hours.
+const FIRST_LOOK: f64 = 0.25;
+
 /// A piece through its rest.
 ///
 /// Time is counted in hours of salt; `open_before` is how long it lay open in the cold before that.
 pub struct Course<'a> {
-    with: &'a Resolved,
+    resolved: &'a Resolved,
     column: Column,
     /// Grams a dm² at each end for one gram on the thickest portion.
     per_gram: [f64; 2],
@@ -120,9 +127,15 @@ const BESIDE_MM: f64 = 40.0;
 
 impl<'a> Course<'a> {
     /// `laid` is all salt that is on the thickest portion's faces in the end, changes included.
-    pub(super) fn new(request: &'a PlanRequest, with: &'a Resolved, laid: &[FaceGrams], changes: &[SaltChange], open_before: Time) -> Self {
-        let column = column(request, with);
-        let faces_per_gram = spread(&with.thickest().faces, grams(1.0), with.method.salt_on, request.faces.as_deref());
+    pub(super) fn new(
+        request: &'a PlanRequest,
+        resolved: &'a Resolved,
+        laid: &[FaceGrams],
+        changes: &[SaltChange],
+        open_before: Time,
+    ) -> Self {
+        let column = column(request, resolved);
+        let faces_per_gram = spread(&resolved.thickest().faces, grams(1.0), resolved.method.salt_on, request.faces.as_deref());
         let all: f64 = laid.iter().map(|f| f.salt.in_g()).sum();
         // Where the salt lies as laid down already, that counts; else as the method spreads it.
         let of = |id: &str| {
@@ -130,18 +143,18 @@ impl<'a> Course<'a> {
             here.or_else(|| faces_per_gram.iter().find(|f| f.face.id == id).map(|f| f.density().0)).unwrap_or(0.0)
         };
         let per_gram = column.ends.map(of);
-        let share = (with.basis_of(with.thickest().weight) / with.basis_weight()).value;
+        let share = (resolved.basis_of(resolved.thickest().weight) / resolved.basis_weight()).value;
         let mut changes: Vec<(Time, f64)> = changes.iter().map(|c| (c.after, c.by.in_g() * share)).collect();
         changes.sort_by(|a, b| a.0.in_s().total_cmp(&b.0.in_s()));
         let first = (all - changes.iter().map(|(_, by)| by).sum::<f64>()).max(0.0);
         // What a bed leaves behind lies in the skin from the salting on; a draw and a crust come only after the cold.
         let bed = request.cover.filter(|ask| ask.kind == CoverKind::Bed);
-        let residue = with.cover_face().zip(bed).map_or(0.0, |(face, ask)| {
-            let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
+        let residue = resolved.cover_face().zip(bed).map_or(0.0, |(face, ask)| {
+            let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &resolved.salt, ask.left);
             if face.id == column.ends[0] { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
         });
         let inside = request.solution.map_or(0.0, |label| {
-            let edible = with.edible_of(with.weight);
+            let edible = resolved.edible_of(resolved.weight);
             label.salt_inside(&request.cut, edible).in_g() / edible.in_kg().max(1e-9)
         });
         let faces_per_gram =
@@ -154,7 +167,7 @@ impl<'a> Course<'a> {
             .filter(|density| *density > 1.01 * most)
             .reduce(f64::max);
         let mut course =
-            Self { with, column, per_gram, faces_per_gram, first, changes, residue, inside: GramsPerKg(inside), open_before, beside };
+            Self { resolved, column, per_gram, faces_per_gram, first, changes, residue, inside: GramsPerKg(inside), open_before, beside };
         course.believe_the_scale();
         course
     }
@@ -167,7 +180,7 @@ impl<'a> Course<'a> {
                 continue;
             }
             let mut travel = self.begin(FINE);
-            self.pass(&mut travel, hours(0.0), at, i, &mut |_, _| {});
+            self.pass(&mut travel, at, i, &mut |_, _| {});
             let short = -by - self.waiting_on(&travel);
             if short > 0.0 {
                 self.first = (self.first - short).max(0.0);
@@ -181,10 +194,16 @@ impl<'a> Course<'a> {
         let [top, bottom] = self.per_gram.map(|d| d * self.first);
         let salting =
             Salting { top: GramsPerDm2(top + self.residue), bottom: GramsPerDm2(bottom), inside: self.inside, uptake: Uptake::Store };
-        let cell = millimetres((self.with.thickness.in_mm() / cells).clamp(0.15, 90.0 / cells));
+        let cell = millimetres((self.resolved.thickness.in_mm() / cells).clamp(0.15, 90.0 / cells));
         let travel = Travel::shaped(&self.column.layers, salting, cell, self.column.metric);
-        let grooves = self.with.grooves.iter().enumerate().filter_map(|(end, grooves)| Some((end, (*grooves)?)));
+        let grooves = self.resolved.grooves.iter().enumerate().filter_map(|(end, grooves)| Some((end, (*grooves)?)));
         grooves.fold(travel, |travel, (end, grooves)| travel.grooved(end, grooves))
+    }
+
+    /// What still waits dry, over the whole dish.
+    pub fn waiting_in_all(&self, travel: &Travel) -> Mass {
+        let share = (self.resolved.basis_of(self.resolved.thickest().weight) / self.resolved.basis_weight()).value;
+        grams(self.waiting_on(travel) / share.max(1e-9))
     }
 
     /// Dry salt still waiting on the thickest portion after so many hours.
@@ -200,24 +219,26 @@ impl<'a> Course<'a> {
         if self.per_gram[1] > 0.0 { share(bottom, self.per_gram[1]) } else { share((top - self.residue).max(0.0), self.per_gram[0]) }
     }
 
-    /// Lets a column go from one hour to another through the first `most` changes, looking in at fixed hours.
-    fn pass(&self, travel: &mut Travel, from: Time, to: Time, most: usize, look: &mut dyn FnMut(Time, &Travel)) {
-        let mut stops: Vec<(f64, Option<f64>)> = LOOKED_AT.iter().map(|h| (*h, None)).collect();
-        stops.extend(self.changes.iter().take(most).map(|(at, by)| (at.in_h(), Some(*by))));
-        stops.sort_by(|a, b| a.0.total_cmp(&b.0));
-        let mut now = from.in_h();
-        for (at, by) in stops.into_iter().filter(|(at, _)| *at >= from.in_h()) {
-            if at > to.in_h() {
-                break;
-            }
-            travel.run(hours(at - now), self.with.air.temperature);
-            now = at;
-            match by {
-                Some(by) => self.change(travel, by),
-                None => look(hours(at), travel),
-            }
+    /// Lets a column go from the salting to an hour through the first `most` changes, looking in at steps of its own.
+    fn pass(&self, travel: &mut Travel, to: Time, most: usize, look: &mut dyn FnMut(Time, &Travel)) {
+        let (mut now, mut shown) = (hours(0.0), FIRST_LOOK);
+        let air = self.resolved.air.temperature;
+        let mut go = |travel: &mut Travel, now: Time, until: Time| {
+            travel.run_while(until - now, air, |passed, travel| {
+                let at = now + passed;
+                if at.in_h() >= shown {
+                    shown = at.in_h() * (1.0 + LOOK_APART);
+                    look(at, travel);
+                }
+                true
+            });
+        };
+        for (at, by) in self.changes.iter().take(most).filter(|(at, _)| *at <= to) {
+            go(travel, now, *at);
+            now = *at;
+            self.change(travel, *by);
         }
-        travel.run(hours((to.in_h() - now).max(0.0)), self.with.air.temperature);
+        go(travel, now, to.max(now));
     }
 
     fn change(&self, travel: &mut Travel, by: f64) {
@@ -235,32 +256,40 @@ impl<'a> Course<'a> {
     /// The column after so many hours of salt in this refrigerator.
     pub fn travel(&self, salted: Time) -> Travel {
         let mut travel = self.begin(FINE);
-        self.pass(&mut travel, hours(0.0), salted, usize::MAX, &mut |_, _| {});
+        self.pass(&mut travel, salted, usize::MAX, &mut |_, _| {});
         travel
     }
 
-    /// Runs the column, cut more coarsely, from the salting on and shows it at each of some hours, sorted upwards, until
-    /// `each` has enough.
-    pub fn follow(&self, moments: impl Iterator<Item = Time>, mut each: impl FnMut(Time, &Travel) -> bool) {
-        let mut travel = self.begin(COARSE);
-        let (mut now, mut to_come) = (hours(0.0), self.changes.iter().peekable());
-        for moment in moments {
-            while let Some((at, by)) = to_come.next_if(|(at, _)| *at <= moment) {
-                travel.run(*at - now, self.with.air.temperature);
-                self.change(&mut travel, *by);
-                now = *at;
-            }
-            travel.run(moment - now, self.with.air.temperature);
-            now = moment;
-            if !each(moment, &travel) {
+    /// Runs the column, cut more coarsely, for so many hours from the salting on, and shows it at steps of its own that lie at
+    /// least `apart` of the time passed apart, until `each` has enough.
+    pub fn follow(&self, most: Time, apart: f64, mut each: impl FnMut(Time, &Travel) -> bool) {
+        let mut travel = self.begin(COARSE).striding();
+        let mut shown = FIRST_LOOK;
+        let mut go = true;
+        let mut from = hours(0.0);
+        let stops = self.changes.iter().map(|(at, by)| (*at, Some(*by))).filter(|(at, _)| *at < most).chain([(most, None)]);
+        for (until, by) in stops {
+            travel.run_while(until - from, self.resolved.air.temperature, |passed, travel| {
+                let now = from + passed;
+                if now.in_h() >= shown || now >= until && by.is_none() {
+                    shown = now.in_h() * (1.0 + apart);
+                    go = each(now, travel);
+                }
+                go
+            });
+            if !go {
                 return;
+            }
+            from = until;
+            if let Some(by) = by {
+                self.change(&mut travel, by);
             }
         }
     }
 
     /// What lies on and in the outer millimetres of the column's ends, and of bare lean at the bottom.
     pub(super) fn on_the_sides(&self, at: Time, travel: &Travel) -> OnTheSides {
-        let kind = |id: &str| self.with.faces.iter().find(|f| f.id == id).map_or(FaceKind::Meat, |f| f.kind);
+        let kind = |id: &str| self.resolved.faces.iter().find(|f| f.id == id).map_or(FaceKind::Meat, |f| f.kind);
         let near = |end: usize, kind| travel.salt_near(end, Side::stuff_of(kind).depth(self.layer(kind))).0;
         OnTheSides { h: at.in_h(), ends: [0, 1].map(|end| near(end, kind(self.column.ends[end]))), lean: near(1, FaceKind::Meat) }
     }
@@ -269,7 +298,7 @@ impl<'a> Course<'a> {
     pub fn through(&self, salted: Time) -> (Travel, Drying) {
         let mut travel = self.begin(FINE);
         let mut seen = vec![self.on_the_sides(hours(0.0), &travel)];
-        self.pass(&mut travel, hours(0.0), salted, usize::MAX, &mut |at, travel| seen.push(self.on_the_sides(at, travel)));
+        self.pass(&mut travel, salted, usize::MAX, &mut |at, travel| seen.push(self.on_the_sides(at, travel)));
         seen.push(self.on_the_sides(salted, &travel));
         (travel, self.drying(&seen))
     }
@@ -278,7 +307,7 @@ impl<'a> Course<'a> {
     pub(super) fn drying(&self, seen: &[OnTheSides]) -> Drying {
         let before = self.open_before.in_h();
         let open = |id: &str| id != "under-skin";
-        let sides = self.with.faces.iter().filter(|f| open(f.id)).map(|face| {
+        let sides = self.resolved.faces.iter().filter(|f| open(f.id)).map(|face| {
             let density = self.faces_per_gram.iter().find(|f| f.face.id == face.id).map_or(0.0, |f| f.density().0);
             let end = self.column.ends.iter().rposition(|id| *id == face.id);
             let on = |row: &OnTheSides| match end {
@@ -296,21 +325,21 @@ impl<'a> Course<'a> {
             }
             Side { kind: face.kind, area: face.area, layer: self.layer(face.kind), salt }
         });
-        Drying { sides: sides.collect(), lies: self.with.lies }
+        Drying { sides: sides.collect(), lies: self.resolved.lies }
     }
 
     fn layer(&self, kind: FaceKind) -> crate::units::Length {
         match kind {
-            FaceKind::Skin => self.with.skin,
-            FaceKind::Fat => self.with.fat,
-            FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity => self.with.lean(),
+            FaceKind::Skin => self.resolved.skin,
+            FaceKind::Fat => self.resolved.fat,
+            FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity => self.resolved.lean(),
         }
     }
 
     /// Salt and skin after so many hours of salt, having stood open for `open` in all.
     pub fn state(&self, salted: Time, open: Time) -> ColdState {
         let (travel, drying) = self.through(salted);
-        let dry = drying.at(self.with.air, &[open]);
+        let dry = drying.at(self.resolved.air, &[open]);
         self.state_with(&travel, dry[0], salted)
     }
 
@@ -320,7 +349,7 @@ impl<'a> Course<'a> {
         // What was laid on later counts too; what was brushed off was laid on before.
         let grams = self.first + self.changes.iter().map(|(_, by)| by.max(0.0)).sum::<f64>();
         let lean = |end: usize| {
-            let kind = self.with.faces.iter().find(|f| f.id == self.column.ends[end]).map_or(FaceKind::Meat, |f| f.kind);
+            let kind = self.resolved.faces.iter().find(|f| f.id == self.column.ends[end]).map_or(FaceKind::Meat, |f| f.kind);
             matches!(kind, FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity)
         };
         let waiting = travel.waiting();
@@ -341,7 +370,7 @@ impl<'a> Course<'a> {
         let salting = Salting { top: load, bottom: GramsPerDm2(0.0), inside: self.inside, uptake: Uptake::Store };
         let layer = Layer { tissue: Tissue::Lean, thickness: millimetres(BESIDE_MM) };
         let mut travel = Travel::new(&[layer], salting, millimetres(0.5));
-        travel.run(salted, self.with.air.temperature);
+        travel.run(salted, self.resolved.air.temperature);
         Some(travel.profile().rim())
     }
 

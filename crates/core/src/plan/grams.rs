@@ -1,45 +1,40 @@
 //! The grams of a plan: target, ledger, mix, cover, portions, faces.
 
-use super::answer::{CoverPlan, DosePlan, LedgerLineDone, MixPlan, PortionPlan};
+use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixPlan, PortionPlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
-    Cover, Dose, FaceGrams, LedgerEntry, PackLabel, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area,
-    scale_mix, sodium_of_salt, spread,
+    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, PackLabel, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons,
+    open_area, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
-/// Ledger line of what the packer injected.
-pub(super) const ADDED_SOLUTION: &str = "added solution";
-/// Ledger line of salt put on before the plan was asked for.
-pub(super) const ALREADY_ON: &str = "salt already on";
-
 /// What goes on the scale, and where from here on everything else comes from.
-pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -> DosePlan {
-    let total = total_of(with);
-    let basis = with.basis_weight();
+pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mass) -> DosePlan {
+    let total = total_of(resolved);
+    let basis = resolved.basis_weight();
     // What grooves and a lattice open takes up a bath as any lean does.
-    let open = open_area(&with.faces) + with.opened;
-    let cover = cover_plan(request, with);
+    let open = open_area(&resolved.faces) + resolved.opened;
+    let cover = cover_plan(request, resolved);
     let mut ledger: Vec<LedgerLineDone> = request.ledger.iter().map(|entry| entry_line(entry, open)).collect();
-    let mut line = |what: String, salt, estimate, source| {
-        ledger.push(LedgerLineDone { what, salt, uptake: Share(1.0), estimate, bath: None, bath_cap: None, source });
+    let mut line = |from, what: String, salt, estimate, source| {
+        ledger.push(LedgerLineDone { from, what, salt, uptake: Share(1.0), estimate, bath: None, bath_cap: None, source });
     };
     if let Some(label) = request.solution {
         // The label counts on what is eaten.
-        let inside = label.salt_inside(&request.cut, with.edible_of(with.weight));
+        let inside = label.salt_inside(&request.cut, resolved.edible_of(resolved.weight));
         let source = match label {
             PackLabel::Sodium(_) => "the label, less the meat’s own sodium",
             PackLabel::UpTo(_) => "our estimate: a packer’s brine holds 3 to 6 % salt",
         };
-        line(ADDED_SOLUTION.into(), inside, true, source);
+        line(LedgerFrom::Packer, "added solution".into(), inside, true, source);
     }
     if already.in_g() > 0.0 {
-        line(ALREADY_ON.into(), already, false, "as weighed, or the whole dose");
+        line(LedgerFrom::AlreadyOn, "salt already on".into(), already, false, "as weighed, or the whole dose");
     }
     if let Some(CoverPlan { cover, .. }) = &cover {
         let source = if cover.left_said { "as you found it" } else { "our estimate" };
-        line(format!("left by {}", cover.kind.name()), cover.left, !cover.left_said, source);
+        line(LedgerFrom::Cover, format!("left by {}", cover.kind.name()), cover.left, !cover.left_said, source);
     }
     let before_mix = sum(&ledger);
     let mix = request.mix.as_ref().map(|ask| {
@@ -52,13 +47,14 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
             scaled.brings = if could > most { most } else { could };
             scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
         }
-        let by_face = spread(&with.faces, scaled.used, with.method.salt_on, request.faces.as_deref());
+        let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on, request.faces.as_deref());
         MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
         let source = "its own ingredients";
         ledger.push(LedgerLineDone {
+            from: LedgerFrom::Ingredient,
             what,
             salt: mix.scaled.brings,
             uptake: Share(1.0),
@@ -73,16 +69,16 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
     if dose.to_weigh.in_g() < 0.05 {
         dose.to_weigh = grams(0.0);
     }
-    let on_scale = dose.to_weigh / with.salt.sodium_chloride();
-    let by_face = spread(&with.faces, dose.to_weigh, with.method.salt_on, request.faces.as_deref());
+    let on_scale = dose.to_weigh / resolved.salt.sodium_chloride();
+    let by_face = spread(&resolved.faces, dose.to_weigh, resolved.method.salt_on, request.faces.as_deref());
     let eaten = if dose.is_over_full() { dose.from_ledger } else { total };
     let other_sodium = request.ledger.iter().fold(grams(0.0), |sum, entry| sum + entry.other_sodium());
     DosePlan {
-        spoons: in_spoons(on_scale, &with.salt),
-        metric_spoons: in_metric_spoons(on_scale, &with.salt),
-        pinches: with.salt.pinch_g.and_then(|pinch| in_pinches(on_scale, grams(pinch))),
-        sodium_per_serving: (sodium_of_salt(eaten) + other_sodium) / f64::from(with.servings),
-        by_portion: portions(with, &dose),
+        spoons: in_spoons(on_scale, &resolved.salt),
+        metric_spoons: in_metric_spoons(on_scale, &resolved.salt),
+        pinches: resolved.salt.pinch_g.and_then(|pinch| in_pinches(on_scale, grams(pinch))),
+        sodium_per_serving: (sodium_of_salt(eaten) + other_sodium) / f64::from(resolved.servings),
+        by_portion: portions(resolved, &dose),
         on_scale,
         dose,
         by_face,
@@ -93,8 +89,8 @@ pub(super) fn dose_plan(request: &PlanRequest, with: &Resolved, already: Mass) -
 }
 
 /// dose × basis weight, portion by portion.
-pub(super) fn total_of(with: &Resolved) -> Mass {
-    with.portions.iter().fold(grams(0.0), |sum, p| sum + crate::salt::total_salt(p.dose, with.basis_of(p.weight)))
+pub(super) fn total_of(resolved: &Resolved) -> Mass {
+    resolved.portions.iter().fold(grams(0.0), |sum, p| sum + crate::salt::total_salt(p.dose, resolved.basis_of(p.weight)))
 }
 
 fn sum(ledger: &[LedgerLineDone]) -> Mass {
@@ -106,6 +102,7 @@ fn entry_line(entry: &LedgerEntry, open: Area) -> LedgerLineDone {
     // What really enters of all the salt in it, so that the picture can say so.
     let uptake = if could.in_g() > 0.0 { Share(entry.uptake.0 * (salt / could).value) } else { entry.uptake };
     LedgerLineDone {
+        from: LedgerFrom::Ingredient,
         what: format!("{:.0} g {}", entry.used.in_g(), entry.name),
         salt,
         uptake,
@@ -118,19 +115,20 @@ fn entry_line(entry: &LedgerEntry, open: Area) -> LedgerLineDone {
 
 /// Each portion's own share: its target less its part of what is in already, by basis weight. Never below zero, and
 /// all of them together are what is weighed.
-fn portions(with: &Resolved, dose: &Dose) -> Vec<PortionPlan> {
-    let basis = with.basis_weight();
-    let missing: Vec<f64> = with
+fn portions(resolved: &Resolved, dose: &Dose) -> Vec<PortionPlan> {
+    let basis = resolved.basis_weight();
+    let missing: Vec<f64> = resolved
         .portions
         .iter()
         .map(|p| {
-            let target = crate::salt::total_salt(p.dose, with.basis_of(p.weight));
-            (target - dose.from_ledger * (with.basis_of(p.weight) / basis).value).in_g().max(0.0)
+            let target = crate::salt::total_salt(p.dose, resolved.basis_of(p.weight));
+            (target - dose.from_ledger * (resolved.basis_of(p.weight) / basis).value).in_g().max(0.0)
         })
         .collect();
     let all: f64 = missing.iter().sum();
     let times = if all > 0.0 { dose.to_weigh.in_g() / all } else { 0.0 };
-    with.portions
+    resolved
+        .portions
         .iter()
         .zip(missing)
         .map(|(p, g)| PortionPlan { weight: p.weight, thickness: p.thickness, dose: p.dose, salt: grams(g * times) })
@@ -138,36 +136,36 @@ fn portions(with: &Resolved, dose: &Dose) -> Vec<PortionPlan> {
 }
 
 /// Crust, bed or draw on the skin, or on the fat cap where there is no skin.
-fn cover_plan(request: &PlanRequest, with: &Resolved) -> Option<CoverPlan> {
+fn cover_plan(request: &PlanRequest, resolved: &Resolved) -> Option<CoverPlan> {
     let ask = request.cover?;
-    let face = with.cover_face()?;
-    let laid: Cover = cover(ask.kind, face.area, ask.depth, &with.salt, ask.left);
-    Some(CoverPlan { spoons: in_spoons(laid.laid, &with.salt), on: face.name, cover: laid })
+    let face = resolved.cover_face()?;
+    let laid: Cover = cover(ask.kind, face.area, ask.depth, &resolved.salt, ask.left);
+    Some(CoverPlan { spoons: in_spoons(laid.laid, &resolved.salt), on: face.name, cover: laid })
 }
 
 /// All salt that lies on the faces and travels in, as one portion carries it: weighed, put on earlier, mixed or in a sauce;
 /// not what the packer injected, nor what a crust leaves on the skin.
-pub(super) fn laid_on(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass, index: usize) -> Vec<FaceGrams> {
-    let Some(portion) = with.portions.get(index) else { return vec![] };
-    let of_basis = (with.basis_of(portion.weight) / with.basis_weight()).value;
+pub(super) fn laid_on(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan, weighed: Mass, index: usize) -> Vec<FaceGrams> {
+    let Some(portion) = resolved.portions.get(index) else { return vec![] };
+    let of_basis = (resolved.basis_of(portion.weight) / resolved.basis_weight()).value;
     let own = dose.by_portion.get(index).map_or(grams(0.0), |p| p.salt);
     let share = if dose.dose.to_weigh.in_g() > 0.0 { (own / dose.dose.to_weigh).value } else { of_basis };
-    spread(&portion.faces, weighed * share + brought(dose) * of_basis, with.method.salt_on, request.faces.as_deref())
+    spread(&portion.faces, weighed * share + brought(dose) * of_basis, resolved.method.salt_on, request.faces.as_deref())
 }
 
 /// The same for the thickest portion.
-pub(super) fn laid_on_thickest(request: &PlanRequest, with: &Resolved, dose: &DosePlan, weighed: Mass) -> Vec<FaceGrams> {
-    laid_on(request, with, dose, weighed, with.thickest_index())
+pub(super) fn laid_on_thickest(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan, weighed: Mass) -> Vec<FaceGrams> {
+    laid_on(request, resolved, dose, weighed, resolved.thickest_index())
 }
 
 /// Salt on the faces besides what is weighed.
 fn brought(dose: &DosePlan) -> Mass {
-    let on_surface = |line: &&LedgerLineDone| line.what != ADDED_SOLUTION && !line.what.starts_with("left by ");
+    let on_surface = |line: &&LedgerLineDone| !matches!(line.from, LedgerFrom::Packer | LedgerFrom::Cover);
     dose.ledger.iter().filter(on_surface).fold(grams(0.0), |sum, line| sum + line.salt)
 }
 
 /// The same salt with every face taking its share, as a way out of a salty rim.
-pub(super) fn on_all_faces(with: &Resolved, laid: &[FaceGrams]) -> Vec<FaceGrams> {
+pub(super) fn on_all_faces(resolved: &Resolved, laid: &[FaceGrams]) -> Vec<FaceGrams> {
     let all = laid.iter().fold(grams(0.0), |sum, f| sum + f.salt);
-    spread(&with.thickest().faces, all, SaltOn::AllFaces, None)
+    spread(&resolved.thickest().faces, all, SaltOn::AllFaces, None)
 }

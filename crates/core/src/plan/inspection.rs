@@ -3,7 +3,7 @@
 use super::answer::FridgePlan;
 use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
-use crate::clock::Keeps;
+use crate::clock::StorageLimit;
 use crate::salt::PackLabel;
 use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};
 
@@ -17,11 +17,11 @@ pub struct InspectionNote {
 }
 
 /// What the notes are told from.
-pub(super) struct Looked<'a> {
+pub(super) struct InspectionInput<'a> {
     pub request: &'a PlanRequest,
-    pub with: &'a Resolved,
+    pub resolved: &'a Resolved,
     pub fridge: &'a FridgePlan,
-    pub keeps: Option<Keeps>,
+    pub keeps: Option<StorageLimit>,
     pub thaw: Option<Time>,
 }
 
@@ -29,16 +29,16 @@ pub(super) struct Looked<'a> {
 const EVEN: f64 = 0.85;
 
 /// One note for every answer that was given.
-pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
-    let Looked { request, with, fridge, .. } = looked;
+pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
+    let InspectionInput { request, resolved, fridge, .. } = looked;
     let mut notes = Vec::new();
     let mut say = |field, says: String| notes.push(InspectionNote { field, says });
     if let Some(thin) = request.thin {
-        say("piece.thin_mm", uneven(with, fridge, thin.in_mm()));
+        say("piece.thin_mm", uneven(resolved, fridge, thin.in_mm()));
     }
     if let (Some(trimmed), [portion]) = (request.trimmed, request.portions.as_slice()) {
         let off = portion.weight - trimmed;
-        let less: Mass = off * (with.basis_weight() / with.weight).value * (with.dose.0 / 1000.0);
+        let less: Mass = off * (resolved.basis_weight() / resolved.weight).value * (resolved.dose.0 / 1000.0);
         say(
             "piece.trimmed_weight_g",
             format!("{} came off: the dose is on what is left, {:.1} g of salt less.", both_mass(off).metric, less.in_g()),
@@ -59,7 +59,7 @@ pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
         None => {}
     }
     if let Some(label) = request.solution {
-        let edible = with.edible_of(with.weight);
+        let edible = resolved.edible_of(resolved.weight);
         let inside = label.salt_inside(&request.cut, edible);
         let (low, high) = label.band(&request.cut, edible);
         let says = match label {
@@ -102,8 +102,8 @@ pub(super) fn inspection(looked: &Looked) -> Vec<InspectionNote> {
 }
 
 /// An uneven piece: one dose an area is more a kilogram where it is thinner.
-fn uneven(with: &Resolved, fridge: &FridgePlan, thin: f64) -> String {
-    let thick = with.thickness.in_mm();
+fn uneven(resolved: &Resolved, fridge: &FridgePlan, thin: f64) -> String {
+    let thick = resolved.thickness.in_mm();
     if thin >= EVEN * thick {
         return format!("Even enough: {thin:.0} to {thick:.0} mm.");
     }

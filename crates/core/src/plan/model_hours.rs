@@ -59,7 +59,7 @@ impl Goal {
 /// When one goal is reached.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct GoalHours {
-    /// Which.
+    /// What is to be reached.
     pub goal: Goal,
     /// After so many hours of salt; `None` if not within a week.
     pub at: Option<Time>,
@@ -93,11 +93,11 @@ const WAITS_NO_MORE: f64 = 0.01;
 
 /// When the model reaches each goal. One run of at most a week; the hours looked at grow by six in a hundred, with straight
 /// lines between.
-pub(super) fn model_hours(request: &PlanRequest, with: &Resolved, course: &Course, open_before: Time) -> ModelHours {
-    let goal = request.goal.unwrap_or_else(|| Goal::usual(with.thickness));
-    let crackles = with.crackles;
+pub(crate) fn model_hours(request: &PlanRequest, resolved: &Resolved, course: &Course, open_before: Time) -> ModelHours {
+    let goal = request.goal.unwrap_or_else(|| Goal::usual(resolved.thickness));
+    let crackles = resolved.crackles;
     let mut goals = vec![Goal::Depth(millimetres(12.0)), Goal::Evenness(Evenness(0.5)), Goal::Rim(GramsPerKg(20.0))];
-    if with.skin.in_mm() > 0.0 {
+    if resolved.skin.in_mm() > 0.0 {
         goals.push(Goal::Dryness(DRY_ENOUGH));
     }
     match goals.iter_mut().find(|g| g.id() == goal.id()) {
@@ -105,12 +105,12 @@ pub(super) fn model_hours(request: &PlanRequest, with: &Resolved, course: &Cours
         None => goals.push(goal),
     }
     let asked: Vec<Goal> = goals.iter().copied().chain([Goal::Evenness(Evenness(EVEN))]).collect();
-    let Reached { at: mut found, wet, seen } = reach(course, with, &asked);
+    let Reached { at: mut found, wet, seen } = reach(course, resolved, &asked);
     let wanted = match goals.iter().find(|g| matches!(g, Goal::Dryness(_))) {
         Some(Goal::Dryness(own)) => vec![DRY_AT_LEAST, DRY_ENOUGH, *own],
         _ => vec![],
     };
-    let dry: Vec<Option<Time>> = course.drying(&seen).dry_at(with.air, &wanted);
+    let dry: Vec<Option<Time>> = course.drying(&seen).dry_at(resolved.air, &wanted);
     // Counted from the salting, as all hours here.
     let dry: Vec<Option<Time>> = dry.into_iter().map(|at| Some(hours((at?.in_h() - open_before.in_h()).max(0.0)))).collect();
     for (goal, at) in asked.iter().zip(&mut found) {
@@ -142,13 +142,12 @@ struct Reached {
 }
 
 /// The first hour at which each goal is met; dryness is not looked at here.
-fn reach(course: &Course, with: &Resolved, goals: &[Goal]) -> Reached {
+fn reach(course: &Course, resolved: &Resolved, goals: &[Goal]) -> Reached {
     let mut found: Vec<Option<Time>> = vec![None; goals.len()];
     let mut before: Vec<Option<(f64, f64)>> = vec![None; goals.len()];
-    let through = with.lean().in_mm();
+    let through = resolved.lean().in_mm();
     let (mut wet, mut seen, mut waited): (_, _, Option<(f64, f64)>) = (None, Vec::new(), None);
-    let moments = std::iter::successors(Some(0.25_f64), |h| Some(h * 1.06)).take_while(|h| *h < A_WEEK).chain([A_WEEK]).map(hours);
-    course.follow(moments, |at, travel| {
+    course.follow(hours(A_WEEK), 0.06, |at, travel| {
         seen.push(course.on_the_sides(at, travel));
         if let Some(waits) = course.waits(travel).map(|w| w.max(1e-12)) {
             // Until less than a hundredth of what was laid on waits: it fades by the same share each hour.
@@ -188,12 +187,12 @@ fn reach(course: &Course, with: &Resolved, goals: &[Goal]) -> Reached {
 }
 
 /// Why the two schools differ, in a sentence.
-pub(super) fn why_they_differ(with: &Resolved, house: Time, model: &ModelHours) -> String {
+pub(crate) fn why_they_differ(resolved: &Resolved, house: Time, model: &ModelHours) -> String {
     let Some(ideal) = model.ideal else {
         return format!(
             "A week is not enough: {} is more than {:.0} mm lets through. The usual hours stop at seasoned edges.",
             model.goal.words(),
-            with.thickness.in_mm()
+            resolved.thickness.in_mm()
         );
     };
     let (house_h, ideal_h) = (h(house), h(ideal));

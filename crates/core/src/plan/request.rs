@@ -1,13 +1,14 @@
 //! What is asked.
 
 use super::model_hours::Goal;
+use crate::caution::{out_at_most, out_at_most_at};
 use crate::clock::Quiet;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, Salt};
-use crate::skin::drying::{Air, Lies};
+use crate::skin::drying::{Air, FridgePlacement};
 use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
-use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Time, celsius};
+use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Temperature, Time, celsius};
 use jiff::civil::{Date, time};
 use jiff::{Timestamp, ZonedDateTime};
 use std::borrow::Cow;
@@ -30,6 +31,16 @@ pub enum BoughtScoring {
     IntoFat,
     /// They reach the lean: the piece is no longer intact.
     IntoLean,
+}
+
+impl BoughtScoring {
+    /// Stable names.
+    pub const NAMES: [&str; 2] = ["into-fat", "into-lean"];
+
+    /// By its stable name.
+    pub fn find(name: &str) -> Option<Self> {
+        [Self::IntoFat, Self::IntoLean].into_iter().zip(Self::NAMES).find(|(_, id)| *id == name).map(|(found, _)| found)
+    }
 }
 
 /// A mix that goes on, with its amount where the cook said one.
@@ -90,10 +101,12 @@ pub struct CoverAsk {
 }
 
 /// A step already done when the plan is asked for.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Done {
-    /// Which.
+    /// What was done.
     pub kind: StepKind,
+    /// Which task of that kind, where it was named; `None` means all of them.
+    pub task: Option<String>,
     /// When it ended.
     pub at: Timestamp,
     /// Grams of salt, for a salting; unknown means the whole dose.
@@ -103,7 +116,7 @@ pub struct Done {
 /// Dry salt brushed off again.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct BrushedOff {
-    /// When.
+    /// The moment it came off.
     pub at: Timestamp,
     /// Sodium chloride that came off.
     pub salt: Mass,
@@ -119,6 +132,21 @@ pub enum HoursFrom {
     Model,
 }
 
+impl HoursFrom {
+    /// Stable names.
+    pub const NAMES: [&str; 2] = ["house", "model"];
+
+    /// By its stable name.
+    pub fn find(name: &str) -> Option<Self> {
+        [Self::House, Self::Model].into_iter().zip(Self::NAMES).find(|(_, id)| *id == name).map(|(found, _)| found)
+    }
+}
+
+/// The air of a refrigerator that nobody has read: 4 °C, 50 % humid, h 5 still air (our estimate).
+pub fn usual_fridge() -> Air {
+    Air { temperature: celsius(4.0), humidity: RelativeHumidity(0.5), h: HeatTransfer(5.0) }
+}
+
 /// The kitchen it happens in.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Kitchen {
@@ -126,15 +154,21 @@ pub struct Kitchen {
     pub fridge: Air,
     /// Night.
     pub quiet: Option<Quiet>,
+    /// Temperature of the room, where somebody said it.
+    pub room: Option<Temperature>,
+}
+
+impl Kitchen {
+    /// How long raw meat may be out of the refrigerator here, in sum.
+    pub fn out_at_most(&self) -> Time {
+        self.room.map_or_else(out_at_most, out_at_most_at)
+    }
 }
 
 impl Default for Kitchen {
-    /// 4 °C, 50 % humid, h 5 still air; quiet from 22:30 to 06:30.
+    /// The usual refrigerator; quiet from 22:30 to 06:30.
     fn default() -> Self {
-        Self {
-            fridge: Air { temperature: celsius(4.0), humidity: RelativeHumidity(0.5), h: HeatTransfer(5.0) },
-            quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }),
-        }
+        Self { fridge: usual_fridge(), quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }), room: None }
     }
 }
 
@@ -200,7 +234,7 @@ pub struct PlanRequest {
     /// Salt that was brushed off again.
     pub brushed_off: Vec<BrushedOff>,
     /// How it lies in the refrigerator.
-    pub lies: Lies,
+    pub lies: FridgePlacement,
     /// What the model's hours are to reach; `None` takes the cut's.
     pub goal: Option<Goal>,
     /// Whose hours the clock takes.
@@ -246,7 +280,7 @@ impl PlanRequest {
             now,
             done: vec![],
             brushed_off: vec![],
-            lies: Lies::Open,
+            lies: FridgePlacement::Open,
             goal: None,
             hours_from: HoursFrom::House,
             serve_at: None,

@@ -7,18 +7,18 @@ use crate::method::Method;
 use crate::piece::{Body, Face, FaceKind, Family, Measures, estimated_face, faces};
 use crate::salt::travel::Grooved;
 use crate::salt::{Basis, DoseLevel, Salt, basis_weight, dose_level};
-use crate::skin::drying::{Air, Lies};
+use crate::skin::drying::{Air, FridgePlacement};
 use crate::units::{Area, GramsPerKg, Length, LengthIn, Mass, MassIn, Share, both_length, grams, millimetres, square_decimetres};
 use std::borrow::Cow;
 
 /// One portion with every open place filled.
 #[derive(Debug, Clone)]
-pub struct FilledPortion {
+pub struct ResolvedPortion {
     /// Its weight, trimmed.
     pub weight: Mass,
     /// Its thickness at the thickest place.
     pub thickness: Length,
-    /// Its dose.
+    /// Salt wanted in a kilogram of its basis.
     pub dose: GramsPerKg,
     /// Its own length and width.
     pub measures: Measures,
@@ -32,7 +32,7 @@ pub struct Resolved {
     /// All portions together, trimmed.
     pub weight: Mass,
     /// The portions one by one.
-    pub portions: Vec<FilledPortion>,
+    pub portions: Vec<ResolvedPortion>,
     /// The heaviest portion: time follows it.
     pub largest: Mass,
     /// The thickest portion's salt thickness.
@@ -41,28 +41,28 @@ pub struct Resolved {
     pub thin: Length,
     /// Face of the whole dish, or of one piece.
     pub measures: Measures,
-    /// Skin.
+    /// Thickness of the skin, 0 without.
     pub skin: Length,
-    /// Fat.
+    /// Thickness of the fat under the skin or of the cap, 0 without.
     pub fat: Length,
     /// Fat at its thinnest.
     pub fat_min: Length,
     /// Share of bone.
     pub bone: Share,
-    /// The school.
+    /// The school it is done by.
     pub method: Method,
-    /// The salt.
+    /// The salt that is weighed.
     pub salt: Salt,
     /// The dose, over all portions.
     pub dose: GramsPerKg,
-    /// Its basis.
+    /// What the dose is counted on.
     pub basis: Basis,
-    /// Guests.
+    /// Servings that are carved, 1 to 200.
     pub servings: u32,
     /// The refrigerator's air.
     pub air: Air,
     /// How it lies there.
-    pub lies: Lies,
+    pub lies: FridgePlacement,
     /// The faces, all portions together.
     pub faces: Vec<Face>,
     /// Lean that grooves or a lattice open besides the faces.
@@ -78,6 +78,11 @@ pub struct Resolved {
 }
 
 impl Resolved {
+    /// Whether one piece lies there whose face nobody measured both ways.
+    pub(super) fn face_was_guessed(&self) -> bool {
+        self.portions.len() == 1 && ["piece.length_mm", "piece.width_mm"].iter().any(|path| self.guessed.contains(path))
+    }
+
     /// Lean under skin and fat (at least 5 mm, so that there is something to salt).
     pub fn lean(&self) -> Length {
         let lean = self.thickness - self.skin - self.fat;
@@ -102,7 +107,7 @@ impl Resolved {
 
     /// Which portion is the heaviest.
     pub fn heaviest_index(&self) -> usize {
-        let by = |(_, a): &(usize, &FilledPortion), (_, b): &(usize, &FilledPortion)| a.weight.in_g().total_cmp(&b.weight.in_g());
+        let by = |(_, a): &(usize, &ResolvedPortion), (_, b): &(usize, &ResolvedPortion)| a.weight.in_g().total_cmp(&b.weight.in_g());
         self.portions.iter().enumerate().rev().max_by(by).map_or(0, |(i, _)| i)
     }
 
@@ -119,8 +124,8 @@ impl Resolved {
     /// Which portion is the thickest; time follows it.
     pub fn thickest_index(&self) -> usize {
         // Of two alike the heavier, then the saltier: the order in which they were said does not matter.
-        let key = |p: &FilledPortion| [p.thickness.in_mm(), p.weight.in_g(), p.dose.0];
-        let by = |(_, a): &(usize, &FilledPortion), (_, b): &(usize, &FilledPortion)| {
+        let key = |p: &ResolvedPortion| [p.thickness.in_mm(), p.weight.in_g(), p.dose.0];
+        let by = |(_, a): &(usize, &ResolvedPortion), (_, b): &(usize, &ResolvedPortion)| {
             let pairs = key(a).into_iter().zip(key(b));
             pairs.map(|(a, b)| a.total_cmp(&b)).find(|o| o.is_ne()).unwrap_or(std::cmp::Ordering::Equal)
         };
@@ -128,7 +133,7 @@ impl Resolved {
     }
 
     /// The thickest portion. There is always one: a request without portions is refused.
-    pub fn thickest(&self) -> &FilledPortion {
+    pub fn thickest(&self) -> &ResolvedPortion {
         &self.portions[self.thickest_index()]
     }
 
@@ -219,7 +224,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     if strict && !refused.is_empty() {
         return Err(one_a_field(refused));
     }
-    let portions = fill_portions(request, &Filled { thickness: common, middle, measures, skin, fat, method, usual_dose, shaped });
+    let portions = fill_portions(request, &ResolvedPiece { thickness: common, middle, measures, skin, fat, method, usual_dose, shaped });
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
         weight,
@@ -290,7 +295,7 @@ fn trimmed_weight(request: &PlanRequest, portion: &super::Portion) -> Mass {
 }
 
 /// What portions are filled with.
-struct Filled {
+struct ResolvedPiece {
     thickness: Length,
     middle: Length,
     measures: Measures,
@@ -301,24 +306,27 @@ struct Filled {
     shaped: Option<(Area, Length)>,
 }
 
-fn fill_portions(request: &PlanRequest, with: &Filled) -> Vec<FilledPortion> {
+fn fill_portions(request: &PlanRequest, resolved: &ResolvedPiece) -> Vec<ResolvedPortion> {
     let cut = request.cut;
     let single = request.portions.len() == 1;
     let fill = |portion: &super::Portion| {
-        let own = portion.thickness.unwrap_or(with.thickness);
+        let own = portion.thickness.unwrap_or(resolved.thickness);
         let weight = trimmed_weight(request, portion);
-        let (through, face) =
-            if single { (with.middle, with.measures) } else { (own, estimated_face(&cut, weight, own, request.length, request.width)) };
-        let shaped = with.shaped.filter(|_| single);
-        let body = Body { weight, measures: face, thickness: through, skin: with.skin, fat: with.fat, shaped };
-        let faces = faces(&cut, body, with.method.loosens(cut));
-        FilledPortion { weight, thickness: own, dose: portion.dose.unwrap_or(with.usual_dose), measures: face, faces }
+        let (through, face) = if single {
+            (resolved.middle, resolved.measures)
+        } else {
+            (own, estimated_face(&cut, weight, own, request.length, request.width))
+        };
+        let shaped = resolved.shaped.filter(|_| single);
+        let body = Body { weight, measures: face, thickness: through, skin: resolved.skin, fat: resolved.fat, shaped };
+        let faces = faces(&cut, body, resolved.method.loosens(cut));
+        ResolvedPortion { weight, thickness: own, dose: portion.dose.unwrap_or(resolved.usual_dose), measures: face, faces }
     };
     request.portions.iter().map(fill).collect()
 }
 
 /// Faces of all portions added up: each portion's areas follow from its own weight and thickness.
-fn add_up(portions: &[FilledPortion]) -> Vec<Face> {
+fn add_up(portions: &[ResolvedPortion]) -> Vec<Face> {
     let mut all: Vec<Face> = Vec::new();
     for portion in portions {
         for (i, face) in portion.faces.iter().enumerate() {

@@ -1,16 +1,17 @@
 //! Knife and pick in the plan: what is asked of the face, and what it comes to.
 
 use super::answer::{GrooveSalt, SkinPlan};
+use super::chill::cold_state;
 use super::request::{PlanRequest, Refusal, SkinAsk};
 use super::resolve::{Resolved, resolve, resolve_kept};
-use super::rest::cold_state;
 use crate::method::SkinWork;
 use crate::piece::{Face, Family, Measures};
+use crate::refusing::Refused;
 use crate::salt::FaceGrams;
 use crate::salt::travel::Grooved;
 use crate::skin::{
-    CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, MARGIN_MM, MeatError, MeatSide, OutlineError, SKIN_TOOLS,
-    ScoreError, SkinTool, Spot, knife_work,
+    CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, LayerMeasurement, MARGIN_MM, MeatError, MeatSide, OutlineError,
+    SKIN_TOOLS, ScoreError, SkinTool, knife_work,
 };
 use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
 
@@ -42,19 +43,19 @@ fn face_ask(request: &PlanRequest, measures: Measures, faces: &[Face]) -> FaceAs
 }
 
 /// What is asked of knife and pick on this piece; `None` where there is nothing to open and nobody asked.
-fn knife_ask(request: &PlanRequest, with: &Resolved) -> Option<KnifeAsk> {
+fn knife_ask(request: &PlanRequest, resolved: &Resolved) -> Option<KnifeAsk> {
     let said = request.skin_work.clone();
-    let covered = with.skin.in_mm() > 0.0;
+    let covered = resolved.skin.in_mm() > 0.0;
     if !covered && said.is_none() {
         return None;
     }
     let said = said.unwrap_or_default();
-    let face = face_ask(request, with.measures, &with.faces);
+    let face = face_ask(request, resolved.measures, &resolved.faces);
     // What comes scored is open already: holes beside the cuts would only tear.
-    let opens = with.method.skin_work == SkinWork::Pierce && request.scored.is_none() && request.cut.has_fat_window();
+    let opens = resolved.method.skin_work == SkinWork::Pierce && request.scored.is_none() && request.cut.has_fat_window();
     let usual = if opens { CoverWork::Pierce { lattice: Lattice::Square, per_cm2: usual_density(request) } } else { CoverWork::Whole };
     let cover = said.cover.unwrap_or(usual);
-    let area = |ids: &[&str]| with.faces.iter().filter(|f| ids.contains(&f.id)).map(Face::dm2).sum::<f64>();
+    let area = |ids: &[&str]| resolved.faces.iter().filter(|f| ids.contains(&f.id)).map(Face::dm2).sum::<f64>();
     let (breast, legs) = (area(&["breast"]), area(&["legs"]));
     let beside = if request.cut.is_bird() && breast > 0.0 { legs / breast } else { 0.0 };
     Some(KnifeAsk {
@@ -63,12 +64,12 @@ fn knife_ask(request: &PlanRequest, with: &Resolved) -> Option<KnifeAsk> {
         edge: said.edge.unwrap_or(millimetres(5.0)),
         tool: said.tool.clone().unwrap_or_else(|| usual_tool(cover)),
         own_pace: said.own_pace,
-        fat: fat_map(request, &said, with),
+        fat: fat_map(request, &said, resolved),
         margin: said.margin.unwrap_or(millimetres(MARGIN_MM)),
         depth: said.depth,
         meat: said.meat.unwrap_or(MeatSide::Whole),
-        lean: with.lean(),
-        thickness: with.thickness,
+        lean: resolved.lean(),
+        thickness: resolved.thickness,
         cover,
     })
 }
@@ -85,13 +86,13 @@ fn usual_tool(cover: CoverWork) -> SkinTool {
 }
 
 /// Skin and fat at the four places; where nobody measured, the fat's thinnest is taken everywhere.
-fn fat_map(request: &PlanRequest, said: &SkinAsk, with: &Resolved) -> FatMap {
+fn fat_map(request: &PlanRequest, said: &SkinAsk, resolved: &Resolved) -> FatMap {
     // A steak's fat lies along its edge; its faces are lean.
     if request.cut.family == Family::Steak {
         return FatMap::even(millimetres(0.0), millimetres(0.0));
     }
     said.fat.unwrap_or_else(|| {
-        let spot = Spot { skin: with.skin, fat: with.fat_min };
+        let spot = LayerMeasurement { skin: resolved.skin, fat: resolved.fat_min };
         FatMap { left: spot, near: spot, far: spot, right: spot }
     })
 }
@@ -106,20 +107,27 @@ pub(super) fn kept_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<
     finish(request, resolve_kept(request)?)
 }
 
-fn finish(request: &PlanRequest, mut with: Resolved) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
-    let skin = skin_plan(request, &with).map_err(|refusal| vec![refusal])?;
+/// Knife and pick of a kept piece, as they were kept; `None` where there is nothing to open, or its measures cannot be read.
+///
+/// Nothing else is planned anew.
+pub fn kept_skin(request: &PlanRequest) -> Option<SkinPlan> {
+    kept_with_skin(request).ok()?.1
+}
+
+fn finish(request: &PlanRequest, mut resolved: Resolved) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
+    let skin = skin_plan(request, &resolved).map_err(|refusal| vec![refusal])?;
     if let Some((skin, cuts)) = skin.as_ref().and_then(|s| Some((s, s.work.meat.as_ref()?))) {
         let grooved = Grooved { depth: cuts.depth, share: cuts.lodges(skin.work.area) };
-        with.grooves = [cuts.above.as_ref().map(|_| grooved), Some(grooved)];
+        resolved.grooves = [cuts.above.as_ref().map(|_| grooved), Some(grooved)];
         // Both flanks of every cut: 2 × depth × length.
-        with.opened = 2.0 * cuts.depth * cuts.cut_length();
+        resolved.opened = 2.0 * cuts.depth * cuts.cut_length();
     }
-    Ok((with, skin))
+    Ok((resolved, skin))
 }
 
 /// Knife and pick, computed; or what stands in the way, at its field.
-fn skin_plan(request: &PlanRequest, with: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
-    let Some(ask) = knife_ask(request, with) else { return Ok(None) };
+fn skin_plan(request: &PlanRequest, resolved: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
+    let Some(ask) = knife_ask(request, resolved) else { return Ok(None) };
     let work = knife_work(&ask).map_err(|error| knife_refusal(&error))?;
     let refused = work.zones.iter().find_map(|z| z.depth.err()).filter(|_| work.guard.is_none()).map(|refused| refused.to_string());
     Ok(Some(SkinPlan { ask, work, refused, out: hours(0.0), quicker: vec![], grooves: None }))
@@ -139,11 +147,8 @@ fn knife_refusal(error: &KnifeError) -> Refusal {
         KnifeError::Margin(_) => "skin.margin_mm",
         KnifeError::Depth(..) => "skin.depth_mm",
     };
-    let said = error.to_string();
-    let (typed, rest) = said.split_once("; ").unwrap_or((&said, "another measure"));
-    let (allowed, remedy) = rest.split_once(". ").unwrap_or((rest, "Measure again, or leave it open"));
-    let allowed = allowed.replace(" is allowed", "").replace(" are allowed", "");
-    Refusal::new(field, typed, allowed, format!("{}.", crate::words::capital(remedy)))
+    let Refused { typed, allowed, remedy } = error.refused();
+    Refusal::new(field, typed, allowed, remedy)
 }
 
 /// Whether what is planned cuts into lean: blades, slits and a lattice make it non-intact, skin-only piercing does not.
@@ -163,14 +168,14 @@ fn into_lean_by_reach(skin: &SkinPlan) -> bool {
 /// What grooves change after the planned hours, against the same piece left whole.
 pub(super) fn groove_salt(
     request: &PlanRequest,
-    with: &Resolved,
+    resolved: &Resolved,
     laid: &[FaceGrams],
     skin: &SkinPlan,
     state: &super::ColdState,
     planned: Time,
 ) -> Option<GrooveSalt> {
     let cuts = skin.work.meat.as_ref()?;
-    let whole = Resolved { grooves: [None; 2], ..with.clone() };
+    let whole = Resolved { grooves: [None; 2], ..resolved.clone() };
     let without = cold_state(request, &whole, laid, planned, hours(0.0));
     Some(GrooveSalt {
         share: cuts.lodges(skin.work.area),

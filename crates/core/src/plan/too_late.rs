@@ -1,10 +1,10 @@
 //! Too late for a dry-brine: what to do instead, each computed on this piece.
 
 use super::answer::FridgePlan;
+use super::chill::salted_at;
 use super::course::Course;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
-use super::rest::salted_at;
 use crate::clock::Meals;
 use crate::salt::FaceGrams;
 use crate::units::{Dryness, GramsPerKg, Length, LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
@@ -48,7 +48,7 @@ impl LateKind {
 /// One way, with what it gives on the plate. An estimate, as travel through the heat is.
 #[derive(Debug, Clone, PartialEq)]
 pub struct LateWay {
-    /// Which.
+    /// What kind of way it is: fewer grams, salt just before the heat, a later meal.
     pub kind: LateKind,
     /// What to do.
     pub what: String,
@@ -71,7 +71,7 @@ pub struct LateWay {
 /// What the ways are computed from.
 pub(super) struct Late<'a> {
     pub request: &'a PlanRequest,
-    pub with: &'a Resolved,
+    pub resolved: &'a Resolved,
     pub fridge: &'a FridgePlan,
     /// Salt on the thickest portion's faces, all of it.
     pub laid: &'a [FaceGrams],
@@ -93,13 +93,13 @@ const LEAST_G: f64 = 0.5;
 pub(super) fn too_late(late: &Late) -> Option<TooLate> {
     let fridge = late.fridge;
     let planned = fridge.planned;
-    let missing = planned.in_h() < fridge.rest.shortest.in_h() - 0.05;
+    let missing = planned.in_h() < fridge.useful.shortest.in_h() - 0.05;
     if !missing || salted_at(late.request).is_some() || late.on_scale.in_g() < LEAST_G {
         return None;
     }
     let now = bite(late, 1.0, planned, planned);
     // What the same dose is after the usual hours: the first bite everybody knows.
-    let usual = bite(late, 1.0, fridge.rest.ideal, fridge.rest.ideal);
+    let usual = bite(late, 1.0, fridge.useful.ideal, fridge.useful.ideal);
     let mut ways = Vec::new();
     if now.rim.0 > usual.rim.0 * 1.05 {
         let share = share_for(late, usual.rim.0, planned, planned);
@@ -111,19 +111,19 @@ pub(super) fn too_late(late: &Late) -> Option<TooLate> {
     let serve = late.request.serve_at.as_ref();
     let is_later = |meal: &ZonedDateTime| serve.is_none_or(|serve| meal > serve);
     if is_later(&late.meals.earliest) {
-        ways.push(way(late, LateKind::Later, 1.0, fridge.rest.shortest, fridge.rest.shortest, Some(late.meals.earliest.clone())));
+        ways.push(way(late, LateKind::Later, 1.0, fridge.useful.shortest, fridge.useful.shortest, Some(late.meals.earliest.clone())));
     }
     if is_later(&late.meals.best) && late.meals.best > late.meals.earliest {
-        ways.push(way(late, LateKind::LaterStill, 1.0, fridge.rest.ideal, fridge.rest.ideal, Some(late.meals.best.clone())));
+        ways.push(way(late, LateKind::LaterStill, 1.0, fridge.useful.ideal, fridge.useful.ideal, Some(late.meals.best.clone())));
     }
     let says = format!(
         "Too late for a dry-brine: {} h are left where {} h is the least. Salted now with all of it, the salt stays in the outer {:.0} mm \
          and the first bite holds {:.0} g/kg; after {} h it would be {:.0} g/kg.",
         about(planned),
-        about(fridge.rest.shortest),
+        about(fridge.useful.shortest),
         now.depth.in_mm(),
         now.rim.0,
-        about(fridge.rest.ideal),
+        about(fridge.useful.ideal),
         usual.rim.0
     );
     Some(TooLate { says, ways })
@@ -148,9 +148,9 @@ fn bite(late: &Late, share: f64, salted: Time, open: Time) -> Bite {
     let laid: Vec<FaceGrams> =
         late.laid.iter().map(|f| FaceGrams { salt: fixed(f.face.id) + (f.salt - fixed(f.face.id)) * share, ..*f }).collect();
     let before = hours((open.in_h() - salted.in_h()).max(0.0));
-    let course = Course::new(late.request, late.with, &laid, &[], before);
+    let course = Course::new(late.request, late.resolved, &laid, &[], before);
     let (mut travel, drying) = course.through(salted);
-    let dry = drying.at(late.with.air, &[open])[0].skin;
+    let dry = drying.at(late.resolved.air, &[open])[0].skin;
     // What is salted last stands out unsalted.
     let from = usize::from(late.tempers && salted.in_h() < 0.01);
     for (time, temperature) in late.heat.iter().skip(from) {
@@ -177,8 +177,8 @@ fn share_for(late: &Late, rim: f64, salted: Time, open: Time) -> f64 {
 fn way(late: &Late, kind: LateKind, share: f64, salted: Time, open: Time, serve: Option<ZonedDateTime>) -> LateWay {
     let bite = bite(late, share, salted, open);
     let on_scale = late.on_scale * share;
-    let off = (late.on_scale - on_scale).in_g() * late.with.salt.sodium_chloride();
-    let dose = GramsPerKg(late.with.dose.0 - off / late.with.basis_weight().in_kg().max(1e-9));
+    let off = (late.on_scale - on_scale).in_g() * late.resolved.salt.sodium_chloride();
+    let dose = GramsPerKg(late.resolved.dose.0 - off / late.resolved.basis_weight().in_kg().max(1e-9));
     let g = words::g(on_scale);
     let what = match kind {
         LateKind::LessSalt => format!("Salt now, but weigh {g} g instead of {} g", words::g(late.on_scale)),

@@ -33,19 +33,19 @@ pub struct Bound {
 }
 
 /// What the reasons are told from.
-pub(super) struct Known<'a> {
+pub(super) struct WhyInput<'a> {
     pub request: &'a PlanRequest,
-    pub with: &'a Resolved,
+    pub resolved: &'a Resolved,
     pub dose: &'a DosePlan,
     pub fridge: &'a FridgePlan,
     pub skin: Option<&'a SkinPlan>,
     pub fire: &'a FirePlan,
 }
 
-impl Known<'_> {
+impl WhyInput<'_> {
     /// As you said, or a guess.
     fn said(&self, field: &'static str) -> String {
-        if self.with.guessed.contains(&field) {
+        if self.resolved.guessed.contains(&field) {
             format!("a guess: usual for {}", self.request.cut.name.to_lowercase())
         } else {
             "as you said".into()
@@ -62,7 +62,7 @@ fn sourced(what: &'static str, value: String, source: &str) -> Bound {
 }
 
 /// The reasons for every number of the Bench and the Salt station.
-pub(super) fn why(known: &Known) -> Vec<Why> {
+pub(super) fn why(known: &WhyInput) -> Vec<Why> {
     let mut all = vec![grams(known), spoons(known), faces(known), mouthfuls(known), hours(known), sodium(known), pull(known)];
     all.extend(ladder(known));
     all.extend(mix(known));
@@ -72,35 +72,35 @@ pub(super) fn why(known: &Known) -> Vec<Why> {
     all
 }
 
-fn grams(known: &Known) -> Why {
-    let (with, dose) = (known.with, known.dose);
-    let basis = with.basis_weight();
-    let pure = with.salt.sodium_chloride();
-    let mut says = format!("{} g/kg × {}", words::dose(with.dose), both_mass(basis).metric);
+fn grams(known: &WhyInput) -> Why {
+    let (resolved, dose) = (known.resolved, known.dose);
+    let basis = resolved.basis_weight();
+    let pure = resolved.salt.sodium_chloride();
+    let mut says = format!("{} g/kg × {}", words::dose(resolved.dose), both_mass(basis).metric);
     if dose.dose.from_ledger.in_g() > 0.05 {
         let _ = write!(says, " − {} g in already", words::g(dose.dose.from_ledger));
     }
     if pure < 0.999 {
         let _ = write!(says, ", ÷ {pure:.2} because the rest of this salt is not sodium chloride");
     }
-    let basis_words = if with.basis == Basis::Edible { "weight without bone" } else { "whole weight" };
+    let basis_words = if resolved.basis == Basis::Edible { "weight without bone" } else { "whole weight" };
     let mut bound_by = vec![
-        known.bound("weight", both_mass(with.weight).metric, "piece.weight_g"),
-        known.bound("dose", format!("{:.1} g/kg", with.dose.0), "salt.g_per_kg"),
+        known.bound("weight", both_mass(resolved.weight).metric, "piece.weight_g"),
+        known.bound("dose", format!("{:.1} g/kg", resolved.dose.0), "salt.g_per_kg"),
     ];
-    if with.bone.0 > 0.0 {
-        bound_by.push(known.bound("bone", format!("{:.0} %", with.bone.0 * 100.0), "piece.bone_fraction"));
+    if resolved.bone.0 > 0.0 {
+        bound_by.push(known.bound("bone", format!("{:.0} %", resolved.bone.0 * 100.0), "piece.bone_fraction"));
     }
     bound_by.push(sourced("counted on", format!("{basis_words}, {}", both_mass(basis).metric), "arithmetic"));
-    bound_by.push(sourced("salt", format!("{:.0} % sodium chloride", pure * 100.0), &with.salt.source));
+    bound_by.push(sourced("salt", format!("{:.0} % sodium chloride", pure * 100.0), &resolved.salt.source));
     // What a usual error of each value moves, in grams on the scale; the largest one is named.
     let per_kg = basis.in_kg() / pure;
     let mut moves = vec![
         (0.5 * per_kg, format!("half a gram a kilogram more or less of dose is {:.1} g", 0.5 * per_kg)),
-        (with.dose.0 * per_kg * 0.05, format!("5 % more or less of weight is {:.1} g", with.dose.0 * per_kg * 0.05)),
+        (resolved.dose.0 * per_kg * 0.05, format!("5 % more or less of weight is {:.1} g", resolved.dose.0 * per_kg * 0.05)),
     ];
-    if with.bone.0 > 0.0 && with.basis == Basis::Edible {
-        let bone = with.dose.0 * with.weight.in_kg() * 0.05 / pure;
+    if resolved.bone.0 > 0.0 && resolved.basis == Basis::Edible {
+        let bone = resolved.dose.0 * resolved.weight.in_kg() * 0.05 / pure;
         moves.push((bone, format!("5 % more or less of bone is {bone:.1} g")));
     }
     for line in dose.ledger.iter().filter(|l| l.estimate && l.uptake.0 > 0.0) {
@@ -114,8 +114,8 @@ fn largest(moves: Vec<(f64, String)>) -> String {
     moves.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, words)| words).unwrap_or_default()
 }
 
-fn spoons(known: &Known) -> Why {
-    let (salt, dose) = (&known.with.salt, known.dose);
+fn spoons(known: &WhyInput) -> Why {
+    let (salt, dose) = (&known.resolved.salt, known.dose);
     let off = dose.spoons.weighs.in_g() - dose.on_scale.in_g();
     let side = if off >= 0.0 { "more" } else { "less" };
     let scatter = salt.spread_g.map_or(0.1 * salt.g_per_tsp, |s| s);
@@ -133,7 +133,7 @@ fn spoons(known: &Known) -> Why {
     }
 }
 
-fn faces(known: &Known) -> Why {
+fn faces(known: &WhyInput) -> Why {
     let list = known.dose.by_face.iter().map(|f| {
         let value = format!("{:.1} dm², {:.1} g/dm²", f.face.area.in_dm2(), f.density().0);
         sourced(
@@ -148,7 +148,7 @@ fn faces(known: &Known) -> Why {
         says: format!(
             "{:.1} g over the faces by area and kind; what the {} way keeps bare gets none.",
             words::field(known.dose.on_scale.in_g()),
-            known.with.method.name
+            known.resolved.method.name
         ),
         bound_by: list.collect(),
         would_change: area.map_or_else(String::new, |f| {
@@ -161,8 +161,8 @@ fn faces(known: &Known) -> Why {
     }
 }
 
-fn mouthfuls(known: &Known) -> Why {
-    let (state, with) = (&known.fridge.state, known.with);
+fn mouthfuls(known: &WhyInput) -> Why {
+    let (state, resolved) = (&known.fridge.state, known.resolved);
     let day = state.salted_depth.in_mm();
     Why {
         number: "mouthfuls",
@@ -174,9 +174,9 @@ fn mouthfuls(known: &Known) -> Why {
             state.slice.0
         ),
         bound_by: vec![
-            known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"),
+            known.bound("thickness", format!("{:.0} mm", resolved.thickness.in_mm()), "piece.salt_thickness_mm"),
             sourced("hours", format!("{} h", words::h(known.fridge.planned)), "see “why these hours?”"),
-            sourced("air", format!("{:.1} °C", with.air.temperature.in_c()), "the refrigerator as given"),
+            sourced("air", format!("{:.1} °C", resolved.air.temperature.in_c()), "the refrigerator as given"),
             sourced(
                 "how fast salt travels in lean (diffusivity)",
                 "2.5·10⁻¹⁰ m²/s at 4 °C".into(),
@@ -186,41 +186,41 @@ fn mouthfuls(known: &Known) -> Why {
         // Depth of travel goes with the square root of time (Crank 1975).
         would_change: format!(
             "twice the hours carry it {:.0} mm instead of {day:.0}; a tenth fewer grams make every bite a tenth less salty",
-            (day * std::f64::consts::SQRT_2).min(with.thickness.in_mm())
+            (day * std::f64::consts::SQRT_2).min(resolved.thickness.in_mm())
         ),
     }
 }
 
-fn hours(known: &Known) -> Why {
-    let (fridge, with) = (known.fridge, known.with);
-    let own = with.method.rest_hours().is_some();
-    let span = format!("{} / {} / {} h", words::h(fridge.rest.shortest), words::h(fridge.rest.ideal), words::h(fridge.rest.longest));
+fn hours(known: &WhyInput) -> Why {
+    let (fridge, resolved) = (known.fridge, known.resolved);
+    let own = resolved.method.chill_hours().is_some();
+    let span = format!("{} / {} / {} h", words::h(fridge.useful.shortest), words::h(fridge.useful.ideal), words::h(fridge.useful.longest));
     let table =
-        if own { format!("common practice, the {} way", with.method.name) } else { "usual hours by thickness, common practice".into() };
+        if own { format!("common practice, the {} way", resolved.method.name) } else { "usual hours by thickness, common practice".into() };
     let mut bound_by = vec![
         sourced("shortest / ideal / longest", span, &table),
         sourced("most that fits before the meal", format!("{} h", words::h(fridge.fits)), "the clock, counted back from the meal"),
     ];
     if !own {
-        bound_by.insert(0, known.bound("thickness", format!("{:.0} mm", with.thickness.in_mm()), "piece.salt_thickness_mm"));
+        bound_by.insert(0, known.bound("thickness", format!("{:.0} mm", resolved.thickness.in_mm()), "piece.salt_thickness_mm"));
     }
-    let would_change = if fridge.fits < fridge.rest.ideal {
+    let would_change = if fridge.fits < fridge.useful.ideal {
         format!(
             "a meal {:.0} h later would allow the ideal {} h",
-            (fridge.rest.ideal - fridge.fits).in_h().ceil(),
-            words::h(fridge.rest.ideal)
+            (fridge.useful.ideal - fridge.fits).in_h().ceil(),
+            words::h(fridge.useful.ideal)
         )
     } else if own {
         "another method has other hours; a later or earlier meal only shifts them".into()
     } else {
-        let ideal = |mm: f64| crate::salt::house_table(crate::units::millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
+        let ideal = |mm: f64| crate::salt::house_table(crate::units::millimetres(resolved.thickness.in_mm() + mm)).ideal.in_h();
         format!("5 mm more of thickness ask for {:.1} h more", ideal(5.0) - ideal(0.0))
     };
     Why { number: "hours", says: fridge.why.clone(), bound_by, would_change }
 }
 
-fn sodium(known: &Known) -> Why {
-    let (dose, with) = (known.dose, known.with);
+fn sodium(known: &WhyInput) -> Why {
+    let (dose, resolved) = (known.dose, known.resolved);
     let mg = dose.sodium_per_serving.in_g() * 1000.0;
     let eaten = if dose.dose.is_over_full() { dose.dose.from_ledger } else { dose.dose.total };
     let other = known.request.ledger.iter().fold(0.0, |sum, e| sum + e.other_sodium().in_g());
@@ -230,18 +230,18 @@ fn sodium(known: &Known) -> Why {
         says: format!(
             "{:.1} g of salt ÷ 2.5421{soda}, ÷ {} guests = {mg:.0} mg each; all of it counted as eaten.",
             words::field(eaten.in_g()),
-            with.servings
+            resolved.servings
         ),
         bound_by: vec![
-            known.bound("guests", with.servings.to_string(), "servings"),
+            known.bound("guests", resolved.servings.to_string(), "servings"),
             sourced("salt ÷ sodium", "2.5421".into(), "IUPAC molar masses"),
             sourced("a day", "under 2,000 mg (WHO), 2,300 mg (US Daily Value)".into(), "WHO; US FDA"),
         ],
-        would_change: format!("one guest more makes it {:.0} mg", mg * f64::from(with.servings) / f64::from(with.servings + 1)),
+        would_change: format!("one guest more makes it {:.0} mg", mg * f64::from(resolved.servings) / f64::from(resolved.servings + 1)),
     }
 }
 
-fn ladder(known: &Known) -> Option<Why> {
+fn ladder(known: &WhyInput) -> Option<Why> {
     let dose = known.dose;
     let most = dose.ledger.iter().max_by(|a, b| a.salt.in_g().total_cmp(&b.salt.in_g()))?;
     let bound_by = dose.ledger.iter().map(|l| Bound {
@@ -265,7 +265,7 @@ fn ladder(known: &Known) -> Option<Why> {
     })
 }
 
-fn mix(known: &Known) -> Option<Why> {
+fn mix(known: &WhyInput) -> Option<Why> {
     let (mix, ask) = (known.dose.mix.as_ref()?, known.request.mix.as_ref()?);
     let (used, brings) = (mix.scaled.used.in_g(), mix.scaled.brings.in_g());
     let weight = ask.mix.weight();
@@ -278,7 +278,7 @@ fn mix(known: &Known) -> Option<Why> {
             format!("{used:.1} g bring the {brings:.1} g of salt that are missing: more would be too salty, whatever its own rate.")
         }
         (None, Some(rate)) => {
-            format!("{rate}: {used:.1} g for {}, and they bring {brings:.1} g of salt.", both_mass(known.with.basis_weight()).metric)
+            format!("{rate}: {used:.1} g for {}, and they bring {brings:.1} g of salt.", both_mass(known.resolved.basis_weight()).metric)
         }
         (None, None) => format!("It says no amount of meat, so it fills the dose alone: {used:.1} g bring {brings:.1} g of salt."),
     };
@@ -288,15 +288,15 @@ fn mix(known: &Known) -> Option<Why> {
         bound_by: vec![
             sourced("its salt", format!("{:.1} g in 100 g", mix.share * 100.0), "its ingredients, spoons from memory"),
             sourced("its rate", rate.unwrap_or_else(|| "none said".into()), "its recipe"),
-            known.bound("weight", both_mass(known.with.weight).metric, "piece.weight_g"),
+            known.bound("weight", both_mass(known.resolved.weight).metric, "piece.weight_g"),
         ],
         would_change: format!("1 % more of salt in it is {:.1} g less of loose salt", used * 0.01),
     })
 }
 
-fn cover(known: &Known) -> Option<Why> {
+fn cover(known: &WhyInput) -> Option<Why> {
     let plan = known.dose.cover.as_ref()?;
-    let (cover, salt) = (&plan.cover, &known.with.salt);
+    let (cover, salt) = (&plan.cover, &known.resolved.salt);
     let deep = cover.depth.map_or_else(|| "laid by weight".to_owned(), |d| format!("{:.1} mm deep", d.in_mm()));
     Some(Why {
         number: "cover",
@@ -323,10 +323,10 @@ fn cover(known: &Known) -> Option<Why> {
     })
 }
 
-fn depth(known: &Known) -> Option<Why> {
+fn depth(known: &WhyInput) -> Option<Why> {
     let skin = known.skin?;
     let guard = skin.work.guard?;
-    let least = |of: fn(&crate::skin::Spot) -> crate::units::Length| {
+    let least = |of: fn(&crate::skin::LayerMeasurement) -> crate::units::Length| {
         skin.ask.fat.spots().iter().map(|s| of(s).in_mm()).fold(f64::INFINITY, f64::min)
     };
     let measured = known.request.skin_work.as_ref().is_some_and(|s| s.fat.is_some());
@@ -347,10 +347,11 @@ fn depth(known: &Known) -> Option<Why> {
     })
 }
 
-fn dryness(known: &Known) -> Option<Why> {
+fn dryness(known: &WhyInput) -> Option<Why> {
     let dry = known.fridge.state.dryness?.0;
-    let with = known.with;
-    let thicker = crate::skin::drying::skin_dryness(crate::units::millimetres(with.skin.in_mm() + 0.5), known.fridge.planned, with.air).0;
+    let resolved = known.resolved;
+    let thicker =
+        crate::skin::drying::skin_dryness(crate::units::millimetres(resolved.skin.in_mm() + 0.5), known.fridge.planned, resolved.air).0;
     Some(Why {
         number: "dryness",
         says: format!(
@@ -359,13 +360,13 @@ fn dryness(known: &Known) -> Option<Why> {
             known.fridge.planned.in_h()
         ),
         bound_by: vec![
-            known.bound("skin", format!("{:.1} mm", with.skin.in_mm()), "piece.skin_mm"),
+            known.bound("skin", format!("{:.1} mm", resolved.skin.in_mm()), "piece.skin_mm"),
             sourced(
                 "air",
                 format!(
                     "{:.0} % humid, takes {:.0} g/dm² a day off a wet surface",
-                    with.air.humidity.0 * 100.0,
-                    words::field(crate::skin::drying::evaporation(with.air, 0.997) * 86_400.0 * 10.0)
+                    resolved.air.humidity.0 * 100.0,
+                    words::field(crate::skin::drying::evaporation(resolved.air, 0.997) * 86_400.0 * 10.0)
                 ),
                 "the refrigerator as you said, else our estimate",
             ),
@@ -374,7 +375,7 @@ fn dryness(known: &Known) -> Option<Why> {
     })
 }
 
-fn pull(known: &Known) -> Why {
+fn pull(known: &WhyInput) -> Why {
     let fire = known.fire;
     let (low, high) = (fire.answer.band.0.in_kelvin(), fire.answer.band.1.in_kelvin());
     let first = fire.targets.first();
@@ -390,7 +391,7 @@ fn pull(known: &Known) -> Why {
                 format!("{:.1} °C more", fire.answer.carry_over.in_kelvin()),
                 "our estimate, within what is common",
             ),
-            known.bound("thickness", format!("{:.0} mm", known.with.thickness.in_mm()), "piece.salt_thickness_mm"),
+            known.bound("thickness", format!("{:.0} mm", known.resolved.thickness.in_mm()), "piece.salt_thickness_mm"),
         ],
         would_change: "a probe left in through the rest measures this oven’s own climb".into(),
     }

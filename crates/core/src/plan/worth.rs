@@ -18,23 +18,23 @@ pub struct WorthMeasuring {
 ///
 /// `own_hours`: the method's hours do not follow the thickness. `thicker_takes`: minutes more in the heat for 5 mm
 /// more, where that was asked of the fire.
-pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, thicker_takes: Option<Time>) -> Vec<WorthMeasuring> {
+pub(super) fn worth_measuring(resolved: &Resolved, planned: Time, own_hours: bool, thicker_takes: Option<Time>) -> Vec<WorthMeasuring> {
     let mut found: Vec<(f64, WorthMeasuring)> = Vec::new();
-    let guessed = |field| with.guessed.contains(&field);
+    let guessed = |field| resolved.guessed.contains(&field);
     let mut push = |weight: f64, field, effect| found.push((weight, WorthMeasuring { field, effect }));
     if let (true, Some(longer)) = (guessed("piece.salt_thickness_mm"), thicker_takes) {
         let min = longer.in_min();
         push(3.0 + min / 5.0, "piece.salt_thickness_mm", format!("5 mm more of thickness take {min:.0} min more in the heat"));
     }
     if guessed("piece.salt_thickness_mm") && !own_hours {
-        let ideal = |mm: f64| house_table(millimetres(with.thickness.in_mm() + mm)).ideal.in_h();
+        let ideal = |mm: f64| house_table(millimetres(resolved.thickness.in_mm() + mm)).ideal.in_h();
         let moves = f64::midpoint((ideal(5.0) - ideal(0.0)).abs(), (ideal(0.0) - ideal(-5.0)).abs());
         if moves >= 0.75 {
             push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm more or less of thickness moves the start by {moves:.0} h"));
         }
     }
     if guessed("piece.skin_mm") {
-        let dry = |mm: f64| skin_dryness(millimetres(with.skin.in_mm() + mm), planned, with.air).0;
+        let dry = |mm: f64| skin_dryness(millimetres(resolved.skin.in_mm() + mm), planned, resolved.air).0;
         let (thin, thick) = (dry(-0.5), dry(0.5));
         // What shows the same number twice is not worth a ruler.
         if thin - thick >= 0.015 {
@@ -45,11 +45,11 @@ pub(super) fn worth_measuring(with: &Resolved, planned: Time, own_hours: bool, t
             );
         }
     }
-    if guessed("piece.fat_min_mm") && with.method.skin_work == crate::method::SkinWork::Pierce {
+    if guessed("piece.fat_min_mm") && resolved.method.skin_work == crate::method::SkinWork::Pierce {
         push(4.0, "piece.fat_min_mm", "a millimetre of fat at the thin end moves the depth of the knife by a millimetre".into());
     }
-    if guessed("piece.bone_fraction") && with.bone.0 > 0.0 {
-        let grams = 0.05 * with.dose.0 * crate::units::MassIn::in_kg(with.weight);
+    if guessed("piece.bone_fraction") && resolved.bone.0 > 0.0 {
+        let grams = 0.05 * resolved.dose.0 * crate::units::MassIn::in_kg(resolved.weight);
         push(1.0 + grams, "piece.bone_fraction", format!("5 % more or less of bone is {grams:.1} g of salt"));
     }
     found.sort_by(|a, b| b.0.total_cmp(&a.0));

@@ -17,7 +17,7 @@ pub enum SpoonSize {
 }
 
 impl SpoonSize {
-    /// Every size.
+    /// Every size, as it is offered.
     pub const ALL: [Self; 4] = [Self::UsTeaspoon, Self::UsTablespoon, Self::MetricTeaspoon, Self::MetricTablespoon];
 
     /// Volume, mL (US: NIST Handbook 44, Appendix C; metric: 5 and 15 mL).

@@ -1,7 +1,7 @@
 //! Salt as a tool on skin: crust, bed and short draw. Mostly thrown away; what stays behind is an estimate.
 
 use super::salts::Salt;
-use super::spoons::US_TEASPOON_ML;
+use super::spoons::{Spoons, US_TEASPOON_ML};
 use crate::units::{Area, AreaIn, GramsPerDm2, Length, LengthIn, Mass, MassIn, grams};
 
 /// What the salt on the skin is for.
@@ -16,7 +16,7 @@ pub enum CoverKind {
 }
 
 impl CoverKind {
-    /// Every kind.
+    /// Every kind, shortest time on the skin first.
     pub const ALL: [Self; 3] = [Self::Draw, Self::Crust, Self::Bed];
 
     /// Stable kebab-case name.
@@ -51,7 +51,7 @@ impl CoverKind {
 /// Salt on the skin, and what of it stays.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Cover {
-    /// What for.
+    /// Whether it draws, makes a crust or is a bed.
     pub kind: CoverKind,
     /// The skin it lies on.
     pub area: Area,
@@ -94,6 +94,17 @@ impl Cover {
     pub fn per_dm2(&self) -> GramsPerDm2 {
         GramsPerDm2(self.laid.in_g() / self.area.in_dm2().max(1e-9))
     }
+}
+
+/// Salt laid on the skin.
+#[derive(Debug, Clone, PartialEq)]
+pub struct CoverPlan {
+    /// How much, how deep, what stays.
+    pub cover: Cover,
+    /// The face it lies on.
+    pub on: &'static str,
+    /// What is laid, in spoons.
+    pub spoons: Spoons,
 }
 
 #[cfg(test)]

@@ -2,6 +2,15 @@
 
 use crate::units::{GramsPerKg, Mass, MassIn, Share, grams};
 
+/// The outer 5 mm should not hold more than this, g/kg TRADE 4.12.
+pub const RIM_AT_MOST: f64 = 40.0;
+
+/// What the scale shows of so much sodium chloride, in a salt of which that is `purity` (0–1): more, where the salt is not all
+/// of it.
+pub fn on_the_scale(sodium_chloride: Mass, purity: f64) -> Mass {
+    sodium_chloride / purity.max(0.01)
+}
+
 /// What the dose is counted on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub enum Basis {
@@ -10,6 +19,21 @@ pub enum Basis {
     Edible,
     /// The weight as it lies on the scale.
     Whole,
+}
+
+impl Basis {
+    /// Their names on the wire.
+    pub const NAMES: [&str; 2] = ["edible", "whole"];
+
+    /// By its stable name.
+    pub fn find(name: &str) -> Option<Self> {
+        [Self::Edible, Self::Whole].into_iter().find(|basis| basis.id() == name)
+    }
+
+    /// Its name on the wire: `edible` or `whole`.
+    pub const fn id(self) -> &'static str {
+        Self::NAMES[self as usize]
+    }
 }
 
 /// The grams of one piece.

@@ -5,7 +5,7 @@ use crate::units::{Length, LengthIn, Time, TimeIn, hours};
 
 /// Shortest, ideal and longest useful rest.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct RestHours {
+pub struct ChillHours {
     /// Below this the rest is hardly worth the salt.
     pub shortest: Time,
     /// Where this school would stop.
@@ -14,7 +14,7 @@ pub struct RestHours {
     pub longest: Time,
 }
 
-impl RestHours {
+impl ChillHours {
     /// From three figures in hours.
     pub fn of(shortest: f64, ideal: f64, longest: f64) -> Self {
         Self { shortest: hours(shortest), ideal: hours(ideal), longest: hours(longest) }
@@ -29,17 +29,17 @@ impl RestHours {
 /// use rauchkeller_core::{salt::house_table, units::{millimetres, TimeIn}};
 /// assert!((house_table(millimetres(45.0)).ideal.in_h() - 24.0).abs() < 1e-9);
 /// ```
-pub fn house_table(salt_thickness: Length) -> RestHours {
+pub fn house_table(salt_thickness: Length) -> ChillHours {
     const MM: [f64; 5] = [20.0, 30.0, 45.0, 70.0, 100.0];
     const ROWS: [[f64; 5]; 3] = [[1.0, 8.0, 12.0, 18.0, 24.0], [10.0, 18.0, 24.0, 36.0, 48.0], [24.0, 36.0, 48.0, 72.0, 96.0]];
     let at = |row: [f64; 5]| {
         let points: Vec<(f64, f64)> = MM.into_iter().zip(row).collect();
         hours(interpolate(&points, salt_thickness.in_mm()))
     };
-    RestHours { shortest: at(ROWS[0]), ideal: at(ROWS[1]), longest: at(ROWS[2]) }
+    ChillHours { shortest: at(ROWS[0]), ideal: at(ROWS[1]), longest: at(ROWS[2]) }
 }
 
-impl RestHours {
+impl ChillHours {
     /// Ideal hours, as a plain number for sentences.
     pub fn ideal_h(&self) -> f64 {
         self.ideal.in_h()

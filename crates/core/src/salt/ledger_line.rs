@@ -4,7 +4,7 @@ use super::curing::{CuringName, curing_name};
 use super::ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM};
 use super::pack_label::{PackLabel, PackLabelError, read_pack_label};
 use super::salts::{SALTS, Salt};
-use crate::units::{Mass, MassIn, Share, Time, TimeIn, TwoWays, grams, hours, in_figures, leading_amount, minutes};
+use crate::units::{Mass, MassIn, Share, Time, TimeIn, TwoWays, grams, grams_a_unit, hours, in_figures, leading_amount, minutes};
 
 /// What a line says.
 #[derive(Debug, Clone, PartialEq)]
@@ -260,10 +260,6 @@ fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
     Some(grams(
         number
             * match unit {
-                "g" | "gram" | "grams" => 1.0,
-                "kg" => 1000.0,
-                "oz" | "ounce" | "ounces" => 28.349_523_125,
-                "lb" | "lbs" => 453.592_37,
                 "tbsp" | "tablespoon" | "tablespoons" => spoon,
                 "tsp" | "teaspoon" | "teaspoons" => spoon / 3.0,
                 "cup" | "cups" => spoon * 16.0,
@@ -273,7 +269,7 @@ fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
                 "cl" => spoon / US_TABLESPOON_ML * 10.0,
                 "dl" => spoon / US_TABLESPOON_ML * 100.0,
                 "l" | "litre" | "litres" | "liter" | "liters" => spoon / US_TABLESPOON_ML * 1000.0,
-                _ => return None,
+                weight => grams_a_unit(weight)?,
             },
     ))
 }

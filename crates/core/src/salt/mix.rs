@@ -5,7 +5,7 @@ use super::ingredients::{GARLIC_CLOVE_G, ingredient};
 use super::ledger::LEDGER_ITEMS;
 use super::ledger_line::{key_word, read_label};
 use super::salts::{SALTS, Salt};
-use crate::units::{Mass, MassIn, grams, leading_amount};
+use crate::units::{Mass, MassIn, grams, grams_a_unit, leading_amount};
 
 /// One ingredient of a mix.
 #[derive(Debug, Clone, PartialEq)]
@@ -82,7 +82,7 @@ pub enum MixError {
     SaltShare {
         /// From the parts, %.
         parts: f64,
-        /// As stated, %.
+        /// Salt as stated, % by weight.
         said: f64,
     },
 }
@@ -174,17 +174,7 @@ fn adds_up(mix: &Mix, percents: usize, yields: Option<Mass>, says_salt: Option<f
 
 fn whole_mass(text: &str) -> Option<Mass> {
     let (number, unit, _) = leading_amount(text)?;
-    weigh_unit(&unit).map(|g| grams(number * g)).filter(|mass| mass.in_g() > 0.0)
-}
-
-fn weigh_unit(unit: &str) -> Option<f64> {
-    Some(match unit {
-        "g" | "gram" | "grams" => 1.0,
-        "kg" => 1000.0,
-        "oz" | "ounce" | "ounces" => 28.349_523_125,
-        "lb" | "lbs" | "pound" | "pounds" => 453.592_37,
-        _ => return None,
-    })
+    grams_a_unit(&unit).map(|g| grams(number * g)).filter(|mass| mass.in_g() > 0.0)
 }
 
 /// `22% salt` alone on its line, without a kind of salt: a claim about the whole mix.
@@ -206,7 +196,7 @@ fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
     };
     // `3 cloves garlic`, and `2 cloves of garlic`.
     let cloves = matches!(unit.as_str(), "clove" | "cloves");
-    let what = if rest.is_empty() && weigh_unit(&unit).is_none() && unit != "%" { unit.clone() } else { rest };
+    let what = if rest.is_empty() && grams_a_unit(&unit).is_none() && unit != "%" { unit.clone() } else { rest };
     let salt = salt_of(&what, own);
     let item = LEDGER_ITEMS.iter().find(|item| what.contains(key_word(item.id)));
     let spice = ingredient(&what);
@@ -218,7 +208,7 @@ fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
         "tbsp" | "tablespoon" | "tablespoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))?,
         "tsp" | "teaspoon" | "teaspoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? / 3.0,
         "cup" | "cups" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? * 16.0,
-        other => weigh_unit(other).ok_or_else(|| MixError::Unit(other.to_owned()))?,
+        other => grams_a_unit(other).ok_or_else(|| MixError::Unit(other.to_owned()))?,
     };
     let weight = number * each;
     if !(weight > 0.0 && weight <= 20_000.0) {
@@ -247,7 +237,7 @@ fn salt_of(what: &str, own: &[Salt]) -> Option<Salt> {
 /// How much of a mix a piece takes, and the loose salt that goes with it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct ScaledMix {
-    /// Grams of mix.
+    /// Mix that goes on the piece.
     pub used: Mass,
     /// Sodium chloride it brings.
     pub brings: Mass,

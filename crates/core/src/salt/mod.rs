@@ -1,4 +1,11 @@
 //! Salt: which kind, how many grams, on which face, and how far it has travelled.
+//!
+//! ```
+//! use rauchkeller_core::{salt::{Salt, in_spoons}, units::grams};
+//! // By hand: three teaspoons to the tablespoon, of a salt of 6 g a teaspoon 18 g.
+//! let fine = Salt::own("our fine salt", 6.0, 1.0, 0.0, None, None).unwrap();
+//! assert_eq!(in_spoons(grams(18.0), &fine).to_string(), "1 tbsp");
+//! ```
 
 mod bath;
 mod by_hand;
@@ -22,10 +29,10 @@ pub mod travel;
 pub use bath::bath_uptake_at_most;
 pub use by_hand::{Hand, Weighed, dose_reached, hand, really_on};
 pub use calibration::{Calibration, CalibrationError, SpoonSize, calibrate, in_pinches};
-pub use cover::{Cover, CoverKind, cover};
+pub use cover::{Cover, CoverKind, CoverPlan, cover};
 pub use curing::{CuringName, curing_name};
-pub use dose::{Basis, Dose, DoseLevel, basis_weight, dose_level, total_salt};
-pub use hours::{RestHours, house_table};
+pub use dose::{Basis, Dose, DoseLevel, RIM_AT_MOST, basis_weight, dose_level, on_the_scale, total_salt};
+pub use hours::{ChillHours, house_table};
 pub use ingredients::{INGREDIENTS, Ingredient};
 pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM, ledger_item, salt_in_solution, sodium_of_salt};
 pub use ledger_line::{LedgerLine, LedgerLineError, read_ledger_line, split_ledger_lines};

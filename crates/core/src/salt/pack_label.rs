@@ -2,7 +2,7 @@
 
 use super::ledger::{SALT_PER_SODIUM, salt_in_solution};
 use crate::piece::CutFacts;
-use crate::units::{Mass, Share, TwoWays, in_figures, leading_amount};
+use crate::units::{Mass, Share, TwoWays, grams_a_unit, in_figures, leading_amount};
 
 /// Salt in a packer's brine, least and most, kg/kg: our estimate, `docs/TRADE.md` T4.7.
 const BRINE: (f64, f64) = (0.03, 0.06);
@@ -139,14 +139,7 @@ fn serving_g(text: &str) -> Option<f64> {
     let read = |text: &str| {
         let at = text.find(|c: char| c.is_ascii_digit())?;
         let (number, unit, _) = leading_amount(&text[at..])?;
-        let each = match unit.as_str() {
-            "g" | "gram" | "grams" => 1.0,
-            "oz" | "ounce" | "ounces" => 28.349_523_125,
-            "kg" => 1000.0,
-            "lb" => 453.592_37,
-            _ => return None,
-        };
-        Some(number * each).filter(|g| *g > 0.0)
+        Some(number * grams_a_unit(&unit)?).filter(|g| *g > 0.0)
     };
     inside.and_then(read).or_else(|| read(text))
 }

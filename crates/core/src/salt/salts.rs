@@ -1,6 +1,7 @@
 //! The salts by kind, and a household's own. By weight they salt alike; by the spoon they differ threefold.
 
 use super::curing::{CuringName, curing_name};
+use crate::refusing::{Refused, says_its_parts};
 use std::borrow::Cow;
 
 /// One salt: a row of the table, or one that a household has weighed itself.
@@ -53,27 +54,44 @@ pub static SALTS: [Salt; 8] = [
 ];
 
 /// Why a salt cannot be used. Each sentence says what was typed, what is allowed and what to do.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq)]
 pub enum SaltError {
     /// No name, or an endless one.
-    #[error("a salt without a name; write one of 1 to 60 letters, like grey jar")]
     Name,
     /// Curing salt.
-    #[error("“{0}” sounds like curing salt: it carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
     Curing(String),
     /// More or less sodium chloride than there can be.
-    #[error("{0:.0} % sodium chloride; between 5 and 100 % is allowed. The label says it")]
     Purity(f64),
     /// Sodium and potassium together more than all of it.
-    #[error("{0:.0} % sodium chloride and {1:.0} % potassium chloride are more than 100 % together; read the label again")]
     Blend(f64, f64),
     /// A spoon no salt fills.
-    #[error("{0} g a teaspoon; between 0.8 and 8 g is allowed. Weigh ten level spoons")]
     Spoon(f64),
     /// A pinch no hand holds.
-    #[error("a pinch of {0} g; between 0.05 and 5 g is allowed. Weigh ten pinches")]
     Pinch(f64),
 }
+
+impl SaltError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        match self {
+            Self::Name => Refused::new("a salt without a name", "a name of 1 to 60 letters", "Call it what you call it, like grey jar."),
+            Self::Curing(name) => Refused::new(
+                format!("“{name}” sounds like curing salt"),
+                "plain salt only",
+                "Curing salt carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt.",
+            ),
+            Self::Purity(percent) => Refused::new(format!("{percent:.0} % sodium chloride"), "between 5 and 100 %", "The label says it."),
+            Self::Blend(sodium, potassium) => Refused::new(
+                format!("{sodium:.0} % sodium chloride and {potassium:.0} % potassium chloride are more than 100 % together"),
+                "100 % together at most",
+                "Read the label again.",
+            ),
+            Self::Spoon(g) => Refused::new(format!("{g} g a teaspoon"), "between 0.8 and 8 g", "Weigh ten level spoons."),
+            Self::Pinch(g) => Refused::new(format!("a pinch of {g} g"), "between 0.05 and 5 g", "Weigh ten pinches."),
+        }
+    }
+}
+says_its_parts!(SaltError);
 
 impl Salt {
     /// Looks a salt of the table up by its stable name.
@@ -162,7 +180,7 @@ mod tests {
     #[rstest]
     #[case("", 5.0, 1.0, 0.0, None, "without a name")]
     #[case("pink curing salt", 5.0, 1.0, 0.0, None, "nitrite")]
-    #[case("grey", 5.0, 1.3, 0.0, None, "130 % sodium chloride; between 5 and 100 %")]
+    #[case("grey", 5.0, 1.3, 0.0, None, "130 % sodium chloride; allowed: between 5 and 100 %")]
     #[case("grey", 5.0, 0.7, 0.5, None, "more than 100 % together")]
     #[case("grey", 50.0, 1.0, 0.0, None, "50 g a teaspoon")]
     #[case("grey", 5.0, 1.0, 0.0, Some(40.0), "pinch of 40 g")]

@@ -1,7 +1,7 @@
 //! Doses and amounts of salt as cooks say them: `10 g/kg`, `0.8 %`, `1½ tsp per lb`, `2 tbsp`.
 
 use super::salts::{SALTS, Salt};
-use crate::units::{GramsPerKg, Mass, TwoWays, grams, in_figures, leading_amount};
+use crate::units::{GramsPerKg, Mass, TwoWays, grams, grams_a_unit, in_figures, leading_amount};
 
 /// The salt whose spoon is meant where no other is named.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -15,7 +15,7 @@ pub struct SpoonSalt<'a> {
 }
 
 impl<'a> SpoonSalt<'a> {
-    /// Of a salt.
+    /// What a teaspoon of a salt weighs, and whether the cook chose that salt.
     pub fn of(salt: &'a Salt, chosen: bool) -> Self {
         Self { name: &salt.name, g_per_tsp: salt.g_per_tsp, chosen }
     }
@@ -129,12 +129,11 @@ fn amount<'a>(number: f64, unit: &str, what: &str, spoon: SpoonSalt<'a>) -> Opti
         return None;
     }
     let spoons = match unit {
-        "g" | "gram" | "grams" | "gr" => return Some(Amount::Of(number)),
-        "oz" | "ounce" | "ounces" => return Some(Amount::Of(number * 28.349_523_125)),
         "tsp" | "teaspoon" | "teaspoons" => 1.0,
         "tbsp" | "tablespoon" | "tablespoons" => 3.0,
         "cup" | "cups" => 48.0,
-        _ => return None,
+        // Nobody doses by the pound or the kilogram of salt.
+        _ => return grams_a_unit(unit).filter(|each| *each < 100.0).map(|each| Amount::Of(number * each)),
     };
     match named {
         Some(g_per_tsp) => Some(Amount::Of(number * spoons * g_per_tsp)),

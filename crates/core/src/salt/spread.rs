@@ -15,9 +15,9 @@ pub enum SaltOn {
 /// Salt for one face.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FaceGrams {
-    /// The face.
+    /// The face it lies on, with its area.
     pub face: Face,
-    /// Its grams.
+    /// Sodium chloride on it, or of the chosen salt where it says so; 0 or more.
     pub salt: Mass,
 }
 

@@ -74,7 +74,7 @@ pub const MOST_AVOIDED: usize = 24;
 /// What a cook says of a face.
 #[derive(Debug, Clone, PartialEq)]
 pub struct FaceAsk {
-    /// Its shape.
+    /// Outline of the face.
     pub shape: FaceShape,
     /// Along the piece.
     pub length: Length,
@@ -118,7 +118,7 @@ pub enum Axis {
     Along,
     /// Across it.
     Across,
-    /// Both.
+    /// Moved along and across at once.
     Free,
 }
 
@@ -175,7 +175,7 @@ impl FaceAsk {
             FaceShape::Rack => {
                 let at = |i: u32| long * (f64::from(i) + 0.5) / f64::from(n);
                 bones = (0..n).map(|i| ((at(i), 0.0), (at(i), wide))).collect();
-                (0..n).fold(plain, |face, i| face.avoiding((at(i), wide), millimetres(BONE_END_MM)))
+                plain.avoiding_row(&(0..n).map(|i| (at(i), wide)).collect::<Vec<_>>(), millimetres(BONE_END_MM))
             }
             FaceShape::Strips => {
                 let each = wide / f64::from(n);

@@ -9,13 +9,14 @@ use super::score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
 use super::stroke_order::without_detours;
 use super::tools::{CUT_CM_PER_MIN, Fit, SkinTool, fit};
 use super::zones::{DepthZone, FatMap, depth_zones, shallowest};
+use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Area, Length, LengthIn, Share, Time, TimeIn, millimetres, minutes, square_decimetres};
 use std::borrow::Cow;
 
 /// What is done to skin or fat cap.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum CoverWork {
-    /// Nothing.
+    /// The skin stays whole.
     Whole,
     /// Holes through the skin.
     Pierce {
@@ -24,7 +25,7 @@ pub enum CoverWork {
         /// Holes a square centimetre: 4 sparse, 8 good, 15 thorough (our estimate).
         per_cm2: f64,
     },
-    /// Strokes.
+    /// Strokes with a blade.
     Score {
         /// How they lie.
         pattern: Pattern,
@@ -38,7 +39,7 @@ pub enum CoverWork {
 /// What is asked.
 #[derive(Debug, Clone, PartialEq)]
 pub struct KnifeAsk {
-    /// The face.
+    /// The face that is worked, with what to keep out of.
     pub face: FaceAsk,
     /// Skin elsewhere that is worked the same way (legs beside a breast), as a share of this face.
     pub beside: Share,
@@ -65,27 +66,51 @@ pub struct KnifeAsk {
 }
 
 /// Why it cannot be done so.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub enum KnifeError {
-    /// The face.
-    #[error(transparent)]
-    Face(#[from] OutlineError),
-    /// The strokes.
-    #[error(transparent)]
-    Strokes(#[from] ScoreError),
-    /// The holes.
-    #[error(transparent)]
-    Holes(#[from] DensityError),
+    /// The face cannot be laid out.
+    Face(OutlineError),
+    /// The strokes cannot be laid.
+    Strokes(ScoreError),
+    /// The holes cannot be laid.
+    Holes(DensityError),
     /// The lean side.
-    #[error(transparent)]
-    Meat(#[from] MeatError),
+    Meat(MeatError),
     /// The distance from the lean.
-    #[error("{0:.1} mm kept from the lean; between 0.5 and 5 mm are allowed, 1.5 is usual")]
     Margin(f64),
-    /// The depth.
-    #[error("{0:.1} mm deep; between 0.5 mm and the {1:.0} mm of the piece is allowed")]
+    /// A depth outside what is allowed: what was asked, and the most, mm.
     Depth(f64, f64),
 }
+
+impl KnifeError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        match self {
+            Self::Face(error) => error.refused(),
+            Self::Strokes(error) => error.refused(),
+            Self::Holes(error) => error.refused(),
+            Self::Meat(error) => error.refused(),
+            Self::Margin(mm) => Refused::new(format!("{mm:.1} mm kept from the lean"), "between 0.5 and 5 mm", "1.5 mm is usual."),
+            Self::Depth(mm, most) => Refused::new(
+                format!("{mm:.1} mm deep"),
+                format!("between 0.5 mm and the {most:.0} mm of the piece"),
+                "Leave it open, and it is as deep as skin and fat allow.",
+            ),
+        }
+    }
+}
+says_its_parts!(KnifeError);
+
+macro_rules! from_errors {
+    ($($variant:ident($error:ty)),*) => {$(
+        impl From<$error> for KnifeError {
+            fn from(error: $error) -> Self {
+                Self::$variant(error)
+            }
+        }
+    )*};
+}
+from_errors!(Face(OutlineError), Strokes(ScoreError), Holes(DensityError), Meat(MeatError));
 
 /// What a depth of the cook's own comes to.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -105,7 +130,7 @@ pub enum DepthSays {
 pub struct KnifeWork {
     /// The face laid out.
     pub laid: LaidFace,
-    /// Its area.
+    /// Area of the face that is worked.
     pub area: Area,
     /// Its parts, each with its depth.
     pub zones: Vec<DepthZone>,
@@ -147,7 +172,7 @@ fn set_up(cut_cm: f64, strokes: f64) -> f64 {
     if cut_cm > 0.0 { SETTING_UP_MIN + strokes } else { 0.0 }
 }
 
-/// Computes it.
+/// Computes what knife or pick have to do on a face: where, how many, how deep, how long it takes.
 ///
 /// Where some zones have no safe depth, strokes end at their borders and the zones are pierced instead. Cost: see [`score`]
 /// and [`pierce_outline`].

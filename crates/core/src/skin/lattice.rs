@@ -2,8 +2,8 @@
 
 use super::outline::Outline;
 use super::score::Family;
+use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Length, LengthIn, millimetres};
-use geo::{Contains, Point};
 
 /// How the holes lie.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -36,7 +36,7 @@ impl Lattice {
 /// Holes over a face.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Holes {
-    /// How they lie.
+    /// The lattice they lie in.
     pub lattice: Lattice,
     /// Distance between neighbours.
     pub spacing: Length,
@@ -44,16 +44,24 @@ pub struct Holes {
     pub at: Vec<(f64, f64)>,
     /// Radius of the biggest circle inside the face without a hole, found on this very face.
     pub largest_gap: Length,
-    /// Where it is.
+    /// Where the widest gap is, mm across and along.
     pub gap_at: (f64, f64),
     /// The rows, for the edge strips.
     pub rows: Family,
 }
 
 /// Why nothing can be pierced.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
-#[error("{0} holes a square centimetre; between 0.25 and 25 are allowed: 4 are sparse, 8 good, 15 thorough")]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub struct DensityError(pub f64);
+
+impl DensityError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        let typed = format!("{} holes a square centimetre", self.0);
+        Refused::new(typed, "between 0.25 and 25", "4 are sparse, 8 good, 15 thorough.")
+    }
+}
+says_its_parts!(DensityError);
 
 /// A lattice of holes over an outline less its margin, centred in its cells.
 ///
@@ -77,28 +85,30 @@ pub fn pierce_outline(outline: &Outline, lattice: Lattice, per_cm2: f64, margin:
     let first_x = f64::midpoint(left, right) - (columns - 1) as f64 * s / 2.0;
     let mut at = Vec::with_capacity(rows * (columns + 1));
     let mut edge = Vec::new();
-    let mut below: Vec<(f64, f64)> = vec![];
+    let level = |row: usize| first_y + row as f64 * rise;
+    let (mut below, mut spans): (Vec<(f64, f64)>, _) = (vec![], inner.row(level(0)));
     for row in 0..rows {
-        let y = first_y + row as f64 * rise;
+        let y = level(row);
         let shift = if lattice == Lattice::Hexagonal && row % 2 == 1 { s / 2.0 } else { 0.0 };
         let back = usize::from(shift > 0.0);
-        let spans = inner.row(y);
         let from = at.len();
-        at.extend(
-            (0..columns + back)
-                .map(|column| (first_x + column as f64 * s - shift, y))
-                .filter(|(x, _)| spans.iter().any(|(a, b)| (*a..=*b).contains(x))),
-        );
+        let start = first_x - shift;
+        for (a, b) in &spans {
+            let column = |x: f64| ((x - start) / s).clamp(-1.0, (columns + back) as f64);
+            let (from, to) = (column(*a).ceil().max(0.0) as usize, column(*b).floor());
+            let to = if to < 0.0 { 0 } else { (to as usize + 1).min(columns + back) };
+            at.extend((from..to).map(|column| (start + column as f64 * s, y)));
+        }
         // Deep inside, where the spans of this row and its neighbours reach a whole step further, the gap is the lattice's own.
-        let above = inner.row(y + rise);
+        let above = inner.row(level(row + 1));
         let deep = |x: f64| [&spans, &below, &above].iter().all(|row| row.iter().any(|(a, b)| x - 2.0 * s >= *a && x + 2.0 * s <= *b));
         edge.extend(at[from..].iter().filter(|(x, _)| !deep(*x)));
-        below = spans;
+        below = std::mem::replace(&mut spans, above);
     }
     // One hole of the inside stands for all of them.
     let inside = at.get(at.len() / 2).copied();
     edge.extend(inside);
-    let (largest_gap, gap_at) = largest_gap(&inner, &at, &edge, s);
+    let (largest_gap, gap_at) = largest_gap(&inner, lattice, &at, &edge, s);
     let rows = Family { direction: 0.0, first: first_y, spacing: rise, lines: rows };
     Ok(Holes { lattice, spacing, at, largest_gap: millimetres(largest_gap), gap_at, rows })
 }
@@ -158,10 +168,10 @@ impl<'a> Buckets<'a> {
         self.order[range].iter().map(move |i| &holes[*i as usize])
     }
 
-    /// Distance to the nearest hole, looking outwards ring by ring.
-    fn nearest(&self, x: f64, y: f64) -> f64 {
+    /// Distance to the nearest hole, looking outwards ring by ring; or to any that is no further away than `enough`.
+    fn nearest(&self, x: f64, y: f64, enough: f64) -> f64 {
         let (cx, cy) = (((x - self.left) / self.size).floor() as i64, ((y - self.low) / self.size).floor() as i64);
-        let mut best = f64::INFINITY;
+        let (mut best, mut nearest) = (f64::INFINITY, f64::INFINITY);
         for ring in 0..64_i64 {
             // Whatever lies in this ring is at least (ring − 1) cells away.
             if (ring - 1) as f64 * self.size > best {
@@ -173,35 +183,53 @@ impl<'a> Buckets<'a> {
                         continue;
                     }
                     for hole in self.in_cell(cx + dx, cy + dy) {
-                        best = best.min((hole.0 - x).hypot(hole.1 - y));
+                        let (along, across) = (hole.0 - x, hole.1 - y);
+                        nearest = nearest.min(along * along + across * across);
+                    }
+                    if nearest <= enough * enough {
+                        return nearest.sqrt();
                     }
                 }
             }
+            best = nearest.sqrt();
         }
         best
     }
 }
 
 /// The biggest circle without a hole whose middle lies on the face: its middle is a corner between cells, or on the edge.
-fn largest_gap(inner: &Outline, holes: &[(f64, f64)], edge: &[(f64, f64)], s: f64) -> (f64, (f64, f64)) {
+fn largest_gap(inner: &Outline, lattice: Lattice, holes: &[(f64, f64)], edge: &[(f64, f64)], s: f64) -> (f64, (f64, f64)) {
     if holes.is_empty() {
         return (0.0, (0.0, 0.0));
     }
     let buckets = Buckets::of(holes, s);
     let mut worst = (0.0, holes[0]);
     let mut look = |x: f64, y: f64| {
-        let gap = buckets.nearest(x, y);
+        // Most places have a hole nearer than the worst gap so far, and need look no further.
+        let gap = buckets.nearest(x, y, worst.0);
         if gap > worst.0 && gap.is_finite() {
             worst = (gap, (x, y));
         }
     };
-    // Deep points: round each hole at the distance of the cell's corners, on a sixth of the spacing.
+    // Deep points: the corners of each hole's cell, a square or a hexagon.
     let third = s / 3.0_f64.sqrt();
     let half = s / 2.0;
-    for &(x, y) in edge {
-        for (dx, dy) in [(half, half), (-half, half), (0.0, third), (0.0, -third), (half, third / 2.0), (-half, third / 2.0)] {
-            if inner.face().contains(&Point::new(x + dx, y + dy)) {
-                look(x + dx, y + dy);
+    let corners: &[(f64, &[f64])] = match lattice {
+        Lattice::Square => &[(half, &[-half, half]), (-half, &[-half, half])],
+        Lattice::Hexagonal => &[(third, &[0.0]), (-third, &[0.0]), (third / 2.0, &[-half, half]), (-third / 2.0, &[-half, half])],
+    };
+    // Holes come row by row: the face is cut once at each height that the corners of a row's cells have.
+    for row in edge.chunk_by(|a, b| a.1 == b.1) {
+        for (height, asides) in corners {
+            let y = row[0].1 + height;
+            let spans = inner.row(y);
+            let mut last = f64::NEG_INFINITY;
+            for x in row.iter().flat_map(|(x, _)| asides.iter().map(move |aside| x + aside)) {
+                // Neighbours share a corner.
+                if x - last > 1e-6 * s && spans.iter().any(|(a, b)| *a < x && x < *b) {
+                    last = x;
+                    look(x, y);
+                }
             }
         }
     }
@@ -260,7 +288,7 @@ mod tests {
         let s = hex.spacing.in_mm();
         let buckets = Buckets::of(&hex.at, s);
         let inside = |(x, y): &&(f64, f64)| (40.0..160.0).contains(x) && (40.0..110.0).contains(y);
-        let deepest = hex.at.iter().filter(inside).map(|&(x, y)| buckets.nearest(x, y + s / 3.0_f64.sqrt())).fold(0.0, f64::max);
+        let deepest = hex.at.iter().filter(inside).map(|&(x, y)| buckets.nearest(x, y + s / 3.0_f64.sqrt(), 0.0)).fold(0.0, f64::max);
         assert!((deepest - hex.lattice.interior_gap(hex.spacing).in_mm()).abs() < 1e-9, "{deepest}");
     }
 

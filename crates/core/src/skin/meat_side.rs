@@ -2,6 +2,7 @@
 
 use super::outline::Outline;
 use super::score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
+use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Area, AreaIn, Length, LengthIn, Share, millimetres};
 
 /// What is cut into the lean side.
@@ -41,17 +42,36 @@ pub struct MeatCuts {
 }
 
 /// Why the lean cannot be cut so.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub enum MeatError {
     /// Too close or too far apart.
-    #[error(transparent)]
-    Spacing(#[from] ScoreError),
+    Spacing(ScoreError),
     /// Grooves nobody cuts.
-    #[error("grooves {0:.1} mm deep; between 1 and {1:.1} mm (half the lean) are allowed. 6 is usual")]
     Depth(f64, f64),
     /// Cuts that would not meet, or that cut it apart.
-    #[error("{0:.1} mm beyond the middle; 1 to 4 mm are allowed. First attempts come out too shallow, 1 to 2 are usual")]
     Beyond(f64),
+}
+
+impl MeatError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        match self {
+            Self::Spacing(error) => error.refused(),
+            Self::Depth(mm, most) => {
+                Refused::new(format!("grooves {mm:.1} mm deep"), format!("between 1 and {most:.1} mm (half the lean)"), "6 mm is usual.")
+            }
+            Self::Beyond(mm) => {
+                Refused::new(format!("{mm:.1} mm beyond the middle"), "1 to 4 mm", "First attempts come out too shallow; 1 to 2 are usual.")
+            }
+        }
+    }
+}
+says_its_parts!(MeatError);
+
+impl From<ScoreError> for MeatError {
+    fn from(error: ScoreError) -> Self {
+        Self::Spacing(error)
+    }
 }
 
 /// Cuts into the lean side of a face. `lean` is the lean under skin and fat, `thickness` the whole piece.

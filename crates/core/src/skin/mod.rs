@@ -1,4 +1,11 @@
 //! Skin and fat: how deep, how many, how dry.
+//!
+//! ```
+//! use rauchkeller_core::{skin::{FatWindow, depth_guard}, units::{LengthIn, millimetres}};
+//! // By hand: 2.5 mm of skin on 7 mm of fat, less 1.5 mm kept from the lean.
+//! let window = FatWindow { skin_min: millimetres(2.5), skin_max: millimetres(2.5), fat_min: millimetres(7.0) };
+//! assert!((depth_guard(window).unwrap().at_most.in_mm() - 8.0).abs() < 1e-9);
+//! ```
 
 mod depth;
 pub mod drying;
@@ -9,7 +16,6 @@ mod lattice;
 mod light;
 mod meat_side;
 mod outline;
-pub mod psychro;
 mod score;
 mod stroke_order;
 #[cfg(test)]
@@ -30,4 +36,4 @@ pub use score::{Family, Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
 pub use stroke_order::idle_way;
 pub use time_out::{QuickerWay, quicker_ways};
 pub use tools::{Fit, SKIN_TOOLS, SkinTool, Stop, ToolError, Works, fit, own_pace};
-pub use zones::{DepthZone, FatMap, Spot, depth_zones, shallowest};
+pub use zones::{DepthZone, FatMap, LayerMeasurement, depth_zones, shallowest};

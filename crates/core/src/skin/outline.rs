@@ -1,24 +1,42 @@
 //! The outline of a face as it lies on the board. Coordinates are millimetres, x along the piece, y across.
 
+use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Area, Length, LengthIn, square_decimetres};
 use geo::{Area as _, BoundingRect, Buffer, Coord, LineString, MultiPolygon, Polygon, Rotate};
 
 /// Why an outline is none.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub enum OutlineError {
     /// A side below or beyond any face.
-    #[error("a side of {0:.1} mm; between 10 and 1000 mm is allowed. Measure the face again")]
     Side(f64),
     /// A corner rounder than half the shorter side.
-    #[error("corners rounded by {0:.1} mm; at most half the shorter side, {1:.1} mm, is allowed")]
     Corner(f64, f64),
     /// A narrow end wider than the wide one.
-    #[error("a narrow end of {0:.1} mm; at most the {1:.1} mm of the wide one are allowed. Turn the piece round, or measure again")]
     Narrow(f64, f64),
     /// Fewer than three corners, or a line that crosses itself.
-    #[error("these points enclose no face; three corners at least, in order round it")]
     NoFace,
 }
+
+impl OutlineError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        match self {
+            Self::Side(mm) => Refused::new(format!("a side of {mm:.1} mm"), "10 to 1000 mm", "Measure the face again."),
+            Self::Corner(mm, most) => Refused::new(
+                format!("corners rounded by {mm:.1} mm"),
+                format!("at most half the shorter side, {most:.1} mm"),
+                "Measure the rounding at a corner again.",
+            ),
+            Self::Narrow(mm, wide) => Refused::new(
+                format!("a narrow end of {mm:.1} mm"),
+                format!("at most the {wide:.1} mm of the wide one"),
+                "Turn the piece round, or measure again.",
+            ),
+            Self::NoFace => Refused::new("points that enclose no face", "three corners at least", "Name them in order round it."),
+        }
+    }
+}
+says_its_parts!(OutlineError);
 
 /// A face's outline, with what is to be left alone (ties, skewers, bone ends) as holes in it.
 #[derive(Debug, Clone, PartialEq)]
@@ -131,22 +149,34 @@ impl Outline {
 
     /// The same face without a round zone that the knife keeps out of: a tie, a skewer, a bone end.
     #[must_use]
-    pub fn avoiding(&self, (x, y): (f64, f64), radius: Length) -> Self {
+    pub fn avoiding(&self, at: (f64, f64), radius: Length) -> Self {
+        self.avoiding_row(&[at], radius)
+    }
+
+    /// The same face without a row of round zones of one size: the bone ends of a rack.
+    #[must_use]
+    pub fn avoiding_row(&self, row: &[(f64, f64)], radius: Length) -> Self {
         use geo::BooleanOps;
         let r = radius.in_mm();
-        let round = (0..4 * CHORDS).map(|i| {
-            let angle = std::f64::consts::TAU * i as f64 / (4 * CHORDS) as f64;
-            Coord { x: x + r * angle.cos(), y: y + r * angle.sin() }
-        });
-        let zone = Polygon::new(LineString::new(round.collect()), vec![]);
-        Self { face: self.face.difference(&zone) }
+        // Zones that lie apart are cut out at one go.
+        if row.windows(2).all(|pair| (pair[1].0 - pair[0].0).hypot(pair[1].1 - pair[0].1) > 2.0 * r) {
+            return Self { face: self.face.difference(&MultiPolygon::new(row.iter().map(|at| zone(*at, r)).collect())) };
+        }
+        row.iter().fold(self.clone(), |face, at| face.avoiding(*at, radius))
     }
 
     /// The face less a margin along its edges and round what it avoids; empty where nothing is left.
     #[must_use]
     pub fn inset(&self, margin: Length) -> Self {
         let mm = margin.in_mm();
-        if mm <= 0.0 { self.clone() } else { Self { face: self.face.buffer(-mm) } }
+        if mm <= 0.0 {
+            return self.clone();
+        }
+        match self.face.0.as_slice() {
+            [one] if one.interiors().is_empty() => convex_inset(one.exterior(), mm),
+            _ => None,
+        }
+        .unwrap_or_else(|| Self { face: self.face.buffer(-mm) })
     }
 
     /// Its area, by the shoelace formula.
@@ -216,10 +246,56 @@ impl Outline {
         crossings.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect()
     }
 
-    /// The face itself, for the geometry library.
+    /// The face itself, as the geometry library has it.
+    #[cfg(test)]
     pub(super) fn face(&self) -> &MultiPolygon<f64> {
         &self.face
     }
+}
+
+/// Chords lie inside their circle by no more than this, mm.
+const SAGITTA: f64 = 0.02;
+
+/// A round zone, in chords.
+fn zone((x, y): (f64, f64), r: f64) -> Polygon<f64> {
+    let chords = (std::f64::consts::PI / (1.0 - SAGITTA / r.max(2.0 * SAGITTA)).acos()).ceil().max(12.0) as usize;
+    let round = (0..chords).map(|i| {
+        let angle = std::f64::consts::TAU * i as f64 / chords as f64;
+        Coord { x: x + r * angle.cos(), y: y + r * angle.sin() }
+    });
+    Polygon::new(LineString::new(round.collect()), vec![])
+}
+
+/// A convex face less a margin: what lies far enough inside of every side, side by side cut off (Sutherland and Hodgman). `None`
+/// where the face is not convex or not drawn against the clock. Cost: corners squared.
+fn convex_inset(ring: &LineString<f64>, mm: f64) -> Option<Outline> {
+    let sides: Vec<(Coord<f64>, Coord<f64>)> =
+        ring.lines().map(|l| (l.start, l.end - l.start)).filter(|(_, d)| d.x != 0.0 || d.y != 0.0).collect();
+    let turn = |a: Coord<f64>, b: Coord<f64>| a.x * b.y - a.y * b.x;
+    if (0..sides.len()).any(|i| turn(sides[i].1, sides[(i + 1) % sides.len()].1) < -1e-9) {
+        return None;
+    }
+    let mut left: Vec<Coord<f64>> = sides.iter().map(|(start, _)| *start).collect();
+    let mut cut = Vec::with_capacity(left.len() + 1);
+    for (start, along) in &sides {
+        let long = along.x.hypot(along.y);
+        // How far inside of this side's line, less the margin.
+        let inside = |p: Coord<f64>| turn(*along, p - *start) / long - mm;
+        cut.clear();
+        for (i, &to) in left.iter().enumerate() {
+            let from = left[(i + left.len() - 1) % left.len()];
+            let (a, b) = (inside(from), inside(to));
+            if (a < 0.0) != (b < 0.0) {
+                cut.push(from + (to - from) * (a / (a - b)));
+            }
+            if b >= 0.0 {
+                cut.push(to);
+            }
+        }
+        std::mem::swap(&mut left, &mut cut);
+    }
+    let outline = Outline::of(left);
+    Some(if outline.face.unsigned_area() < 1e-9 { Outline { face: MultiPolygon::new(vec![]) } } else { outline })
 }
 
 /// A band across a face, a little longer than it.
@@ -275,6 +351,29 @@ mod tests {
         let inset = tied.inset(mm(5.0)).area().in_dm2();
         assert!((inset - (2.9 * 2.1 - std::f64::consts::PI * 0.0625)).abs() < 1e-3, "{inset}");
         assert!(slab.inset(mm(120.0)).bounds().is_none(), "nothing is left");
+    }
+
+    #[test]
+    fn a_convex_face_is_inset_as_the_geometry_library_does_it() {
+        let faces = [
+            Outline::rectangle(mm(300.0), mm(220.0), mm(0.0)),
+            Outline::rectangle(mm(300.0), mm(220.0), mm(30.0)),
+            Outline::tapered(mm(300.0), mm(220.0), mm(140.0)),
+            Outline::breast(mm(200.0), mm(150.0)),
+        ];
+        for face in faces.map(Result::unwrap) {
+            for margin in [2.0, 5.0, 35.0, 74.0] {
+                let own = convex_inset(face.face.0[0].exterior(), margin).unwrap();
+                let library = face.face.buffer(-margin);
+                assert!((own.face.unsigned_area() - library.unsigned_area()).abs() < 0.5, "{margin}: {}", library.unsigned_area());
+                let (own, library) = (own.bounds(), Outline { face: library }.bounds());
+                let near = |a: f64, b: f64| (a - b).abs() < 0.05;
+                assert!(own.zip(library).is_none_or(|(a, b)| near(a.0, b.0) && near(a.1, b.1) && near(a.2, b.2) && near(a.3, b.3)));
+                assert_eq!(own.is_some(), library.is_some(), "{margin}");
+            }
+        }
+        let dented = Outline::polygon(&[(0.0, 0.0), (100.0, 0.0), (60.0, 40.0), (100.0, 100.0), (0.0, 100.0)]).unwrap();
+        assert!(convex_inset(dented.face.0[0].exterior(), 5.0).is_none() && dented.inset(mm(5.0)).bounds().is_some());
     }
 
     #[test]

@@ -2,6 +2,7 @@
 
 use super::outline::Outline;
 use super::stroke_order::{one_after_the_other, without_detours};
+use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Area, AreaIn, GramsPerDm2, Length, LengthIn, Mass, grams, millimetres, square_decimetres};
 
 /// How the strokes lie.
@@ -81,7 +82,7 @@ pub struct Family {
     pub first: f64,
     /// From line to line, mm.
     pub spacing: f64,
-    /// How many.
+    /// How many strokes lie in it.
     pub lines: usize,
 }
 
@@ -99,15 +100,26 @@ pub struct ScoreAsk {
 }
 
 /// Why nothing can be scored.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub enum ScoreError {
     /// A spacing no hand cuts.
-    #[error("strokes {0} mm apart; between 1 and 100 mm is allowed. Belly skin takes 5 to 10, a fat cap 15 to 25")]
     Spacing(f64),
     /// A margin no face has.
-    #[error("a margin of {0} mm; between 0 and 50 mm is allowed; 5 is usual")]
     Margin(f64),
 }
+
+impl ScoreError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        match self {
+            Self::Spacing(mm) => {
+                Refused::new(format!("strokes {mm} mm apart"), "between 1 and 100 mm", "Belly skin takes 5 to 10, a fat cap 15 to 25.")
+            }
+            Self::Margin(mm) => Refused::new(format!("a margin of {mm} mm"), "between 0 and 50 mm", "5 mm is usual."),
+        }
+    }
+}
+says_its_parts!(ScoreError);
 
 /// Shorter than this is a corner touched, not a stroke, mm.
 const TOUCH: f64 = 1e-3;

@@ -15,17 +15,16 @@ pub struct QuickerWay {
     pub out: Time,
 }
 
-/// Two hours out of the refrigerator in all (USDA FSIS), min.
-const TWO_HOURS_MIN: f64 = 120.0;
 /// More than this for one step is worth another look (our estimate), min.
 const LONG_STEP_MIN: f64 = 40.0;
 /// Fewest holes that still do something: sparse (our estimate).
 const SPARSE_PER_CM2: f64 = 4.0;
 
-/// Quicker ways, quickest first; none where the work is short and fits two hours with `other`, the rest of the time out.
-pub fn quicker_ways(ask: &KnifeAsk, work: &KnifeWork, other: Time) -> Vec<QuickerWay> {
+/// Quicker ways, quickest first; none where the work is short and fits into what the rest of the time out of the refrigerator
+/// leaves for it.
+pub fn quicker_ways(ask: &KnifeAsk, work: &KnifeWork, left: Time) -> Vec<QuickerWay> {
     let takes = work.takes().in_min();
-    if takes <= LONG_STEP_MIN && takes + other.in_min() <= TWO_HOURS_MIN {
+    if takes <= LONG_STEP_MIN && takes <= left.in_min() {
         return vec![];
     }
     let mut ways = Vec::new();
@@ -73,7 +72,7 @@ mod tests {
     }
 
     fn ways(ask: &KnifeAsk, other: f64) -> Vec<QuickerWay> {
-        quicker_ways(ask, &knife_work(ask).unwrap(), minutes(other))
+        quicker_ways(ask, &knife_work(ask).unwrap(), crate::caution::out_at_most() - minutes(other))
     }
 
     #[test]

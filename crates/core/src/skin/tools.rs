@@ -1,6 +1,7 @@
 //! Tools for skin, each with its reach, and whether that fits the depth that is allowed.
 
 use super::depth::DepthGuard;
+use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Length, LengthIn, millimetres};
 use std::borrow::Cow;
 
@@ -92,18 +93,29 @@ pub static SKIN_TOOLS: [SkinTool; 7] = [
 ];
 
 /// Why a tool of the household's own cannot be.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq)]
 pub enum ToolError {
     /// No name, or too long a one.
-    #[error("a tool needs a name of 1 to 60 letters; call it what you call it in the kitchen")]
     Name,
     /// A reach no hand tool for skin has.
-    #[error("a reach of {0} mm; between 1 and 200 mm is allowed. Measure from the tip to where it stops")]
     Reach(f64),
     /// Pins no tool has.
-    #[error("{0} pins; between 1 and 200 are allowed. Count those that enter at one press")]
     Pins(f64),
 }
+
+impl ToolError {
+    /// What was typed, what is allowed, what to do.
+    pub fn refused(&self) -> Refused {
+        match self {
+            Self::Name => Refused::new("a tool without a name", "a name of 1 to 60 letters", "Call it what you call it in the kitchen."),
+            Self::Reach(mm) => {
+                Refused::new(format!("a reach of {mm} mm"), "between 1 and 200 mm", "Measure from the tip to where it stops.")
+            }
+            Self::Pins(n) => Refused::new(format!("{n} pins"), "between 1 and 200", "Count those that enter at one press."),
+        }
+    }
+}
+says_its_parts!(ToolError);
 
 impl SkinTool {
     /// Looks a tool of the table up by its stable name.

@@ -5,10 +5,10 @@ use crate::units::{Length, LengthIn, millimetres};
 
 /// Skin and fat at one place.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Spot {
+pub struct LayerMeasurement {
     /// Skin; 0 for none.
     pub skin: Length,
-    /// Fat under it.
+    /// Fat under the skin there, 0 or more.
     pub fat: Length,
 }
 
@@ -16,24 +16,24 @@ pub struct Spot {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FatMap {
     /// At the left end.
-    pub left: Spot,
+    pub left: LayerMeasurement,
     /// In the middle of the near edge.
-    pub near: Spot,
+    pub near: LayerMeasurement,
     /// In the middle of the far edge.
-    pub far: Spot,
+    pub far: LayerMeasurement,
     /// At the right end.
-    pub right: Spot,
+    pub right: LayerMeasurement,
 }
 
 impl FatMap {
     /// The same everywhere.
     pub fn even(skin: Length, fat: Length) -> Self {
-        let spot = Spot { skin, fat };
+        let spot = LayerMeasurement { skin, fat };
         Self { left: spot, near: spot, far: spot, right: spot }
     }
 
     /// Its four places, from left to right.
-    pub fn spots(&self) -> [Spot; 4] {
+    pub fn spots(&self) -> [LayerMeasurement; 4] {
         [self.left, self.near, self.far, self.right]
     }
 }
@@ -50,7 +50,7 @@ pub struct DepthZone {
 }
 
 /// One of the two measures of a spot.
-type Measure = fn(&Spot) -> Length;
+type Measure = fn(&LayerMeasurement) -> Length;
 
 /// Depths nearer to each other than this are one setting of the knife, mm (our estimate).
 const ONE_SETTING_MM: f64 = 0.5;
@@ -61,7 +61,7 @@ const ONE_SETTING_MM: f64 = 0.5;
 /// edges for fat, the thicker for skin that has to be passed. Neighbours within half a millimetre are one zone, at the
 /// shallower depth. `margin` is the distance kept from the lean.
 pub fn depth_zones(map: &FatMap, margin: Length) -> Vec<DepthZone> {
-    let mm = |get: Measure, spot: &Spot| get(spot).in_mm();
+    let mm = |get: Measure, spot: &LayerMeasurement| get(spot).in_mm();
     let (skin, fat): (Measure, Measure) = (|s| s.skin, |s| s.fat);
     let thin_skin = mm(skin, &map.near).min(mm(skin, &map.far));
     let thick_skin = mm(skin, &map.near).max(mm(skin, &map.far));
@@ -73,8 +73,8 @@ pub fn depth_zones(map: &FatMap, margin: Length) -> Vec<DepthZone> {
         let most = ends.iter().map(|e| e.1).fold(0.0, f64::max);
         FatWindow { skin_min: millimetres(least(|e| e.0)), skin_max: millimetres(most), fat_min: millimetres(least(|e| e.2)) }
     };
-    let at = |spot: &Spot| (mm(skin, spot), mm(skin, spot), mm(fat, spot));
-    let border = |spot: &Spot| {
+    let at = |spot: &LayerMeasurement| (mm(skin, spot), mm(skin, spot), mm(fat, spot));
+    let border = |spot: &LayerMeasurement| {
         let (s, f) = (mm(skin, spot), mm(fat, spot));
         (third(s, thin_skin), third(s, thick_skin), third(f, thin_fat))
     };
@@ -104,14 +104,14 @@ fn is_one_setting(a: &Result<DepthGuard, DepthRefused>, b: &Result<DepthGuard, D
     }
 }
 
-fn join(zone: &mut DepthZone, end: f64, with: FatWindow, margin: Length) {
+fn join(zone: &mut DepthZone, end: f64, resolved: FatWindow, margin: Length) {
     let least = |a: Length, b: Length| if a < b { a } else { b };
     let most = |a: Length, b: Length| if a > b { a } else { b };
     zone.span.1 = end;
     zone.window = FatWindow {
-        skin_min: least(zone.window.skin_min, with.skin_min),
-        skin_max: most(zone.window.skin_max, with.skin_max),
-        fat_min: least(zone.window.fat_min, with.fat_min),
+        skin_min: least(zone.window.skin_min, resolved.skin_min),
+        skin_max: most(zone.window.skin_max, resolved.skin_max),
+        fat_min: least(zone.window.fat_min, resolved.fat_min),
     };
     zone.depth = depth_guard_with(zone.window, margin);
 }
@@ -128,8 +128,8 @@ pub fn shallowest(zones: &[DepthZone]) -> Option<DepthGuard> {
 mod tests {
     use super::*;
 
-    fn spot(skin: f64, fat: f64) -> Spot {
-        Spot { skin: millimetres(skin), fat: millimetres(fat) }
+    fn spot(skin: f64, fat: f64) -> LayerMeasurement {
+        LayerMeasurement { skin: millimetres(skin), fat: millimetres(fat) }
     }
 
     fn margin() -> Length {

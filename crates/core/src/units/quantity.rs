@@ -55,9 +55,9 @@ pub fn kelvin(k: f64) -> TemperatureInterval {
 
 /// Reads a mass in a kitchen unit.
 pub trait MassIn {
-    /// Grams.
+    /// In grams.
     fn in_g(self) -> f64;
-    /// Kilograms.
+    /// In kilograms.
     fn in_kg(self) -> f64;
     /// Avoirdupois pounds.
     fn in_lb(self) -> f64;
@@ -76,9 +76,9 @@ impl MassIn for Mass {
 
 /// Reads a length in a kitchen unit.
 pub trait LengthIn {
-    /// Millimetres.
+    /// In millimetres.
     fn in_mm(self) -> f64;
-    /// Metres.
+    /// In metres.
     fn in_m(self) -> f64;
 }
 impl LengthIn for Length {
@@ -108,11 +108,11 @@ impl AreaIn for Area {
 
 /// Reads a time.
 pub trait TimeIn {
-    /// Hours.
+    /// In hours.
     fn in_h(self) -> f64;
-    /// Minutes.
+    /// In minutes.
     fn in_min(self) -> f64;
-    /// Seconds.
+    /// In seconds.
     fn in_s(self) -> f64;
 }
 impl TimeIn for Time {

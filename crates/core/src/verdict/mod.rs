@@ -1,5 +1,7 @@
 //! How was it? Asked in taps; answered from this run's own record.
 
+use crate::units::GramsPerKg;
+
 /// The short verdict of a cook at the table.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Verdict {
@@ -37,6 +39,52 @@ pub fn next_time(verdict: Verdict, run: Run) -> String {
     }
 }
 
+/// What a verdict proposes for the next one, as something that can be planned.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Proposal {
+    /// Another dose, in a kilogram of the same basis.
+    Dose(GramsPerKg),
+    /// So many hours in the refrigerator.
+    Hours(f64),
+    /// As many hours as the skin needs to be dry enough.
+    DrySkin,
+}
+
+/// No dose proposed is smaller, g/kg, nor larger (TRADE 4.2: 7.5 to 12.5 are usual; a verdict may go somewhat beyond).
+const DOSES: (f64, f64) = (4.0, 16.0);
+
+/// What to change next time, with the reason from this run: the same as [`next_time`] says, in numbers. By how much is common
+/// practice: a gram per kilogram where all of it was wrong, half where one place was (TRADE 10.1).
+///
+/// ```
+/// use rauchkeller_core::units::GramsPerKg;
+/// use rauchkeller_core::verdict::{Proposal, Run, Verdict, proposals};
+/// let salty = Verdict { bad_patches: None, rim: 2, middle: 1, juice: 0 };
+/// let run = Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: true };
+/// assert_eq!(proposals(salty, run, GramsPerKg(10.0))[0].0, Proposal::Dose(GramsPerKg(9.0)));
+/// ```
+pub fn proposals(verdict: Verdict, run: Run, dose: GramsPerKg) -> Vec<(Proposal, String)> {
+    let mut all = Vec::new();
+    let by = |g: f64| Proposal::Dose(GramsPerKg((dose.0 + g).clamp(DOSES.0, DOSES.1)));
+    match (verdict.rim, verdict.middle) {
+        (1.., 1..) => all.push((by(-1.0), "It was salty throughout.".to_owned())),
+        (..=-1, ..=-1) => all.push((by(1.0), "It was bland throughout.".to_owned())),
+        (..=-1, 0) => all.push((by(0.5), "It was bland outside.".to_owned())),
+        (..=0, 1..) => all.push((by(-0.5), "It was salty inside.".to_owned())),
+        (1.., ..=0) | (_, ..=-1) if run.hours < run.ideal_hours => {
+            let because = format!("The salt had {} to go in, and {:.0} h are right for it.", hours(run.hours), run.ideal_hours);
+            all.push((Proposal::Hours(run.ideal_hours), because));
+        }
+        _ => {}
+    }
+    let chewy = verdict.bad_patches.map_or(0, u16::count_ones);
+    // How dry it was stands in the advice of then: what is known of the refrigerator may have changed since.
+    if chewy > 0 && run.skin_dryness.is_some_and(|d| d < 0.7) {
+        all.push((Proposal::DrySkin, format!("{chewy} of 9 places stayed chewy, and the skin went into the heat too wet.")));
+    }
+    all
+}
+
 /// Hours in a sentence.
 fn hours(h: f64) -> String {
     if h < 1.0 { "less than an hour".into() } else { format!("{h:.0} h") }
@@ -60,8 +108,10 @@ fn advice(verdict: Verdict, run: Run) -> String {
         (1.., ..=0) => "Salty outside, plain inside although the hours were kept: salt more faces, or take a thinner piece.".into(),
         (1.., 1..) => "Salty throughout: one gram per kilogram less, and count the sauce.".into(),
         (..=-1, ..=-1) => "Bland throughout: one gram per kilogram more.".into(),
+        (..=-1, 0) => "Bland outside, right inside: half a gram per kilogram more.".into(),
+        (..=0, 1..) => "Salty inside: half a gram per kilogram less.".into(),
         (_, ..=-1) if run.hours < run.ideal_hours => format!("Bland inside after {}: give it {:.0} h.", hours(run.hours), run.ideal_hours),
-        (_, ..=-1) => "Bland inside although the hours were kept: a thinner piece, or a longer rest.".into(),
+        (_, ..=-1) => "Bland inside although the hours were kept: a thinner piece, or longer in the salt.".into(),
         _ if verdict.juice < 0 => "Dry: pull it two degrees earlier.".into(),
         _ => "Nothing to change. Do it again, and see if it holds.".into(),
     }
@@ -93,6 +143,22 @@ mod tests {
         assert!(
             next_time(verdict(None, 1, 1), Run { skin_dryness: None, hours: 24.0, ideal_hours: 21.0, recorded: true }).contains("less")
         );
+    }
+
+    #[test]
+    fn proposals_say_in_numbers_what_is_advised_in_words() {
+        let run = Run { skin_dryness: Some(0.5), hours: 12.0, ideal_hours: 24.0, recorded: true };
+        let of = |bad, rim, middle| proposals(verdict(bad, rim, middle), run, GramsPerKg(8.0)).into_iter().map(|p| p.0).collect::<Vec<_>>();
+        let dose = |g| Proposal::Dose(GramsPerKg(g));
+        // TRADE 10.1: rim salty and middle right wants hours, not less salt; salty or bland all through wants a gram.
+        assert_eq!(of(None, 2, 0), [Proposal::Hours(24.0)]);
+        assert_eq!((of(None, 1, 1), of(None, -1, -2)), (vec![dose(7.0)], vec![dose(9.0)]));
+        assert_eq!((of(None, -1, 0), of(None, 0, 1)), (vec![dose(8.5)], vec![dose(7.5)]));
+        assert_eq!(of(Some(0b11), 1, 1), [dose(7.0), Proposal::DrySkin]);
+        assert!(of(Some(0), 0, 0).is_empty());
+        // And never out of all measure.
+        let bland = proposals(verdict(None, -2, -2), run, GramsPerKg(15.8));
+        assert_eq!(bland[0].0, dose(16.0));
     }
 
     #[test]

@@ -11,14 +11,14 @@ fn at(text: &str) -> Timestamp {
 struct Case {
     cut: &'static str,
     fridge_c: f64,
-    keeps: Option<Keeps>,
+    keeps: Option<StorageLimit>,
     out_min: f64,
     to_do: Vec<StepKind>,
 }
 
 impl Default for Case {
     fn default() -> Self {
-        let keeps = Keeps { amber: at("2026-12-13T23:00:00Z"), red: at("2026-12-15T23:00:00Z") };
+        let keeps = StorageLimit { amber: at("2026-12-13T23:00:00Z"), red: at("2026-12-15T23:00:00Z") };
         Self {
             cut: "pork-belly",
             fridge_c: 4.0,
@@ -38,6 +38,7 @@ fn said(case: &Case, out_of_cold: &str) -> Vec<Caution> {
         keeps: case.keeps,
         out_of_cold: at(out_of_cold),
         out_min: case.out_min,
+        out_at_most: out_at_most(),
         to_do: &case.to_do,
     })
 }

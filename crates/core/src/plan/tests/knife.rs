@@ -1,7 +1,7 @@
 //! Pattern and depth in the plan: steps, minutes, salt, cautions, areas.
 
 use super::*;
-use crate::skin::{CoverWork, FaceShape, FatMap, Lattice, MeatSide, Pattern, SkinTool, Spot};
+use crate::skin::{CoverWork, FaceShape, FatMap, Lattice, LayerMeasurement, MeatSide, Pattern, SkinTool};
 use crate::units::AreaIn;
 
 fn with(ask: SkinAsk) -> PlanRequest {
@@ -95,12 +95,12 @@ fn a_tapered_face_has_less_area_and_so_less_salt_on_it() {
     // By hand: (220 + 110) / 2 × 300 = 4.95 dm².
     let meat = plan.dose.by_face.iter().find(|f| f.face.id == "meat").unwrap();
     assert!((meat.face.area.in_dm2() - 4.95).abs() < 1e-9);
-    assert!((plan.with.mean_measures().width.in_mm() - 165.0).abs() < 1e-9);
+    assert!((plan.resolved.mean_measures().width.in_mm() - 165.0).abs() < 1e-9);
 }
 
 #[test]
 fn a_thin_end_and_a_depth_into_the_lean_are_said() {
-    let spot = |fat: f64| Spot { skin: millimetres(2.5), fat: millimetres(fat) };
+    let spot = |fat: f64| LayerMeasurement { skin: millimetres(2.5), fat: millimetres(fat) };
     let thin = FatMap { left: spot(9.0), near: spot(9.0), far: spot(9.0), right: spot(1.0) };
     let plan = make_plan(&with(SkinAsk { cover: Some(score_8()), fat: Some(thin), ..face_300_by_220() })).unwrap();
     assert!(step(&plan, StepKind::Score).unwrap().detail.contains("pierced, not cut, as far as 300 mm"));

@@ -63,6 +63,6 @@ fn what_a_way_says_it_does(#[case] id: &str, #[case] kg: f64) {
 fn there_is_no_too_late_with_time_or_with_salt_on_it() {
     assert!(make_plan(&belly()).unwrap().too_late.is_none());
     let mut salted = tonight("pork-loin-rack", 1.8);
-    salted.done = vec![Done { kind: StepKind::Salt, at: "2026-12-10T07:00:00Z".parse().unwrap(), salt: None }];
+    salted.done = vec![Done { kind: StepKind::Salt, task: None, at: "2026-12-10T07:00:00Z".parse().unwrap(), salt: None }];
     assert!(make_plan(&salted).unwrap().too_late.is_none());
 }

@@ -8,9 +8,9 @@ use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
 use rstest::rstest;
 
+mod chill;
 mod knife;
 mod late;
-mod rest;
 mod salting;
 mod why;
 
@@ -40,7 +40,7 @@ fn the_example_belly() {
     assert!((depth.at_most.in_mm() - 8.0).abs() < 1e-9);
     assert!((plan.fridge.house.ideal.in_h() - 24.0).abs() < 1e-9);
     let dry = plan.fridge.model.dry.unwrap().in_h();
-    assert!(dry > 24.0 && (plan.fridge.rest.ideal.in_h() - dry.min(48.0)).abs() < 1e-9);
+    assert!(dry > 24.0 && (plan.fridge.useful.ideal.in_h() - dry.min(48.0)).abs() < 1e-9);
     assert!(plan.fridge.state.dryness.unwrap().0 >= 0.9, "{}", plan.fridge.state.dryness.unwrap().0);
     // Skin bare: no gram on it.
     assert!(plan.dose.by_face.iter().all(|f| f.face.id != "skin" || f.salt.in_g() == 0.0));
@@ -80,6 +80,7 @@ fn salted_hours_ago_counts_what_is_on() {
     let mut request = belly();
     request.done = vec![Done {
         kind: StepKind::Salt,
+        task: None,
         at: "2026-12-10T07:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(),
         salt: Some(grams(12.0)),
     }];
@@ -101,6 +102,7 @@ fn lying_open_since_yesterday_counts_for_the_skin() {
     let fresh = make_plan(&request).unwrap().fridge.state.dryness.unwrap().0;
     request.done = vec![Done {
         kind: StepKind::Chill,
+        task: None,
         at: "2026-12-09T09:00[Europe/Vienna]".parse::<ZonedDateTime>().unwrap().timestamp(),
         salt: None,
     }];

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::piece::Family;
-use crate::salt::{CoverKind, LedgerLine, PackLabel, Salt, read_ledger_line, read_mix};
+use crate::salt::{CoverKind, LedgerLine, PackLabel, RIM_AT_MOST, Salt, read_ledger_line, read_mix};
 use crate::units::{GramsPerDm2, Share};
 
 fn entry(typed: &str) -> crate::salt::LedgerEntry {
@@ -26,8 +26,8 @@ fn portions_may_differ_in_weight_thickness_and_dose() {
     let each: Vec<f64> = plan.dose.by_portion.iter().map(|p| p.salt.in_g()).collect();
     assert!((each[0] - 4.0).abs() < 1e-9 && (each[1] - 6.0).abs() < 1e-9, "{each:?}");
     // Time by the thickest: the house table at 42 mm, between 18 h at 30 and 24 h at 45: 22.8 h.
-    assert!((plan.fridge.rest.ideal.in_h() - 22.8).abs() < 1e-9);
-    assert!((plan.with.thickness.in_mm() - 42.0).abs() < 1e-9);
+    assert!((plan.fridge.useful.ideal.in_h() - 22.8).abs() < 1e-9);
+    assert!((plan.resolved.thickness.in_mm() - 42.0).abs() < 1e-9);
 }
 
 #[test]
@@ -105,7 +105,7 @@ fn a_bath_is_held_back_by_diffusion() {
     let request = PlanRequest { ledger: vec![entry("2000 g soy sauce bath 12 h")], dose: Some(GramsPerKg(30.0)), ..belly() };
     let line = &make_plan(&request).unwrap().dose.ledger[0];
     // 279 g of salt in it; the open faces of a 2.4 kg belly take about 4.06 g/dm² each (closed form in `bath`).
-    let open = crate::salt::open_area(&make_plan(&request).unwrap().with.faces);
+    let open = crate::salt::open_area(&make_plan(&request).unwrap().resolved.faces);
     assert!((line.salt.in_g() / crate::units::AreaIn::in_dm2(open) - 4.06).abs() < 0.01);
     assert!(line.bath_cap.is_some() && line.uptake.0 < 0.3);
 }
@@ -152,7 +152,7 @@ fn an_uneven_piece_is_told_what_its_thin_end_gets() {
     let says = &plan.inspection.iter().find(|n| n.field == "piece.thin_mm").unwrap().says;
     // By hand: heat by the square, 1 − (30/45)² = 56 %; its volume is that of 37.5 mm.
     assert!(says.contains("56 % sooner"), "{says}");
-    let area = plan.with.measures.length * plan.with.measures.width * millimetres(37.5);
+    let area = plan.resolved.measures.length * plan.resolved.measures.width * millimetres(37.5);
     assert!((crate::units::grams(area.value * 1055.0 * 1000.0).in_g() - 2400.0).abs() < 0.5);
     let even = PlanRequest { thin: Some(millimetres(43.0)), ..request };
     assert!(make_plan(&even).unwrap().inspection[0].says.starts_with("Even enough"));
@@ -171,15 +171,14 @@ fn a_salty_rim_has_computed_ways_out() {
     assert!(plan.fridge.state.rim.0 > RIM_AT_MOST, "{}", plan.fridge.state.rim.0);
     assert!(plan.cautions.iter().any(|c| c.code == "rim"));
     // The fewer grams it names really bring the rim down, by a plan of its own.
-    let fewer = plan.ways_out.iter().find(|w| w.what.starts_with("weigh")).unwrap();
-    let g: f64 = fewer.what.split_whitespace().nth(1).unwrap().parse().unwrap();
-    let dose = 15.0 * g / plan.dose.on_scale.in_g();
+    let fewer = plan.ways_out.iter().find_map(|w| if let Instead::Grams(g) = w.instead { Some(g.in_g()) } else { None });
+    let dose = 15.0 * fewer.unwrap() / plan.dose.on_scale.in_g();
     let less = make_plan(&PlanRequest { dose: Some(GramsPerKg(dose)), ..request.clone() }).unwrap();
     assert!(less.fridge.state.rim.0 <= RIM_AT_MOST + 0.3 && less.fridge.state.rim.0 > RIM_AT_MOST - 2.0, "{}", less.fridge.state.rim.0);
     // And so do the hours it names.
-    let more = plan.ways_out.iter().find(|w| w.what.contains("instead of 24 h")).unwrap();
-    let h: f64 = more.what.split_whitespace().next().unwrap().parse().unwrap();
-    let longer = PlanRequest { serve_at: Some("2026-12-24T19:00[Europe/Vienna]".parse().unwrap()), hours: Some(hours(h)), ..request };
+    let more = plan.ways_out.iter().find_map(|w| if let Instead::Hours(h) = w.instead { Some(h) } else { None });
+    let longer = PlanRequest { serve_at: Some("2026-12-24T19:00[Europe/Vienna]".parse().unwrap()), hours: more, ..request };
+    assert!(longer.hours.is_some_and(|h| h > hours(24.0)));
     assert!(make_plan(&longer).unwrap().fridge.state.rim.0 <= RIM_AT_MOST + 0.1);
     assert!(make_plan(&belly()).unwrap().ways_out.is_empty());
 }
@@ -257,6 +256,6 @@ proptest! {
         } else {
             prop_assert!(weigh == 0.0 && plan.cautions.iter().any(|c| c.code == "ledger-full"));
         }
-        prop_assert!((dose.on_scale.in_g() * plan.with.salt.purity - weigh).abs() < 1e-6);
+        prop_assert!((dose.on_scale.in_g() * plan.resolved.salt.purity - weigh).abs() < 1e-6);
     }
 }

@@ -143,7 +143,11 @@ impl Profile {
     pub fn mean_between(&self, from_mm: f64, to_mm: f64) -> f64 {
         let (mut salt, mut weight) = (0.0, 0.0);
         for cell in &self.cells {
-            let within = ((cell.bottom_mm.min(to_mm) - cell.top_mm.max(from_mm)) / cell.width().max(1e-12)).clamp(0.0, 1.0);
+            if cell.bottom_mm <= from_mm || cell.top_mm >= to_mm {
+                continue;
+            }
+            let whole = cell.top_mm >= from_mm && cell.bottom_mm <= to_mm;
+            let within = if whole { 1.0 } else { (cell.bottom_mm.min(to_mm) - cell.top_mm.max(from_mm)) / cell.width().max(1e-12) };
             salt += cell.g_per_kg * cell.weight * within;
             weight += cell.weight * within;
         }

@@ -4,7 +4,8 @@ use super::metric::Metric;
 use super::profile::{Cell, Profile};
 use super::tissue::{Layer, clock_rate, diffusivity};
 use crate::numeric::Tridiagonal;
-use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius, millimetres};
+use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius, hours, millimetres};
+use std::ops::Range;
 
 /// Density of tissue that turns grams per area into a concentration, kg/m³ (TRADE 9.1).
 pub(super) const TISSUE_DENSITY: f64 = 1060.0;
@@ -14,9 +15,15 @@ const UPTAKE_TIME_CONSTANT: f64 = 25.0 * 60.0;
 /// temperature. In lean that is 264 g/kg of tissue, in fat, which holds little water, 43.
 const SATURATED: f64 = 0.357;
 /// Longest step as a share of the time since the last change.
-const LADDER: f64 = 0.07;
+const LADDER: f64 = 0.09;
 /// First step after a change, s.
-const SHORTEST_STEP: f64 = 4.0;
+const SHORTEST_STEP: f64 = 8.0;
+/// kg salt per kg water below which a cell counts as one that no salt has come to: beyond it nothing is solved.
+const NONE_YET: f64 = 1e-12;
+/// So many cells at either end are solved from the first step on.
+const FIRST_REACH: usize = 16;
+/// Longest step, s.
+const LONGEST_STEP: f64 = 7_200.0;
 /// γ of TR-BDF2; this value makes both stages share one matrix (Bank et al. 1985).
 const GAMMA: f64 = 2.0 - std::f64::consts::SQRT_2;
 
@@ -48,7 +55,7 @@ pub struct Salting {
 /// between the surface and their depth; what is uneven from groove to groove is not seen. Shown as an estimate.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Grooved {
-    /// How deep.
+    /// How deep the cuts go into the lean.
     pub depth: crate::units::Length,
     /// Share of this end's salt.
     pub share: crate::units::Share,
@@ -63,10 +70,10 @@ pub struct Travel {
     water: Vec<f64>,
     /// Index of the layer of each cell.
     of_layer: Vec<usize>,
-    /// How the way narrows.
-    metric: Metric,
     /// Area of the bottom face as a share of the top's.
     areas: [f64; 2],
+    /// How much each cell counts in a slice, mm.
+    weights: Vec<f64>,
     /// kg salt per kg water.
     c: Vec<f64>,
     /// Dry salt waiting, kg for each m² of the top face: top, bottom.
@@ -75,6 +82,8 @@ pub struct Travel {
     lodged: [(f64, Vec<(usize, f64)>); 2],
     /// Which faces were ever salted.
     salted: [bool; 2],
+    /// Longest step as a share of the time since the last change, and in s.
+    pace: (f64, f64),
     /// Seconds since something last changed at once: salt laid on or taken off. Steps start short from there.
     settled: f64,
     work: Work,
@@ -105,9 +114,23 @@ struct Work {
     up: Vec<f64>,
     stage: Vec<f64>,
     next: Vec<f64>,
+    /// Where there is salt: from the top down and from the bottom up, or all of it once they meet. What lies between has none
+    /// yet, and nothing has to be solved there.
+    regions: Vec<Region>,
+}
+
+/// A run of cells that salt has come to.
+struct Region {
+    cells: Range<usize>,
     matrix: Tridiagonal,
     /// What `matrix` was factored for: α and which ends are saturated.
     factored: Option<(f64, [bool; 2])>,
+}
+
+impl Region {
+    fn of(cells: Range<usize>) -> Self {
+        Self { cells, matrix: Tridiagonal::default(), factored: None }
+    }
 }
 
 impl Travel {
@@ -138,12 +161,19 @@ impl Travel {
         }
         let thick: f64 = dx.iter().sum();
         let areas = [metric.area(0.0, thick), metric.area(thick, thick)];
+        let mut top = 0.0;
+        let weight = |dx: &f64| {
+            let (from, to) = (top, top + dx);
+            top = to;
+            metric.volume(from, to, thick) * metric.share(f64::midpoint(from, to), thick) * 1000.0
+        };
+        let weights = dx.iter().map(weight).collect();
         // g/dm² → kg/m²: ÷ 1000 · 100.
         let load = [salting.top.0 / 10.0 * areas[0], salting.bottom.0 / 10.0 * areas[1]];
         let mut travel = Self {
             work: Work::new(&layers, &dx, &water, &of_layer, metric),
-            metric,
             areas,
+            weights,
             layers,
             dx,
             water,
@@ -153,8 +183,12 @@ impl Travel {
             lodged: [(0.0, vec![]), (0.0, vec![])],
             // What is even inside salts both sides.
             salted: load.map(|l| l > 0.0 || salting.inside.0 > 0.0),
+            pace: (LADDER, LONGEST_STEP),
             settled: 0.0,
         };
+        let n = travel.c.len();
+        let first = if salting.inside.0 > 0.0 { n } else { FIRST_REACH };
+        travel.work.reach(n, first.min(n), first.min(n));
         if salting.uptake == Uptake::Immediate && !travel.c.is_empty() {
             let last = travel.c.len() - 1;
             for (end, cell) in [(0, 0), (1, last)] {
@@ -163,6 +197,13 @@ impl Travel {
             }
         }
         travel
+    }
+
+    /// With longer steps, which are off by about a thousandth: enough to know the hour at which something is reached.
+    #[must_use]
+    pub fn striding(mut self) -> Self {
+        self.pace = (1.7 * LADDER, 4.0 * LONGEST_STEP);
+        self
     }
 
     /// Grooves in an end: 0 for the top, 1 for the bottom. They end at half the column.
@@ -183,28 +224,46 @@ impl Travel {
         }
         let moved = if cells.is_empty() { 0.0 } else { self.store[end] * grooves.share.0.clamp(0.0, 1.0) };
         self.store[end] -= moved;
+        let n = self.c.len();
+        let reach = |end: usize, deep: usize| if self.lodged[end].1.is_empty() { deep } else { deep.max(self.lodged[end].1.len()) };
+        let deep = FIRST_REACH.max(cells.len()).min(n);
+        let other = reach(1 - end, FIRST_REACH.min(n));
+        let whole = self.work.regions.iter().any(|r| r.cells.len() == n);
+        if !whole {
+            let [top, bottom] = if end == 0 { [deep, other] } else { [other, deep] };
+            self.work.reach(n, top, bottom);
+        }
         self.lodged[end] = (moved, cells);
         self
     }
 
-    /// Lets time pass at one temperature. Cost is linear in cells × steps; steps grow with the time since salt was
-    /// last laid on or taken off, about 15 for each doubling of it: some 170 for the first day, 25 more for the next two.
+    /// Lets time pass at one temperature. Cost is linear in steps × cells that salt has come to; steps grow with the time since
+    /// salt was last laid on or taken off, about 8 for each doubling of it.
     ///
     /// Each rung of the ladder is as long as the whole time before it, so a run in many short pieces costs more but
     /// gives the same to the error of a step.
     pub fn run(&mut self, duration: Time, at: Temperature) {
+        self.run_while(duration, at, |_, _| true);
+    }
+
+    /// The same, shown after each of its steps with the time passed, until `each` has seen enough.
+    pub fn run_while(&mut self, duration: Time, at: Temperature, mut each: impl FnMut(Time, &Self) -> bool) {
         if self.c.is_empty() {
             return;
         }
-        let end = self.settled + duration.in_s().max(0.0);
+        let begun = self.settled;
+        let end = begun + duration.in_s().max(0.0);
         let rate = clock_rate(at);
         while end - self.settled > 1e-6 {
             // Doubling ladder of steps, so that the matrix is factored once a rung, not once a step.
-            let wanted = (self.settled * LADDER).clamp(SHORTEST_STEP, 7200.0);
+            let wanted = (self.settled * self.pace.0).clamp(SHORTEST_STEP, self.pace.1);
             let rung = SHORTEST_STEP * 2f64.powf((wanted / SHORTEST_STEP).log2().floor());
             let step = rung.min(end - self.settled);
             self.step(step, rate);
             self.settled += step;
+            if !each(hours((self.settled - begun) / 3600.0), self) {
+                return;
+            }
         }
     }
 
@@ -254,18 +313,17 @@ impl Travel {
     /// How things stand now.
     pub fn profile(&self) -> Profile {
         let mut top = 0.0;
-        let thick: f64 = self.dx.iter().sum();
         let cells = (0..self.c.len())
             .map(|i| {
                 let to = top + self.dx[i];
                 let cell = Cell {
-                    weight: self.metric.volume(top, to, thick) * self.metric.share(f64::midpoint(top, to), thick) * 1000.0,
+                    weight: self.weights[i],
                     top_mm: top * 1000.0,
-                    bottom_mm: (top + self.dx[i]) * 1000.0,
+                    bottom_mm: to * 1000.0,
                     tissue: self.layers[self.of_layer[i]].tissue,
                     g_per_kg: self.c[i] * self.water[i] * 1000.0,
                 };
-                top += self.dx[i];
+                top = to;
                 cell
             })
             .collect();
@@ -329,46 +387,76 @@ impl Travel {
         }
     }
 
-    /// Fills `work.stage` and `work.next` for one step.
+    /// Fills `work.stage` and `work.next` for one step, wherever salt comes in it.
     fn advance(&mut self, dt: f64, rate: f64, inflow: &Inflow) {
+        loop {
+            for region in 0..self.work.regions.len() {
+                self.advance_region(region, dt, rate, inflow);
+            }
+            // Salt that came to the edge of a region may want to go beyond: then that step is made anew with more cells.
+            let n = self.c.len();
+            let next = &self.work.next;
+            let beyond = |r: &Range<usize>| {
+                [(r.start > 0, r.start), (r.end < n, r.end - 1)].into_iter().any(|(inner, i)| inner && next[i].abs() > NONE_YET)
+            };
+            if !self.work.regions.iter().any(|r| beyond(&r.cells)) {
+                return;
+            }
+            let grown = |cells: &Range<usize>| cells.len() + cells.len() / 2 + 4;
+            let reach =
+                self.work.regions.iter().map(|r| if beyond(&r.cells) { grown(&r.cells) } else { r.cells.len() }).collect::<Vec<_>>();
+            let from_top = self.work.regions.first().filter(|r| r.cells.start == 0).map_or(0, |_| reach[0]);
+            let from_bottom = self.work.regions.last().filter(|r| r.cells.end == n).map_or(0, |_| reach[reach.len() - 1]);
+            self.work.reach(n, from_top, from_bottom);
+        }
+    }
+
+    fn advance_region(&mut self, region: usize, dt: f64, rate: f64, inflow: &Inflow) {
         let Inflow { source, saturated, saturated_c, from_grooves } = *inflow;
         let work = &mut self.work;
         let n = self.c.len();
         let alpha = dt * GAMMA / 2.0 * rate;
-        if work.factored != Some((alpha, saturated)) {
-            work.factor(alpha, saturated);
-        }
+        work.factor(region, alpha, saturated);
+        let Region { cells, matrix, .. } = &work.regions[region];
+        let (from, to) = (cells.start, cells.end);
         // Constant part of the right side at each end, per second: a source, or the saturated surface.
         let inflow: [f64; 2] = std::array::from_fn(|e| if saturated[e] { work.ends[e] * rate * saturated_c[e] } else { source[e] });
         // Stage 1, trapezoidal over γ·dt: (M + αK) c* = (M − αK) c + γ·dt·s.
         // Each flow between two cells is reckoned once: what leaves one enters the other, so none is lost.
+        let c = &self.c[from..to];
         work.flows.clear();
-        work.flows.push(if saturated[0] { -work.ends[0] * self.c[0] } else { 0.0 });
-        work.flows.extend(self.c.windows(2).zip(&work.between).map(|(c, between)| between * (c[0] - c[1])));
-        work.flows.push(if saturated[1] { work.ends[1] * self.c[n - 1] } else { 0.0 });
-        work.stage.clear();
-        let cells = self.c.iter().zip(&work.capacity).zip(work.flows.windows(2));
-        work.stage.extend(cells.map(|((c, capacity), flow)| capacity * c + alpha * (flow[0] - flow[1])));
-        work.stage[0] += GAMMA * dt * inflow[0];
-        work.stage[n - 1] += GAMMA * dt * inflow[1];
-        let grooves =
-            || self.lodged.iter().zip(from_grooves).flat_map(|((_, cells), rate)| cells.iter().map(move |(i, share)| (*i, share * rate)));
-        for (i, flow) in grooves() {
-            work.stage[i] += GAMMA * dt * flow;
+        work.flows.push(if from == 0 && saturated[0] { -work.ends[0] * c[0] } else { 0.0 });
+        work.flows.extend(c.windows(2).zip(&work.between[from..]).map(|(c, between)| between * (c[0] - c[1])));
+        work.flows.push(if to == n && saturated[1] { work.ends[1] * c[c.len() - 1] } else { 0.0 });
+        let stage = &mut work.stage[from..to];
+        let capacity = &work.capacity[from..to];
+        for (((stage, c), capacity), flow) in stage.iter_mut().zip(c).zip(capacity).zip(work.flows.windows(2)) {
+            *stage = capacity * c + alpha * (flow[0] - flow[1]);
         }
-        work.matrix.solve(&mut work.stage);
+        let add = |right: &mut [f64], share: f64| {
+            if from == 0 {
+                right[0] += share * inflow[0];
+            }
+            if to == n {
+                right[to - from - 1] += share * inflow[1];
+            }
+            for ((_, cells), rate) in self.lodged.iter().zip(from_grooves).filter(|(_, rate)| *rate > 0.0) {
+                for (i, part) in cells.iter().filter(|(i, _)| (from..to).contains(i)) {
+                    right[i - from] += share * part * rate;
+                }
+            }
+        };
+        add(stage, GAMMA * dt);
+        matrix.solve(stage);
         // Stage 2, BDF2: (M + αK) c₁ = M (a·c* − b·c) + (1−γ)/(2−γ)·dt·s, and γ/2 = (1−γ)/(2−γ).
         let a = 1.0 / (GAMMA * (2.0 - GAMMA));
         let b = (1.0 - GAMMA).powi(2) * a;
-        work.next.clear();
-        let cells = self.c.iter().zip(&work.capacity).zip(&work.stage);
-        work.next.extend(cells.map(|((c, capacity), stage)| capacity * (a * stage - b * c)));
-        work.next[0] += GAMMA / 2.0 * dt * inflow[0];
-        work.next[n - 1] += GAMMA / 2.0 * dt * inflow[1];
-        for (i, flow) in grooves() {
-            work.next[i] += GAMMA / 2.0 * dt * flow;
+        let next = &mut work.next[from..to];
+        for (((next, c), capacity), stage) in next.iter_mut().zip(c).zip(capacity).zip(&*stage) {
+            *next = capacity * (a * stage - b * c);
         }
-        work.matrix.solve(&mut work.next);
+        add(next, GAMMA / 2.0 * dt);
+        matrix.solve(next);
     }
 }
 
@@ -408,18 +496,39 @@ impl Work {
             between: (1..n).map(|i| area(i) / (half(i - 1) + half(i))).collect(),
             ends,
             capacity: (0..n).map(|i| TISSUE_DENSITY * water[i] * metric.volume(edges[i], edges[i + 1], thick)).collect(),
+            stage: vec![0.0; n],
+            next: vec![0.0; n],
             ..Self::default()
         }
     }
 
-    fn factor(&mut self, alpha: f64, saturated: [bool; 2]) {
+    /// Sets how far salt has come from either end.
+    fn reach(&mut self, n: usize, from_top: usize, from_bottom: usize) {
+        self.regions.clear();
+        if from_top + from_bottom >= n {
+            self.regions.push(Region::of(0..n));
+            return;
+        }
+        for cells in [0..from_top, n - from_bottom..n] {
+            if !cells.is_empty() {
+                self.regions.push(Region::of(cells));
+            }
+        }
+    }
+
+    fn factor(&mut self, region: usize, alpha: f64, saturated: [bool; 2]) {
         let n = self.capacity.len();
+        let Region { cells, matrix, factored } = &mut self.regions[region];
+        if *factored == Some((alpha, saturated)) {
+            return;
+        }
         self.low.clear();
         self.mid.clear();
         self.up.clear();
-        for i in 0..n {
-            let before = if i > 0 { alpha * self.between[i - 1] } else { 0.0 };
-            let after = if i + 1 < n { alpha * self.between[i] } else { 0.0 };
+        for i in cells.clone() {
+            // Nothing passes the edge of a region.
+            let before = if i > cells.start { alpha * self.between[i - 1] } else { 0.0 };
+            let after = if i + 1 < cells.end { alpha * self.between[i] } else { 0.0 };
             let mut mid = self.capacity[i] + before + after;
             if i == 0 && saturated[0] {
                 mid += alpha * self.ends[0];
@@ -431,7 +540,7 @@ impl Work {
             self.mid.push(mid);
             self.up.push(-after);
         }
-        self.matrix.factor(&self.low, &self.mid, &self.up);
-        self.factored = Some((alpha, saturated));
+        matrix.factor(&self.low, &self.mid, &self.up);
+        *factored = Some((alpha, saturated));
     }
 }

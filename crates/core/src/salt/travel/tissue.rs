@@ -53,8 +53,8 @@ pub(super) fn clock_rate(at: Temperature) -> f64 {
 /// One layer of a piece, from the top as it lies.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Layer {
-    /// What it is.
+    /// What salt travels through.
     pub tissue: Tissue,
-    /// How thick.
+    /// How thick it is; a layer of 0 is left out.
     pub thickness: Length,
 }

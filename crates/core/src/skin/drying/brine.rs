@@ -25,7 +25,7 @@ pub fn brine_activity(molal: f64) -> f64 {
         (5.0, 1.1916),
         (6.0, 1.2706),
     ];
-    const WATER: f64 = crate::skin::psychro::WATER_KG_PER_MOL;
+    const WATER: f64 = crate::psychrometrics::WATER_KG_PER_MOL;
     if molal >= SATURATED_MOLAL {
         return SATURATED_ACTIVITY;
     }
@@ -38,6 +38,7 @@ pub(super) fn water_of(salt: f64, molal: f64) -> f64 {
 }
 
 /// Molality of so much salt in so much water, kg for kg.
+#[cfg(test)]
 pub(super) fn molality(salt: f64, water: f64) -> f64 {
     salt / (SALT_KG_PER_MOL * water)
 }

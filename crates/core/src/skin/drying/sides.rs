@@ -1,13 +1,13 @@
 //! A whole piece drying: every side a store of its own, open or not as the piece lies.
 
-use super::{Air, Stuff, WaterStore};
+use super::{Air, DryingMaterial, WaterStore};
 use crate::numeric::interpolate;
 use crate::piece::FaceKind;
 use crate::units::{Area, AreaIn, Dryness, GramsPerDm2, HeatTransfer, Length, Mass, Time, TimeIn, grams, hours};
 
 /// How the piece lies in the refrigerator.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub enum Lies {
+pub enum FridgePlacement {
     /// Open on a rack, air all round.
     #[default]
     Open,
@@ -21,8 +21,8 @@ pub enum Lies {
     Weighted,
 }
 
-impl Lies {
-    /// All ways.
+impl FridgePlacement {
+    /// All placements, as they are offered.
     pub const ALL: [Self; 5] = [Self::Open, Self::Hung, Self::Covered, Self::Boxed, Self::Weighted];
 
     /// Stable name.
@@ -67,9 +67,9 @@ impl Lies {
 /// One side with its store.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Side {
-    /// What it is.
+    /// Skin, fat, meat, a cut side or a cavity: what its store is made of.
     pub kind: FaceKind,
-    /// How large.
+    /// Its area; all of it dries alike.
     pub area: Area,
     /// Thickness of its layer: skin, fat cap, or all of the lean.
     pub layer: Length,
@@ -79,11 +79,11 @@ pub struct Side {
 
 impl Side {
     /// What a side's store is made of.
-    pub fn stuff_of(kind: FaceKind) -> Stuff {
+    pub fn stuff_of(kind: FaceKind) -> DryingMaterial {
         match kind {
-            FaceKind::Skin => Stuff::SKIN,
-            FaceKind::Fat => Stuff::FAT,
-            FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity => Stuff::LEAN,
+            FaceKind::Skin => DryingMaterial::SKIN,
+            FaceKind::Fat => DryingMaterial::FAT,
+            FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity => DryingMaterial::LEAN,
         }
     }
 
@@ -118,10 +118,10 @@ pub struct DryState {
 /// The sides of a piece, and how it lies.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Drying {
-    /// Each side.
+    /// Each side with a store of its own.
     pub sides: Vec<Side>,
-    /// How it lies.
-    pub lies: Lies,
+    /// How it lies in the refrigerator, which says which sides stand open.
+    pub lies: FridgePlacement,
 }
 
 /// Salt on a side is taken as constant for so long, h.
@@ -201,7 +201,7 @@ mod tests {
         Air { temperature: celsius(4.0), humidity: RelativeHumidity(0.5), h: HeatTransfer(5.0) }
     }
 
-    fn slab(lies: Lies) -> Drying {
+    fn slab(lies: FridgePlacement) -> Drying {
         let side = |kind, dm2, mm| Side { kind, area: square_decimetres(dm2), layer: millimetres(mm), salt: vec![] };
         Drying { sides: vec![side(FaceKind::Skin, 6.6, 2.0), side(FaceKind::Meat, 6.6, 34.0), side(FaceKind::Cut, 4.7, 34.0)], lies }
     }
@@ -211,33 +211,33 @@ mod tests {
         let lost = |lies| slab(lies).at(air(), &[hours(12.0)])[0].lost.in_g();
         // By hand: a wet surface at 50 % and h 5 loses 9.43·5/4 = 11.8 g/dm² a day; 17.9 dm² lose at most 105.6 g in 12 h,
         // a little more at the higher water activity of fresh lean.
-        assert!(lost(Lies::Open) < 106.5 && lost(Lies::Open) > 80.0, "{}", lost(Lies::Open));
-        assert!((lost(Lies::Open) - lost(Lies::Hung)).abs() < 1e-9);
-        assert!(lost(Lies::Covered).abs() < 1e-9 && lost(Lies::Boxed).abs() < 1e-9);
-        let sides = Drying { sides: vec![slab(Lies::Open).sides[2].clone()], lies: Lies::Open };
-        assert!((lost(Lies::Weighted) - sides.at(air(), &[hours(12.0)])[0].lost.in_g()).abs() < 1e-9);
+        assert!(lost(FridgePlacement::Open) < 106.5 && lost(FridgePlacement::Open) > 80.0, "{}", lost(FridgePlacement::Open));
+        assert!((lost(FridgePlacement::Open) - lost(FridgePlacement::Hung)).abs() < 1e-9);
+        assert!(lost(FridgePlacement::Covered).abs() < 1e-9 && lost(FridgePlacement::Boxed).abs() < 1e-9);
+        let sides = Drying { sides: vec![slab(FridgePlacement::Open).sides[2].clone()], lies: FridgePlacement::Open };
+        assert!((lost(FridgePlacement::Weighted) - sides.at(air(), &[hours(12.0)])[0].lost.in_g()).abs() < 1e-9);
     }
 
     #[test]
     fn covered_skin_does_not_dry_and_open_skin_does_as_one_store() {
         let skin = |lies, h| slab(lies).at(air(), &[hours(h)])[0].skin.unwrap().0;
-        assert!(skin(Lies::Covered, 24.0).abs() < 1e-12);
+        assert!(skin(FridgePlacement::Covered, 24.0).abs() < 1e-12);
         let alone = skin_dryness(millimetres(2.0), hours(24.0), air()).0;
-        assert!((skin(Lies::Open, 24.0) - alone).abs() < 1e-6, "{} is not {alone}", skin(Lies::Open, 24.0));
+        assert!((skin(FridgePlacement::Open, 24.0) - alone).abs() < 1e-6, "{} is not {alone}", skin(FridgePlacement::Open, 24.0));
     }
 
     #[test]
     fn dry_enough_comes_after_a_day() {
         // TRADE 6.6: two millimetres are 0.95 dry after 26 h at 50 %, h 5.
-        let at = slab(Lies::Open).dry_at(air(), &[Dryness(0.7), Dryness(0.95)])[1].unwrap().in_h();
+        let at = slab(FridgePlacement::Open).dry_at(air(), &[Dryness(0.7), Dryness(0.95)])[1].unwrap().in_h();
         assert!((at - 26.0).abs() < 0.5, "{at}");
-        assert_eq!(slab(Lies::Boxed).dry_at(air(), &[Dryness(0.95)]), [None]);
+        assert_eq!(slab(FridgePlacement::Boxed).dry_at(air(), &[Dryness(0.95)]), [None]);
     }
 
     #[test]
     fn air_that_changes_counts_from_its_moment() {
         // Closed form: still air for the first half is half the time at once, for a surface that stays wet.
-        let wet = Drying { sides: vec![slab(Lies::Open).sides[1].clone()], lies: Lies::Open };
+        let wet = Drying { sides: vec![slab(FridgePlacement::Open).sides[1].clone()], lies: FridgePlacement::Open };
         let closed = Air { h: HeatTransfer(1e-9), ..air() };
         let changing = wet.under(&[(hours(0.0), closed), (hours(5.0), air())], &[hours(10.0)])[0].lost.in_g();
         let half = wet.at(air(), &[hours(5.0)])[0].lost.in_g();
@@ -249,28 +249,28 @@ mod tests {
         // By hand: 0.3 of a wet cavity's area loses 0.3 of what the same area of open lean loses, while both are wet.
         let side = |kind| Side { kind, area: square_decimetres(4.0), layer: millimetres(20.0), salt: vec![] };
         let lost = |kind, lies| Drying { sides: vec![side(kind)], lies }.at(air(), &[hours(2.0)])[0].lost.in_g();
-        let share = lost(FaceKind::Cavity, Lies::Hung) / lost(FaceKind::Meat, Lies::Hung);
+        let share = lost(FaceKind::Cavity, FridgePlacement::Hung) / lost(FaceKind::Meat, FridgePlacement::Hung);
         assert!((share - 0.3).abs() < 0.01, "{share}");
-        assert!(lost(FaceKind::Cavity, Lies::Open).abs() < 1e-12, "on a rack its air stands still");
+        assert!(lost(FaceKind::Cavity, FridgePlacement::Open).abs() < 1e-12, "on a rack its air stands still");
     }
 
     #[test]
     fn the_wettest_skin_rules_and_a_piece_without_skin_has_no_dryness() {
         let skin = |mm| Side { kind: FaceKind::Skin, area: square_decimetres(3.0), layer: millimetres(mm), salt: vec![] };
-        let both = Drying { sides: vec![skin(1.0), skin(3.0)], lies: Lies::Open }.at(air(), &[hours(12.0)])[0].skin.unwrap();
-        let thick = Drying { sides: vec![skin(3.0)], lies: Lies::Open }.at(air(), &[hours(12.0)])[0].skin.unwrap();
+        let both = Drying { sides: vec![skin(1.0), skin(3.0)], lies: FridgePlacement::Open }.at(air(), &[hours(12.0)])[0].skin.unwrap();
+        let thick = Drying { sides: vec![skin(3.0)], lies: FridgePlacement::Open }.at(air(), &[hours(12.0)])[0].skin.unwrap();
         assert_eq!(both, thick);
-        let bare = Drying { sides: vec![Side { kind: FaceKind::Meat, ..skin(30.0) }], lies: Lies::Open };
+        let bare = Drying { sides: vec![Side { kind: FaceKind::Meat, ..skin(30.0) }], lies: FridgePlacement::Open };
         assert!(bare.at(air(), &[hours(12.0)])[0].skin.is_none());
         assert_eq!(bare.dry_at(air(), &[Dryness(0.5)]), [None]);
     }
 
     #[test]
     fn every_way_to_lie_has_its_name() {
-        for lies in Lies::ALL {
-            assert_eq!(Lies::find(lies.id()), Some(lies));
+        for lies in FridgePlacement::ALL {
+            assert_eq!(FridgePlacement::find(lies.id()), Some(lies));
         }
-        assert!(Lies::find("standing").is_none());
+        assert!(FridgePlacement::find("standing").is_none());
     }
 
     proptest::proptest! {
@@ -279,7 +279,7 @@ mod tests {
         /// Skin, lean and fat alike, salted or not: longer in the same dry air is never heavier again.
         #[test]
         fn in_dry_air_a_piece_only_gets_lighter(h in 0.5..60.0f64, more in 0.25..20.0f64, rh in 0.2..0.74f64, salt in 0.0..4.0f64) {
-            let mut piece = slab(Lies::Open);
+            let mut piece = slab(FridgePlacement::Open);
             piece.sides[1].salt = vec![(0.0, salt)];
             let air = Air { humidity: RelativeHumidity(rh), ..air() };
             let lost = piece.at(air, &[hours(h), hours(h + more)]);

@@ -1,29 +1,30 @@
 //! One side's store of water: filled when fresh, emptied by the air, held back by salt.
 
-use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, brine_activity, molality, water_of};
+use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, water_of};
+use super::sorption::{activity_of, saturated_fullness, shared_fullness};
 use super::{Air, evaporation};
 use crate::units::{Dryness, GramsPerDm2, Length, LengthIn, Time, TimeIn};
 
 /// What a side's store is made of.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Stuff {
+pub struct DryingMaterial {
     /// kg/m³.
     density: f64,
     /// kg water per kg when fresh.
     water: f64,
-    /// Oswin isotherm M = A(a_w/(1−a_w))^B; M at a_w 0.5 is A.
-    oswin: (f64, f64),
+    /// A of Oswin's isotherm M = A(a_w/(1−a_w))^B: the moisture at a_w 0.5. B is the same for all (see `sorption`).
+    half: f64,
     /// How deep the store reaches, where it is not the thickness of the layer, mm.
     deepest_mm: f64,
 }
 
-impl Stuff {
+impl DryingMaterial {
     /// Skin, 1100 kg/m³, 0.62 water (TRADE 6.6); all of it dries as one store over its barrier of fat.
-    pub const SKIN: Self = Self { density: 1100.0, water: 0.62, oswin: (0.12, 0.45), deepest_mm: 6.0 };
+    pub const SKIN: Self = Self { density: 1100.0, water: 0.62, half: 0.12, deepest_mm: 6.0 };
     /// Bare lean: its outer 3 mm dry, what lies deeper follows too slowly to count (our estimate); isotherm as of skin (our estimate).
-    pub const LEAN: Self = Self { density: 1060.0, water: 0.74, oswin: (0.12, 0.45), deepest_mm: 3.0 };
+    pub const LEAN: Self = Self { density: 1060.0, water: 0.74, half: 0.12, deepest_mm: 3.0 };
     /// Bare fat: little water, in its outer 2 mm (our estimate).
-    pub const FAT: Self = Self { density: 920.0, water: 0.12, oswin: (0.01, 0.45), deepest_mm: 2.0 };
+    pub const FAT: Self = Self { density: 920.0, water: 0.12, half: 0.01, deepest_mm: 2.0 };
 
     /// Moisture when fresh, kg water per kg dry.
     fn fresh(self) -> f64 {
@@ -34,23 +35,12 @@ impl Stuff {
     pub fn depth(self, layer: Length) -> Length {
         crate::units::millimetres(layer.in_mm().min(self.deepest_mm))
     }
-
-    /// Water activity at a moisture, by the isotherm turned round.
-    fn activity(self, moisture: f64) -> f64 {
-        let ratio = (moisture.max(0.0) / self.oswin.0).powf(1.0 / self.oswin.1);
-        ratio / (1.0 + ratio)
-    }
-
-    /// Moisture in equilibrium with a water activity.
-    fn moisture(self, activity: f64) -> f64 {
-        self.oswin.0 * (activity / (1.0 - activity)).powf(self.oswin.1)
-    }
 }
 
 /// The water of one side, per area.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct WaterStore {
-    stuff: Stuff,
+    stuff: DryingMaterial,
     /// kg dry per m².
     dry: f64,
     /// kg water per kg dry.
@@ -61,7 +51,7 @@ pub struct WaterStore {
 
 impl WaterStore {
     /// A fresh side over a layer of this thickness.
-    pub fn fresh(stuff: Stuff, layer: Length) -> Self {
+    pub fn fresh(stuff: DryingMaterial, layer: Length) -> Self {
         let dry = stuff.depth(layer).in_m() * stuff.density * (1.0 - stuff.water);
         Self { stuff, dry, moisture: stuff.fresh(), salt: 0.0 }
     }
@@ -74,7 +64,7 @@ impl WaterStore {
     /// How dry it is: 0 fresh, 1 in equilibrium with air of 50 %; below 0 where salt has drawn water from the air.
     pub fn dryness(&self) -> Dryness {
         let fresh = self.stuff.fresh();
-        Dryness((fresh - self.moisture) / (fresh - self.stuff.oswin.0))
+        Dryness((fresh - self.moisture) / (fresh - self.stuff.half))
     }
 
     /// Water lost since it was fresh; negative where it has taken some up.
@@ -92,8 +82,10 @@ impl WaterStore {
         }
         // Water lost per unit of water activity, for each kg dry.
         let pull = open * (evaporation(air, 1.0) - evaporation(air, 0.0)) / self.dry;
-        let rate = |m: f64| -pull * (self.activity(m) - air.humidity.0);
-        let longest = (0.5 / (pull * STEEPEST * 0.12 / self.stuff.oswin.0)).clamp(30.0, 3600.0);
+        // Where the last search ended the next begins.
+        let mut near = self.moisture / self.stuff.half;
+        let mut rate = |m: f64| -pull * (self.activity(m, &mut near) - air.humidity.0);
+        let longest = (0.5 / (pull * STEEPEST * 0.12 / self.stuff.half)).clamp(30.0, 3600.0);
         let all = time.in_s().max(0.0);
         let steps = (all / longest).ceil().max(1.0);
         let (dt, mut m) = (all / steps, self.moisture);
@@ -109,37 +101,17 @@ impl WaterStore {
 
     /// Water activity at a moisture. Tissue and brine share one water activity, and each holds the water it would hold
     /// alone at it (the mixing rule of Zdanovskii, Stokes and Robinson); where brine would be saturated, salt falls out.
-    fn activity(&self, moisture: f64) -> f64 {
-        let alone = self.stuff.activity(moisture);
-        if self.salt <= 1e-9 || alone <= SATURATED_ACTIVITY {
-            return alone;
+    fn activity(&self, moisture: f64, near: &mut f64) -> f64 {
+        let alone = moisture.max(0.0) / self.stuff.half;
+        if self.salt <= 1e-9 || alone <= saturated_fullness() {
+            return activity_of(alone);
         }
-        let brine = |molal: f64| water_of(self.salt, molal) / self.dry;
-        if moisture <= self.stuff.moisture(SATURATED_ACTIVITY) + brine(SATURATED_MOLAL) {
+        if moisture <= self.stuff.half * saturated_fullness() + water_of(self.salt, SATURATED_MOLAL) / self.dry {
             return SATURATED_ACTIVITY;
         }
-        // More water than saturated brine binds: so much of it is brine's that tissue, at the activity of that brine, holds
-        // the rest (false position, Illinois; nearly straight, so that a few rounds do).
-        let activity = |brine: f64| brine_activity(molality(self.salt, self.dry * brine));
-        let excess = |brine: f64| self.stuff.moisture(activity(brine).min(0.999_999)) + brine - moisture;
-        let (mut a, mut b) = (brine(SATURATED_MOLAL), moisture);
-        let (mut fa, mut fb) = (excess(a), excess(b));
-        let mut at = b;
-        for _ in 0..24 {
-            at = b - fb * (b - a) / (fb - fa);
-            let f = excess(at);
-            if f.abs() < 1e-6 * moisture {
-                break;
-            }
-            if f < 0.0 {
-                (a, fa) = (at, f);
-                fb *= 0.5;
-            } else {
-                (b, fb) = (at, f);
-                fa *= 0.5;
-            }
-        }
-        activity(at)
+        // More water than saturated brine binds: tissue and brine share it.
+        *near = shared_fullness(self.stuff.half, self.salt / self.dry, moisture, *near);
+        activity_of(*near)
     }
 }
 
@@ -153,7 +125,7 @@ mod tests {
     }
 
     fn skin(salt: f64) -> WaterStore {
-        let mut store = WaterStore::fresh(Stuff::SKIN, millimetres(2.0));
+        let mut store = WaterStore::fresh(DryingMaterial::SKIN, millimetres(2.0));
         store.salted(GramsPerDm2(salt));
         store
     }
@@ -192,7 +164,7 @@ mod tests {
     #[test]
     fn lean_and_fat_have_stores_of_their_own() {
         // By hand: 3 mm of lean hold 0.003·1060·0.74 = 23.5 g/dm² of water, 2 mm of fat 0.002·920·0.12 = 2.2.
-        for (stuff, holds) in [(Stuff::LEAN, 23.5), (Stuff::FAT, 2.2)] {
+        for (stuff, holds) in [(DryingMaterial::LEAN, 23.5), (DryingMaterial::FAT, 2.2)] {
             let mut store = WaterStore::fresh(stuff, millimetres(30.0));
             store.stand(hours(4000.0), air(0.05), 1.0);
             assert!(store.lost().0 < holds && store.lost().0 > holds * 0.9, "{} of {holds}", store.lost().0);
@@ -203,7 +175,7 @@ mod tests {
         #[test]
         fn more_salt_never_dries_faster(mm in 1.0..4.0f64, salt in 0.0..6.0f64, more in 0.1..4.0f64, rh in 0.2..0.95f64, h in 1.0..72.0f64) {
             let lost = |salt: f64| {
-                let mut store = WaterStore::fresh(Stuff::SKIN, millimetres(mm));
+                let mut store = WaterStore::fresh(DryingMaterial::SKIN, millimetres(mm));
                 store.salted(GramsPerDm2(salt));
                 store.stand(hours(h), air(rh), 1.0);
                 store.lost().0

@@ -59,7 +59,7 @@ pub struct TwoWays {
     pub typed: String,
     /// The likelier reading.
     pub first: String,
-    /// The other.
+    /// The other reading.
     pub second: String,
 }
 

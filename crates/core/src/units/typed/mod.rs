@@ -105,7 +105,18 @@ impl InputError {
 const POUND: f64 = 453.59237;
 const OUNCE: f64 = 28.349_523_125;
 
-/// Grams of a unit of weight.
+/// Grams in a unit of weight as cooks write it, singular or plural: `g`, `kg`, `oz`, `lb`; `None` for what is no weight.
+///
+/// ```
+/// use rauchkeller_core::units::grams_a_unit;
+/// // NIST Handbook 44, Appendix C.
+/// assert_eq!((grams_a_unit("pounds"), grams_a_unit("kg"), grams_a_unit("tbsp")), (Some(453.592_37), Some(1000.0), None));
+/// ```
+pub fn grams_a_unit(unit: &str) -> Option<f64> {
+    mass_unit(unit).map(|(grams, _)| grams)
+}
+
+/// Grams of a unit of weight, and how it is written.
 fn mass_unit(unit: &str) -> Option<(f64, &'static str)> {
     Some(match unit {
         "g" | "gr" | "gram" | "grams" | "gramm" | "gms" => (1.0, "g"),

@@ -8,7 +8,7 @@ use crate::units::{Length, Mass, MassIn};
 /// One portion as typed.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct TypedPortion {
-    /// Its weight.
+    /// What one such portion weighs.
     pub weight: Mass,
     /// Its own thickness, where it was said beside the weight.
     pub thickness: Option<Length>,

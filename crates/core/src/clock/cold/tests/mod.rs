@@ -15,8 +15,9 @@ fn ask() -> ColdAsk {
         serve_at: None,
         thaw: minutes(0.0),
         before: minutes(20.0),
+        busy: vec![],
         after: minutes(100.0),
-        rest: RestHours::of(12.0, 24.0, 48.0),
+        useful: ChillHours::of(12.0, 24.0, 48.0),
         asked: None,
         salted_at: None,
         keeping: Keeping::Unknown,
@@ -40,6 +41,22 @@ fn meals_from_now() {
 }
 
 #[test]
+fn hours_that_were_asked_for_put_the_guessed_meal_behind_them() {
+    // 09:20 + 33 h + 1 h 40 = Friday 20:00, when one eats; it may then begin as late as it can.
+    let plan = choose_cold(&ColdAsk { asked: Some(hours(33.0)), ..ask() }).unwrap();
+    assert_eq!((wall(&plan.serve), plan.planned.in_h()), ("Fri 20:00".to_owned(), 33.0));
+    // 09:20 + 60 h + 1 h 40 = Saturday 23:00, past the last useful hour: Sunday at eleven, and the latest is not before it.
+    let plan = choose_cold(&ColdAsk { asked: Some(hours(60.0)), ..ask() }).unwrap();
+    assert_eq!((wall(&plan.serve), plan.meals.latest >= plan.serve), ("Sun 11:00".to_owned(), true));
+    // Fewer than the ideal ones ask for no earlier meal.
+    let plan = choose_cold(&ColdAsk { asked: Some(hours(14.0)), ..ask() }).unwrap();
+    assert_eq!(plan.serve, plan.meals.best);
+    // A meal that was said stays where it is.
+    let said = ColdAsk { serve_at: Some(at("2026-12-11T11:00[Europe/Vienna]")), asked: Some(hours(33.0)), ..ask() };
+    assert!(matches!(choose_cold(&said), Err(ClockRefusal::HoursDoNotFit { .. })));
+}
+
+#[test]
 fn a_meal_is_not_proposed_for_the_middle_of_the_night() {
     // From 21:00 the ideal rest would end at 23:00 the next day: it waits until eleven.
     let late = ColdAsk { now: at("2026-12-10T21:00[Europe/Vienna]"), ..ask() };
@@ -49,7 +66,7 @@ fn a_meal_is_not_proposed_for_the_middle_of_the_night() {
 #[test]
 fn the_storage_limit_ends_it() {
     let red = at("2026-12-11T00:00[Europe/Vienna]").timestamp();
-    let short = ColdAsk { keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
+    let short = ColdAsk { keeping: Keeping::Until(StorageLimit { amber: red, red }), ..ask() };
     // The ideal would end Friday 11:00, past midnight's limit: best is the first hour at which one eats after the shortest rest
     // (23:00), and the latest meal is never before the best one; that it lies past the limit is said in red.
     let meals = choose_cold(&short).unwrap().meals;
@@ -59,7 +76,7 @@ fn the_storage_limit_ends_it() {
     );
     // A day more: out of the cold at midnight at the latest, and 100 minutes to the table.
     let red = at("2026-12-12T00:00[Europe/Vienna]").timestamp();
-    let longer = ColdAsk { keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
+    let longer = ColdAsk { keeping: Keeping::Until(StorageLimit { amber: red, red }), ..ask() };
     // That is 01:40; the last hour at which one eats before it is Friday 21:30.
     assert_eq!(wall(&choose_cold(&longer).unwrap().meals.latest), "Fri 21:30");
 }
@@ -78,7 +95,7 @@ fn a_dinner_within_the_limit_is_better_than_an_ideal_past_it() {
     // From 05:00: the shortest rest ends 17:20 + 1 h 40 = 19:00 the same day, the ideal Friday 07:00, so 11:00: past the limit of
     // Friday 08:00 and 1 h 40 after it. The first hour at which one eats after the shortest rest is tonight's dinner.
     let red = at("2026-12-11T08:00[Europe/Vienna]").timestamp();
-    let early = ColdAsk { now: at("2026-12-10T05:00[Europe/Vienna]"), keeping: Keeping::Until(Keeps { amber: red, red }), ..ask() };
+    let early = ColdAsk { now: at("2026-12-10T05:00[Europe/Vienna]"), keeping: Keeping::Until(StorageLimit { amber: red, red }), ..ask() };
     assert_eq!(wall(&choose_cold(&early).unwrap().meals.best), "Thu 19:00");
 }
 

@@ -1,15 +1,19 @@
 //! The clock against the trade's worked example and the calendar's own traps.
 
 use super::super::{ClockRefusal, ColdAsk, Quiet, choose_cold, lay_out};
-use crate::method::{Hands, Phase, Place, Step, StepKind};
-use crate::salt::RestHours;
+use crate::method::{Hands, Lasts, Phase, Place, Step, StepKind};
+use crate::salt::ChillHours;
 use crate::units::{Time, TimeIn, hours, minutes};
 use jiff::ZonedDateTime;
 use jiff::civil::time;
 
 fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
     Step {
+        id: kind.id().into(),
         kind,
+        after: vec![],
+        beside: None,
+        lasts: Lasts::Fixed,
         phase,
         place,
         title: String::new(),
@@ -34,8 +38,9 @@ fn ask(now: &str, serve: Option<&str>, after_min: f64, asked: Option<f64>) -> Co
         serve_at: serve.map(at),
         thaw: minutes(0.0),
         before: minutes(20.0),
+        busy: vec![],
         after: minutes(after_min),
-        rest: RestHours::of(12.0, 24.0, 48.0),
+        useful: ChillHours::of(12.0, 24.0, 48.0),
         asked: asked.map(hours),
         salted_at: None,
         keeping: crate::clock::Keeping::Unknown,

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::skin::testing::belly;
-use crate::skin::zones::Spot;
+use crate::skin::zones::LayerMeasurement;
 use crate::units::AreaIn;
 
 fn mm(value: f64) -> Length {
@@ -48,7 +48,7 @@ fn one_pick_on_a_thorough_face_takes_most_of_an_hour() {
 
 #[test]
 fn a_thin_end_is_pierced_instead_of_scored() {
-    let spot = |fat: f64| Spot { skin: mm(2.5), fat: mm(fat) };
+    let spot = |fat: f64| LayerMeasurement { skin: mm(2.5), fat: mm(fat) };
     let thin = FatMap { left: spot(9.0), near: spot(9.0), far: spot(9.0), right: spot(1.0) };
     let work = knife_work(&KnifeAsk { fat: thin, ..belly(parallel(8.0, 0.0), "craft-knife") }).unwrap();
     let refused = work.zones.iter().find(|z| z.depth.is_err()).unwrap();
@@ -80,9 +80,9 @@ fn a_depth_of_the_cooks_own_is_judged() {
     let deep = says(12.0);
     assert!(matches!(deep.says, DepthSays::IntoLean(by) if (by.in_mm() - 2.5).abs() < 1e-9) && deep.enters_lean());
     let through = KnifeAsk { depth: Some(mm(60.0)), ..belly(parallel(8.0, 0.0), "scalpel") };
-    assert!(knife_work(&through).unwrap_err().to_string().starts_with("60.0 mm deep; between 0.5 mm and the 45 mm"));
+    assert!(knife_work(&through).unwrap_err().to_string().starts_with("60.0 mm deep; allowed: between 0.5 mm and the 45 mm"));
     let far = knife_work(&KnifeAsk { margin: mm(9.0), ..belly(holes(8.0), "pick") }).unwrap_err();
-    assert!(far.to_string().starts_with("9.0 mm kept from the lean; between 0.5 and 5 mm"), "{far}");
+    assert!(far.to_string().starts_with("9.0 mm kept from the lean; allowed: between 0.5 and 5 mm"), "{far}");
 }
 
 #[test]

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::piece::FaceKind;
-use crate::skin::drying::{Air, Drying, Lies, Side};
+use crate::skin::drying::{Air, Drying, FridgePlacement, Side};
 use crate::units::{RelativeHumidity, celsius, hours, millimetres, square_decimetres};
 use rstest::rstest;
 
@@ -20,7 +20,7 @@ fn air() -> Air {
 
 fn skin() -> Drying {
     let side = Side { kind: FaceKind::Skin, area: square_decimetres(6.6), layer: millimetres(2.0), salt: vec![] };
-    Drying { sides: vec![side], lies: Lies::Open }
+    Drying { sides: vec![side], lies: FridgePlacement::Open }
 }
 
 fn lost(h: HeatTransfer, at: &[Time]) -> Vec<f64> {

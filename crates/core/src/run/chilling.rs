@@ -1,25 +1,21 @@
 //! A kept piece while it rests: how it stands at any hour, what the two schools say of it, the curve it dries along, and
 //! what its refrigerator has taught.
 
-use super::answer::ColdState;
-use super::course::Course;
-use super::make::{ReallyOn, with_course};
-use super::model_hours::{ModelHours, model_hours, why_they_differ};
-use super::request::{PlanRequest, Refusal};
-use super::rest::rest_hours;
-use super::rest_cautions::{RestAt, rest_cautions};
-use crate::caution::Caution;
-use crate::salt::RestHours;
+use crate::caution::{Caution, chill_cautions};
+use crate::plan::{
+    ActualSalt, ColdState, Course, ModelHours, PlanRequest, Refusal, chill_facts, chill_hours, model_hours, why_they_differ, with_course,
+};
+use crate::salt::ChillHours;
 use crate::skin::drying::{Air, DRY_ENOUGH, Doubt, Drying, Fit, Series, Touch, Weighing, fit, look_for_doubt, weighed_points};
 use crate::units::{Dryness, Mass, MassIn, Time, TimeIn, grams, hours};
 
 /// A piece in the cold, and what is asked of it.
 #[derive(Debug, Clone)]
-pub struct RestingAsk<'a> {
+pub struct ChillingAsk<'a> {
     /// As it was planned, with the air it was planned for.
     pub request: &'a PlanRequest,
     /// What is really on it.
-    pub really: &'a ReallyOn,
+    pub really: &'a ActualSalt,
     /// The hour to show, in hours of salt.
     pub shown: Time,
     /// How far the curve goes, in hours of salt.
@@ -56,11 +52,11 @@ pub struct DryWhen {
 
 /// A piece while it rests.
 #[derive(Debug, Clone)]
-pub struct Resting {
+pub struct Chilling {
     /// How it stands at the hour shown.
     pub state: ColdState,
     /// The house's hours.
-    pub house: RestHours,
+    pub house: ChillHours,
     /// The model's.
     pub model: ModelHours,
     /// Why they differ.
@@ -82,25 +78,26 @@ const BAND: f64 = 2.0;
 /// Points on the curve.
 const POINTS: usize = 72;
 
-/// Looks at a resting piece.
+/// Looks at a chilling piece.
 ///
 /// Cost: one run of salt travel for the hour shown, one of a week, and four of drying: some milliseconds.
-pub fn resting(ask: &RestingAsk) -> Result<Resting, Vec<Refusal>> {
+pub fn chilling(ask: &ChillingAsk) -> Result<Chilling, Vec<Refusal>> {
     let mut request = ask.request.clone();
     let planned_air = request.kitchen.fridge;
     request.kitchen.fridge = ask.air;
     let before = ask.really.open_before;
     with_course(&request, ask.really, |course, with, _| {
         let model = model_hours(&request, with, course, before);
-        let house = rest_hours(with);
+        let house = chill_hours(with);
         let (_, drying) = course.through(if ask.until > ask.shown { ask.until } else { ask.shown });
         let state = state_at(course, &drying, ask, before);
-        let at = RestAt { hours: ask.shown, rest: house, state: &state, wet: model.wet, dry: model.dry };
-        Resting {
-            cautions: rest_cautions(with, &at),
+        let (touches, dry_enough) = touches(&drying, ask.air, before);
+        let at = chill_facts(with, &state, ask.shown, house, (model.wet, model.dry));
+        Chilling {
+            cautions: chill_cautions(&at),
             curve: curve(&drying, ask, planned_air, before),
-            dry: state.dryness.map(|_| dry_when(&drying, ask, planned_air, before)),
-            touches: touches(&drying, ask.air, before),
+            dry: state.dryness.map(|_| dry_when(&drying, ask, planned_air, dry_enough, before)),
+            touches,
             why: why_they_differ(with, house.ideal, &model),
             wet_loss: crate::skin::drying::evaporation(ask.air, 0.997) * 86_400.0 * 10.0,
             house,
@@ -110,20 +107,22 @@ pub fn resting(ask: &RestingAsk) -> Result<Resting, Vec<Refusal>> {
     })
 }
 
-fn state_at(course: &Course, drying: &Drying, ask: &RestingAsk, before: Time) -> ColdState {
+fn state_at(course: &Course, drying: &Drying, ask: &ChillingAsk, before: Time) -> ColdState {
     course.state_with(&course.travel(ask.shown), drying.at(ask.air, &[ask.shown + before])[0], ask.shown)
 }
 
 /// The air with a coefficient so many standard deviations away.
-fn away(ask: &RestingAsk, deviations: f64) -> Air {
+fn away(ask: &ChillingAsk, deviations: f64) -> Air {
     Air { h: ask.known.away(deviations), ..ask.air }
 }
 
-fn curve(drying: &Drying, ask: &RestingAsk, planned: Air, before: Time) -> Vec<CurvePoint> {
+fn curve(drying: &Drying, ask: &ChillingAsk, planned: Air, before: Time) -> Vec<CurvePoint> {
     let moments: Vec<Time> = (0..=POINTS).map(|i| ask.until * (i as f64 / POINTS as f64)).collect();
     let open: Vec<Time> = moments.iter().map(|t| *t + before).collect();
     let lost = |air: Air| drying.at(air, &open);
-    let (now, low, high, old) = (lost(ask.air), lost(away(ask, -BAND)), lost(away(ask, BAND)), lost(planned));
+    let (now, low, high) = (lost(ask.air), lost(away(ask, -BAND)), lost(away(ask, BAND)));
+    // Nobody has read or taught the refrigerator since: the plan's air is this air.
+    let old = if planned == ask.air { now.clone() } else { lost(planned) };
     let point = |i: usize| CurvePoint {
         h: moments[i].in_h(),
         lost_g: [&now, &low, &high, &old].map(|states| states[i].lost.in_g()),
@@ -137,15 +136,17 @@ fn since_salt(open: Option<Time>, before: Time) -> Option<Time> {
     open.map(|at| hours((at.in_h() - before.in_h()).max(0.0)))
 }
 
-fn dry_when(drying: &Drying, ask: &RestingAsk, planned: Air, before: Time) -> DryWhen {
-    let at = |air: Air| since_salt(drying.dry_at(air, &[DRY_ENOUGH])[0], before);
-    DryWhen { now: at(ask.air), soonest: at(away(ask, BAND)), latest: at(away(ask, -BAND)), planned: at(planned) }
+fn dry_when(drying: &Drying, ask: &ChillingAsk, planned: Air, now: Option<Time>, before: Time) -> DryWhen {
+    let at = |air: Air| if air == ask.air { now } else { since_salt(drying.dry_at(air, &[DRY_ENOUGH])[0], before) };
+    DryWhen { now, soonest: at(away(ask, BAND)), latest: at(away(ask, -BAND)), planned: at(planned) }
 }
 
-fn touches(drying: &Drying, air: Air, before: Time) -> Vec<(Touch, Option<Time>)> {
-    let wanted: Vec<Dryness> = Touch::ALL.iter().map(|t| t.from_dryness()).collect();
-    let at = drying.dry_at(air, &wanted);
-    Touch::ALL.into_iter().zip(at).map(|(touch, at)| (touch, since_salt(at, before))).collect()
+/// When the skin feels like each step of the touch scale, and when it is dry enough: one run.
+fn touches(drying: &Drying, air: Air, before: Time) -> (Vec<(Touch, Option<Time>)>, Option<Time>) {
+    let wanted: Vec<Dryness> = Touch::ALL.iter().map(|t| t.from_dryness()).chain([DRY_ENOUGH]).collect();
+    let mut at: Vec<Option<Time>> = drying.dry_at(air, &wanted).into_iter().map(|at| since_salt(at, before)).collect();
+    let dry_enough = at.pop().flatten();
+    (Touch::ALL.into_iter().zip(at).collect(), dry_enough)
 }
 
 /// One piece's weighings, as its refrigerator learns from them.
@@ -154,7 +155,7 @@ pub struct WeighedPiece {
     /// As it was planned.
     pub request: PlanRequest,
     /// What was really on it.
-    pub really: ReallyOn,
+    pub really: ActualSalt,
     /// Its weighings in order, since it stood in the open.
     pub weighings: Vec<Weighing>,
 }

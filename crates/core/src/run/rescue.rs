@@ -1,11 +1,8 @@
 //! Rescue: too much salt on, or too little, now or hours ago. Ways out, each computed by the same travel, none preached.
 
-use super::DosePlan;
-use super::course::{Course, SaltChange};
-use super::grams::{ADDED_SOLUTION, ALREADY_ON};
-use super::request::PlanRequest;
-use super::resolve::Resolved;
-use super::{ColdState, ReallyOn, Refusal, with_course};
+use crate::plan::{
+    ActualSalt, ColdState, Course, DosePlan, LedgerFrom, PlanRequest, Refusal, Resolved, SaltChange, chill_hours, with_course,
+};
 use crate::salt::travel::{Cell, Tissue};
 use crate::units::{GramsPerKg, Mass, MassIn, Share, Time, TimeIn, grams, hours};
 
@@ -13,7 +10,7 @@ use crate::units::{GramsPerKg, Mass, MassIn, Share, Time, TimeIn, grams, hours};
 #[derive(Debug, Clone)]
 pub struct RescueAsk {
     /// What is really on it, and since when things changed.
-    pub really: ReallyOn,
+    pub really: ActualSalt,
     /// How long it has been salted.
     pub salted: Time,
     /// How long it still lies in the cold.
@@ -87,7 +84,7 @@ const SLICE_MM: (f64, f64) = (10.0, 4.0);
 
 /// Reckons the ways out. Refused where the request cannot be read.
 pub fn rescue(request: &PlanRequest, ask: &RescueAsk) -> Result<Rescue, Vec<Refusal>> {
-    let scene = with_course(request, &ask.really, |course, with, dose| Scene::of(course, with, dose, ask))?;
+    let scene = with_course(request, &ask.really, |course, resolved, dose| Scene::of(course, resolved, dose, ask))?;
     let Scene { on, wanted, basis, waiting, as_is, .. } = &scene;
     let off = *on - *wanted;
     let dose = GramsPerKg(on.in_g() / basis.in_kg().max(1e-9));
@@ -121,26 +118,26 @@ struct Scene {
 }
 
 impl Scene {
-    fn of(course: &Course, with: &Resolved, dose: &DosePlan, ask: &RescueAsk) -> Self {
+    fn of(course: &Course, resolved: &Resolved, dose: &DosePlan, ask: &RescueAsk) -> Self {
         let changed = ask.really.changes.iter().fold(grams(0.0), |sum, c| sum + c.by);
         let put_on = ask.really.grams.unwrap_or(dose.dose.to_weigh) + changed;
-        let share = (with.basis_of(with.thickest().weight) / with.basis_weight()).value;
+        let share = (resolved.basis_of(resolved.thickest().weight) / resolved.basis_weight()).value;
         let waiting = course.waiting(ask.salted) / share.max(1e-9);
         let out = ask.salted + ask.left;
         let lines =
-            |skip: &[&str]| dose.ledger.iter().filter(|l| !skip.contains(&l.what.as_str())).fold(grams(0.0), |sum, line| sum + line.salt);
+            |skip: &[LedgerFrom]| dose.ledger.iter().filter(|l| !skip.contains(&l.from)).fold(grams(0.0), |sum, line| sum + line.salt);
         Self {
-            brought: lines(&[ALREADY_ON]),
-            to_come: lines(&[ALREADY_ON, ADDED_SOLUTION]),
+            brought: lines(&[LedgerFrom::AlreadyOn]),
+            to_come: lines(&[LedgerFrom::AlreadyOn, LedgerFrom::Packer]),
             on: dose.dose.from_ledger + put_on,
             wanted: dose.dose.total,
-            basis: with.basis_weight(),
+            basis: resolved.basis_weight(),
             waiting,
             as_is: course.state(out, out + ask.really.open_before),
             out,
-            serving: with.basis_weight() / f64::from(with.servings),
-            servings: f64::from(with.servings),
-            longest: super::rest::rest_hours(with).longest,
+            serving: resolved.basis_weight() / f64::from(resolved.servings),
+            servings: f64::from(resolved.servings),
+            longest: chill_hours(resolved).longest,
         }
     }
 

@@ -8,65 +8,65 @@ use super::resolve::Resolved;
 use crate::clock::{ColdPlan, kitchen};
 use crate::method::StepKind;
 use crate::piece::FaceKind;
-use crate::salt::{FaceGrams, RestHours, house_table};
+use crate::salt::{ChillHours, FaceGrams, house_table};
 use crate::units::{LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
 use jiff::Timestamp;
 
 /// The method's own hours, else the house table.
-pub(super) fn rest_hours(with: &Resolved) -> RestHours {
-    with.method.rest_hours().unwrap_or_else(|| house_table(with.thickness))
+pub(crate) fn chill_hours(resolved: &Resolved) -> ChillHours {
+    resolved.method.chill_hours().unwrap_or_else(|| house_table(resolved.thickness))
 }
 
 /// What is known before the clock chooses: the rest without its hours.
 pub(super) struct BeforeClock<'a> {
     pub course: Course<'a>,
     pub model: ModelHours,
-    pub rest: RestHours,
+    pub useful: ChillHours,
 }
 
 /// The house's hours, with an ideal that dries skin which is to crackle, as far as the longest useful ones allow.
-fn house_for_crackling(with: &Resolved, model: &ModelHours) -> RestHours {
-    let house = rest_hours(with);
-    if !with.crackles || with.lies.open(FaceKind::Skin) <= 0.0 {
+fn house_for_crackling(resolved: &Resolved, model: &ModelHours) -> ChillHours {
+    let house = chill_hours(resolved);
+    if !resolved.crackles || resolved.lies.open(FaceKind::Skin) <= 0.0 {
         return house;
     }
     // Where it is never dry enough, the longest hours come nearest.
     let dry = model.dry.unwrap_or(house.longest);
     let wanted = if dry > house.ideal { dry } else { house.ideal };
-    RestHours { ideal: if wanted < house.longest { wanted } else { house.longest }, ..house }
+    ChillHours { ideal: if wanted < house.longest { wanted } else { house.longest }, ..house }
 }
 
 /// The piece with its salt on, the two schools' hours for it, and those the clock is to take.
 ///
 /// `laid` is all salt on the faces, put on earlier or still to be weighed.
-pub(super) fn before_clock<'a>(request: &'a PlanRequest, with: &'a Resolved, laid: &[FaceGrams], top_up: Mass) -> BeforeClock<'a> {
+pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved, laid: &[FaceGrams], top_up: Mass) -> BeforeClock<'a> {
     let open_before = open_before(request);
-    let course = Course::new(request, with, laid, &changes(request, top_up), open_before);
-    let model = model_hours(request, with, &course, open_before);
+    let course = Course::new(request, resolved, laid, &changes(request, top_up), open_before);
+    let model = model_hours(request, resolved, &course, open_before);
     let rest = match (request.hours_from, model.shortest, model.ideal) {
-        (HoursFrom::Model, Some(shortest), Some(ideal)) => RestHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) },
-        _ => house_for_crackling(with, &model),
+        (HoursFrom::Model, Some(shortest), Some(ideal)) => ChillHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) },
+        _ => house_for_crackling(resolved, &model),
     };
-    BeforeClock { course, model, rest }
+    BeforeClock { course, model, useful: rest }
 }
 
 /// What the hours give.
 pub(super) fn fridge_plan(
     request: &PlanRequest,
-    with: &Resolved,
+    resolved: &Resolved,
     before: BeforeClock,
     cold: &ColdPlan,
     heat: &[(Time, Temperature)],
 ) -> FridgePlan {
     let open = open_for(request, cold);
     let (mut travel, drying) = before.course.through(cold.planned);
-    let state = before.course.state_with(&travel, drying.at(with.air, &[open])[0], cold.planned);
+    let state = before.course.state_with(&travel, drying.at(resolved.air, &[open])[0], cold.planned);
     for (time, temperature) in heat {
         travel.run(*time, *temperature);
     }
     let plate = travel.profile();
-    let differs = why_they_differ(with, rest_hours(with).ideal, &before.model);
+    let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
     FridgePlan {
         state,
         planned: cold.planned,
@@ -75,10 +75,10 @@ pub(super) fn fridge_plan(
         to: cold.to,
         wet: before.model.wet,
         plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness() },
-        why: why(request, with, &before, cold) + " " + &differs,
+        why: why(request, resolved, &before, cold) + " " + &differs,
         differs,
-        rest: before.rest,
-        house: rest_hours(with),
+        useful: before.useful,
+        house: chill_hours(resolved),
         model: before.model,
         open,
         keeps: cold.keeps,
@@ -106,9 +106,9 @@ fn open_before(request: &PlanRequest) -> Time {
 }
 
 /// Salt after `salted` and skin after `open` in the refrigerator of the request.
-pub(super) fn cold_state(request: &PlanRequest, with: &Resolved, laid: &[FaceGrams], salted: Time, open: Time) -> ColdState {
+pub(super) fn cold_state(request: &PlanRequest, resolved: &Resolved, laid: &[FaceGrams], salted: Time, open: Time) -> ColdState {
     let before = hours((open.in_h() - salted.in_h()).max(0.0));
-    Course::new(request, with, laid, &[], before).state(salted, open)
+    Course::new(request, resolved, laid, &[], before).state(salted, open)
 }
 
 /// How long the skin stands open in the cold: from the moment it was put there, salted or not.
@@ -118,27 +118,27 @@ fn open_for(request: &PlanRequest, cold: &ColdPlan) -> Time {
     kitchen(cold.to.duration_since(since))
 }
 
-fn why(request: &PlanRequest, with: &Resolved, before: &BeforeClock, cold: &ColdPlan) -> String {
-    let (table, rest) = (house_table(with.thickness), before.rest);
-    let span = |r: RestHours| format!("{}–{}–{} h", words::h(r.shortest), words::h(r.ideal), words::h(r.longest));
-    let raised = rest.ideal > rest_hours(with).ideal && request.hours_from == HoursFrom::House;
+fn why(request: &PlanRequest, resolved: &Resolved, before: &BeforeClock, cold: &ColdPlan) -> String {
+    let (table, useful) = (house_table(resolved.thickness), before.useful);
+    let span = |r: ChillHours| format!("{}–{}–{} h", words::h(r.shortest), words::h(r.ideal), words::h(r.longest));
+    let raised = useful.ideal > chill_hours(resolved).ideal && request.hours_from == HoursFrom::House;
     let dries = match before.model.dry {
         Some(dry) if raised => {
-            format!(" Skin of {:.1} mm in this air wants {} h to be dry enough to crackle.", with.skin.in_mm(), words::h(dry))
+            format!(" Skin of {:.1} mm in this air wants {} h to be dry enough to crackle.", resolved.skin.in_mm(), words::h(dry))
         }
-        None if raised => format!(" Skin of {:.1} mm does not get dry enough in this air within a week.", with.skin.in_mm()),
+        None if raised => format!(" Skin of {:.1} mm does not get dry enough in this air within a week.", resolved.skin.in_mm()),
         _ => String::new(),
     };
-    let basis = if with.method.rest_hours().is_some() {
+    let basis = if resolved.method.chill_hours().is_some() {
         format!(
             "The {} way dries the skin for {} (shortest, ideal, longest), which counts more than the usual {} for {:.0} mm.",
-            with.method.name,
-            span(rest_hours(with)),
+            resolved.method.name,
+            span(chill_hours(resolved)),
             span(table),
-            with.thickness.in_mm()
+            resolved.thickness.in_mm()
         )
     } else {
-        format!("{:.0} mm thick: {} are usual (shortest, ideal, longest).", with.thickness.in_mm(), span(table))
+        format!("{:.0} mm thick: {} are usual (shortest, ideal, longest).", resolved.thickness.in_mm(), span(table))
     };
     let hours = words::h(cold.planned);
     let planned = cold.planned.in_h();
@@ -146,11 +146,11 @@ fn why(request: &PlanRequest, with: &Resolved, before: &BeforeClock, cold: &Cold
         format!(" Salted already, so {hours} h is what there will be.")
     } else if request.hours.is_some() {
         format!(" You asked for {hours} h.")
-    } else if planned < rest.shortest.in_h() - 0.01 {
+    } else if planned < useful.shortest.in_h() - 0.01 {
         format!(" Only {hours} h are left before the meal.")
-    } else if (planned - rest.ideal_h()).abs() < 0.01 {
+    } else if (planned - useful.ideal_h()).abs() < 0.01 {
         format!(" {hours} h fit.")
-    } else if cold.fits < rest.ideal {
+    } else if cold.fits < useful.ideal {
         format!(" {hours} h are what is left before the meal.")
     } else {
         format!(" {hours} h keep the hands-on work out of the night.")

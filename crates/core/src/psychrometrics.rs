@@ -1,4 +1,10 @@
 //! Moist air, as far as drying and roasting need it.
+//!
+//! ```
+//! use rauchkeller_core::{psychrometrics::saturation_pressure, units::celsius};
+//! // ASHRAE Handbook, Fundamentals: 813.5 Pa at 4 °C.
+//! assert!((saturation_pressure(celsius(4.0)).0 - 813.5).abs() < 0.1);
+//! ```
 
 use crate::units::{Pascal, Temperature, TemperatureIn};
 
@@ -55,7 +61,7 @@ mod tests {
     #[test]
     fn saturation_pressure_matches_psychrolib() {
         // psychrolib's GetSatVapPres, by `tests/reference/drying.py`, over ice and over water.
-        let rows = include_str!("../../tests/reference/drying.csv").lines().filter_map(|l| l.strip_prefix("p_sat,"));
+        let rows = include_str!("../tests/reference/drying.csv").lines().filter_map(|l| l.strip_prefix("p_sat,"));
         let mut compared = 0;
         for (c, pa) in rows.map(|l| l.split_once(',').unwrap()) {
             let (c, pa): (f64, f64) = (c.parse().unwrap(), pa.parse().unwrap());

@@ -1,43 +1,47 @@
-//! What may go wrong with a rest of so many hours: said on the Bench for the hours planned, and while hours are dragged.
+//! What may go wrong with so many hours of dry-brine: said on the Bench for the hours planned, and while hours are dragged.
 
-use super::answer::ColdState;
-use super::resolve::Resolved;
-use super::ways_out::RIM_AT_MOST;
-use crate::caution::{Caution, Severity};
+use super::{Caution, Severity};
 use crate::method::StepKind;
-use crate::piece::FaceKind;
-use crate::salt::RestHours;
+use crate::salt::{ChillHours, RIM_AT_MOST};
 use crate::skin::drying;
-use crate::units::{Dryness, LengthIn, Time, TimeIn};
+use crate::units::{Dryness, GramsPerKg, Length, LengthIn, Time, TimeIn};
 use crate::words::h;
 
-/// A piece after some hours.
+/// A piece after some hours in the cold.
 #[derive(Debug, Clone, Copy)]
-pub struct RestAt<'a> {
+pub struct ChillFacts {
     /// Hours of salt.
     pub hours: Time,
     /// The school's own.
-    pub rest: RestHours,
-    /// How it stands then.
-    pub state: &'a ColdState,
+    pub useful: ChillHours,
+    /// How deep it is seasoned then.
+    pub seasoned: Length,
+    /// How dry its skin is; `None` without skin.
+    pub dryness: Option<Dryness>,
+    /// Salt in its outer 5 mm.
+    pub rim: GramsPerKg,
     /// How long dry salt lies on it.
     pub wet: Option<Time>,
     /// When its skin is dry enough to crackle.
     pub dry: Option<Time>,
+    /// Whether its skin is to crackle.
+    pub crackles: bool,
+    /// Whether its skin lies open to the air.
+    pub skin_open: bool,
 }
 
 /// Too short, still wet with salt, skin too wet, rim too salty.
-pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
+pub fn chill_cautions(at: &ChillFacts) -> Vec<Caution> {
     use Severity::Amber;
     const MODEL: &str = "our estimate";
     let mut said = Vec::new();
     let hours = h(at.hours);
-    if at.hours.in_h() < at.rest.shortest.in_h() - 0.01 {
-        let skin = at.state.dryness.map_or_else(String::new, |d| format!(", skin {:.0} % dry", d.0 * 100.0));
+    if at.hours.in_h() < at.useful.shortest.in_h() - 0.01 {
+        let skin = at.dryness.map_or_else(String::new, |d| format!(", skin {:.0} % dry", d.0 * 100.0));
         said.push(Caution::new(
             "short-rest",
             Amber,
-            format!("{hours} h of dry-brine instead of {} h: seasoned to {:.0} mm{skin}.", h(at.rest.ideal), at.state.salted_depth.in_mm()),
+            format!("{hours} h of dry-brine instead of {} h: seasoned to {:.0} mm{skin}.", h(at.useful.ideal), at.seasoned.in_mm()),
             MODEL,
             Some(StepKind::Chill),
         ));
@@ -54,12 +58,12 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
             Some(StepKind::Chill),
         ));
     }
-    said.extend(at.state.dryness.filter(|_| with.crackles).and_then(|dryness| skin(with, at, dryness)));
-    if at.state.rim.0 > RIM_AT_MOST {
+    said.extend(at.dryness.filter(|_| at.crackles).and_then(|dryness| skin(at, dryness)));
+    if at.rim.0 > RIM_AT_MOST {
         said.push(Caution::new(
             "rim",
             Amber,
-            format!("The outer 5 mm would hold {:.0} g/kg, more than the {RIM_AT_MOST:.0} anybody likes: see what helps.", at.state.rim.0),
+            format!("The outer 5 mm would hold {:.0} g/kg, more than the {RIM_AT_MOST:.0} anybody likes: see what helps.", at.rim.0),
             MODEL,
             Some(StepKind::Salt),
         ));
@@ -68,10 +72,9 @@ pub fn rest_cautions(with: &Resolved, at: &RestAt) -> Vec<Caution> {
 }
 
 /// Skin that is to crackle and is not dry enough: said at its number, with what would change it.
-fn skin(with: &Resolved, at: &RestAt, dryness: Dryness) -> Option<Caution> {
-    let open = with.lies.open(FaceKind::Skin) > 0.0;
+fn skin(at: &ChillFacts, dryness: Dryness) -> Option<Caution> {
     let helps = match at.dry {
-        _ if !open => "Covered, it does not dry at all: leave it open on a rack.".to_owned(),
+        _ if !at.skin_open => "Covered, it does not dry at all: leave it open on a rack.".to_owned(),
         Some(dry) if dry > at.hours => format!("{} h would do it; so would drier air or a place in front of the fan.", h(dry)),
         _ => "In this air a week is not enough: it needs drier air or a place in front of the fan.".to_owned(),
     };

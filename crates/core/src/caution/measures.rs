@@ -1,0 +1,50 @@
+//! Measures that do not go together, a heat too fierce for them, and hours at which something is amiss.
+
+use super::{Caution, Severity};
+use crate::method::StepKind;
+use crate::piece::{CutFacts, Mismatch};
+use crate::units::{IntervalIn, Length, LengthIn, TemperatureInterval, both_mass};
+use jiff::{SignedDuration, ZonedDateTime};
+
+/// Scale and ruler apart.
+pub fn measures_disagree(apart: &Mismatch) -> Caution {
+    let text =
+        format!("Your measures say {}, the scale says {}: measure again.", both_mass(apart.measured).metric, both_mass(apart.typed).metric);
+    Caution::new("measures-disagree", Severity::Amber, text, "density 1.05–1.06 kg/L", None)
+}
+
+/// A thickness far from what the cut has: a slip of the ruler, or another cut.
+pub fn odd_thickness(cut: &CutFacts, said: impl IntoIterator<Item = Length>) -> Option<Caution> {
+    let (thin, _, thick) = cut.thickness_mm;
+    let odd = said.into_iter().map(LengthIn::in_mm).find(|mm| *mm < thin * 0.65 || *mm > thick * 1.6)?;
+    let text = format!(
+        "{odd:.0} mm is unusual for {}: {thin:.0} to {thick:.0} mm is what it has. Hours and heat go by what you said.",
+        cut.name.to_lowercase()
+    );
+    Some(Caution::new("measure-odd", Severity::Amber, text, "common practice", None))
+}
+
+/// Done long before its skin is.
+pub fn overshoot(past: TemperatureInterval) -> Caution {
+    let text = format!(
+        "Too thin for this heat: it ends about {:.0} °C more than its finish before the skin is done. A thicker piece, or a hotter and shorter end.",
+        past.in_kelvin()
+    );
+    Caution::new("overshoot", Severity::Amber, text, "our estimate", Some(StepKind::Roast))
+}
+
+/// Salted so long ago, and nobody put it into the cold.
+pub fn where_did_it_lie(out: SignedDuration) -> Caution {
+    let hours = out.as_secs_f64() / 3600.0;
+    let severity = if hours > 2.0 { Severity::Red } else { Severity::Amber };
+    let text = format!(
+        "Salted {hours:.1} h ago, and nobody said that it went into the refrigerator: where did it lie? Above 4.4 °C (40 °F) for more than 2 h it is discarded. If it lay cold, say since when."
+    );
+    Caution::new("where-lay", severity, text, "USDA FSIS 2-hour rule", Some(StepKind::Chill))
+}
+
+/// Hands in the quiet hours.
+pub fn night_work(title: &str, at: &ZonedDateTime, kind: StepKind) -> Caution {
+    let text = format!("{title} at {}: that is in your quiet hours.", at.strftime("%H:%M"));
+    Caution::new("night-work", Severity::Note, text, "your own quiet hours", Some(kind))
+}

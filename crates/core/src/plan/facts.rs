@@ -1,0 +1,112 @@
+//! What a plan lets the cautions look at.
+
+use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
+use super::request::{BoughtScoring, PlanRequest};
+use super::resolve::Resolved;
+use super::skin::enters_lean;
+use crate::caution::{
+    Caution, ChillFacts, DoseFacts, KnifeFacts, Work, chill_cautions, dose_cautions, knife_cautions, measures_disagree, mineral_cautions,
+    name_cautions, night_work, odd_thickness, overshoot, where_did_it_lie,
+};
+use crate::clock::in_the_night;
+use crate::fire::FireAnswer;
+use crate::method::StepKind;
+use crate::piece::{FaceKind, weight_mismatch};
+use crate::salt::ChillHours;
+use crate::skin::CoverWork;
+use crate::units::{GramsPerKg, Time};
+use jiff::SignedDuration;
+
+/// A plan as far as it is made when its cautions are asked for.
+pub(super) struct Planned<'a> {
+    pub request: &'a PlanRequest,
+    pub resolved: &'a Resolved,
+    pub dose: &'a DosePlan,
+    pub fridge: &'a FridgePlan,
+    pub skin: Option<&'a SkinPlan>,
+    pub fire: &'a FireAnswer,
+    pub steps: &'a [PlanStep],
+}
+
+/// What may go wrong with this plan: its hours, its dose, its measures, its knife, its salt, its clock.
+pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
+    let Planned { request, resolved, fridge, .. } = *plan;
+    let dose = dose_facts(plan);
+    let measured = weight_mismatch(&request.cut, resolved.largest, resolved.mean_measures(), resolved.middle());
+    let thickness = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness);
+    let mut said = chill_cautions(&chill_facts(resolved, &fridge.state, fridge.planned, fridge.useful, (fridge.wet, fridge.model.dry)));
+    said.extend(dose_cautions(&dose));
+    said.extend(measured.filter(|_| request.portions.len() == 1).as_ref().map(measures_disagree));
+    said.extend(odd_thickness(&request.cut, thickness));
+    said.extend(knife_cautions(&knife_facts(plan)));
+    said.extend(name_cautions(&dose));
+    said.extend(out_since_salted(request).map(where_did_it_lie));
+    said.extend(night(plan));
+    said.extend(plan.fire.overshoots.map(overshoot));
+    said.extend(mineral_cautions(&dose));
+    said
+}
+
+/// A piece after some hours in the cold; how long dry salt lies on it, and when its skin is dry.
+pub fn chill_facts(
+    resolved: &Resolved,
+    state: &ColdState,
+    hours: Time,
+    useful: ChillHours,
+    (wet, dry): (Option<Time>, Option<Time>),
+) -> ChillFacts {
+    ChillFacts {
+        hours,
+        useful,
+        seasoned: state.salted_depth,
+        dryness: state.dryness,
+        rim: state.rim,
+        wet,
+        dry,
+        crackles: resolved.crackles,
+        skin_open: resolved.lies.open(FaceKind::Skin) > 0.0,
+    }
+}
+
+fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {
+    let Planned { request, resolved, dose, .. } = *plan;
+    let mix = request.mix.as_ref().map(|used| &used.mix);
+    let parts = mix.into_iter().flat_map(|mix| mix.parts.iter().map(|part| part.name.as_str()).chain([mix.name.as_str()]));
+    DoseFacts {
+        eaten: GramsPerKg(resolved.dose.0 * (resolved.basis_weight() / resolved.edible_of(resolved.weight)).value),
+        dose: &dose.dose,
+        ledger: &request.ledger,
+        mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.share)),
+        salt: &resolved.salt,
+        names: parts.chain(request.ledger.iter().map(|entry| entry.name.as_str())).collect(),
+        unknown: mix.map(|mix| mix.unknown()).unwrap_or_default(),
+        sodium_per_serving: dose.sodium_per_serving,
+    }
+}
+
+fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
+    let Planned { request, skin, .. } = *plan;
+    let work =
+        |skin: &'a SkinPlan| Work { refused: skin.refused.as_deref(), tool: &skin.ask.tool.name, fit: skin.work.fit, says: skin.work.says };
+    KnifeFacts {
+        step: if skin.is_some_and(|s| s.work.scoring.is_some()) { StepKind::Score } else { StepKind::Pierce },
+        work: skin.filter(|s| s.ask.cover != CoverWork::Whole).map(work),
+        into_lean: request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin),
+        species: request.cut.species,
+    }
+}
+
+/// Hands at night.
+fn night(plan: &Planned) -> Option<Caution> {
+    let zone = plan.request.now.time_zone();
+    let night = in_the_night(plan.steps, plan.request.kitchen.quiet, zone)?;
+    Some(night_work(&night.step.title, &night.starts.to_zoned_datetime(zone.clone()), night.step.kind))
+}
+
+/// How long it has been salted without anybody having put it into the cold; `None` within a quarter of an hour.
+pub(super) fn out_since_salted(request: &PlanRequest) -> Option<SignedDuration> {
+    let salted = super::chill::salted_at(request)?;
+    let cold = request.done.iter().any(|d| d.kind == StepKind::Chill);
+    let out = request.now.timestamp().duration_since(salted);
+    (!cold && out > SignedDuration::from_mins(15)).then_some(out)
+}

@@ -1,0 +1,124 @@
+//! What the clock is asked, and what it refuses.
+
+use super::chill::{no_time, salted_at};
+use super::request::{PlanRequest, Refusal};
+use super::written::is_done;
+use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, keeps, thaw_time};
+use crate::method::{Phase, Step, StepKind};
+use crate::salt::ChillHours;
+use crate::units::{Mass, Time, TimeIn, grams};
+
+/// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.
+pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> Result<ColdPlan, Vec<Refusal>> {
+    let ask = cold_ask(request, draft, useful);
+    let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
+    lies_too_long(request, &cold)?;
+    Ok(cold)
+}
+
+/// How long it thaws, where that is still to come.
+pub(super) fn thaws(request: &PlanRequest) -> Option<Time> {
+    (request.frozen && !is_done(request, StepKind::Thaw)).then(|| thaw_time(as_frozen(request)))
+}
+
+/// What is known before the hours are chosen.
+fn cold_ask(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> ColdAsk {
+    let sum = |phase: Phase| draft.iter().filter(|s| s.phase == phase).fold(no_time(), |sum, s| sum + s.takes);
+    ColdAsk {
+        now: request.now.clone(),
+        serve_at: request.serve_at.clone(),
+        thaw: sum(Phase::Thawing),
+        before: sum(Phase::Before),
+        busy: busy(draft),
+        after: sum(Phase::After),
+        useful,
+        asked: request.hours,
+        salted_at: salted_at(request),
+        keeping: keeping(request),
+        thawed_at: request.done.iter().filter(|d| d.kind == StepKind::Thaw).map(|d| d.at).max(),
+        quiet: request.kitchen.quiet,
+    }
+}
+
+/// When hands are wanted in the work before the cold: from its start on, and for how long. A bath takes none while it lasts.
+fn busy(draft: &[Step]) -> Vec<(Time, Time)> {
+    let mut at = no_time();
+    let mut spans: Vec<(Time, Time)> = Vec::new();
+    for step in draft.iter().filter(|s| s.phase == Phase::Before) {
+        match spans.last_mut() {
+            Some((from, long)) if (*from + *long - at).in_s().abs() < 1.0 => *long += step.hands_on,
+            _ => spans.push((at, step.hands_on)),
+        }
+        at += step.takes;
+    }
+    spans
+}
+
+/// The heaviest piece as it is frozen, before anything is trimmed.
+fn as_frozen(request: &PlanRequest) -> Mass {
+    request.portions.iter().map(|p| p.weight).fold(grams(0.0), |most, w| if w > most { w } else { most })
+}
+
+/// What its storage limit runs from.
+fn keeping(request: &PlanRequest) -> Keeping {
+    let storage = request.cut.storage;
+    if request.frozen {
+        return Keeping::FromThaw(storage);
+    }
+    keeps(storage, request.bought_on, request.use_by, request.now.time_zone()).map_or(Keeping::Unknown, Keeping::Until)
+}
+
+/// Nothing raw lies open in the cold for weeks.
+fn lies_too_long(request: &PlanRequest, cold: &ColdPlan) -> Result<(), Vec<Refusal>> {
+    let laid = request.done.iter().filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();
+    let days = laid.map_or(0.0, |laid| cold.to.duration_since(laid).as_secs_f64() / 86_400.0);
+    if days <= MOST_DAYS_OPEN {
+        return Ok(());
+    }
+    Err(vec![Refusal::new(
+        "serve_at",
+        cold.serve.strftime("%A %-d %B %H:%M").to_string(),
+        format!("within {MOST_DAYS_OPEN:.0} days of the day it was laid into the refrigerator"),
+        "Eat sooner, or freeze it.",
+    )])
+}
+
+/// Two weeks beyond the longest storage limit.
+const MOST_DAYS_OPEN: f64 = 19.0;
+
+fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
+    let wall = |at: &jiff::ZonedDateTime| at.strftime("%A %H:%M").to_string();
+    match refusal {
+        ClockRefusal::MealTooSoon { possible, sound } => Refusal::new(
+            "serve_at",
+            request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
+            format!("{} at the earliest, {} with a sound dry-brine", wall(possible), wall(sound)),
+            "Eat later, or leave the meal open and take the best.",
+        ),
+        ClockRefusal::HoursDoNotFit { fits } => Refusal::new(
+            "hours",
+            request.hours.map_or_else(String::new, |h| format!("{:.1} h", h.in_h())),
+            format!("at most {:.1} h before this meal", (fits.in_h() * 10.0).floor() / 10.0),
+            "Eat later, or take fewer hours.",
+        ),
+        ClockRefusal::AlreadyLonger { already } => Refusal::new(
+            "hours",
+            request.hours.map_or_else(String::new, |h| format!("{:.1} h", h.in_h())),
+            format!("{:.1} h: it is salted already", already.in_h()),
+            "Leave the hours open.",
+        ),
+        ClockRefusal::TooFar { last } => Refusal::new(
+            "serve_at",
+            request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%-d %B %Y").to_string()),
+            format!("until {}: two months ahead", last.strftime("%-d %B %Y")),
+            "Plan it nearer to the day.",
+        ),
+        ClockRefusal::TooLongSalted { last } => Refusal::new(
+            "serve_at",
+            request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
+            format!("until {}: it is salted already", last.strftime("%A %-d %B")),
+            "Eat sooner, or freeze it.",
+        ),
+        ClockRefusal::BeyondCalendar => Refusal::new("serve_at", "that meal", "a date within this calendar", "Choose a nearer day."),
+    }
+}

@@ -1,0 +1,130 @@
+//! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
+
+use super::answer::{DosePlan, LedgerLineDone, SkinPlan};
+use super::chill::salted_at;
+use super::heated::Heated;
+use super::request::{Done, PlanRequest};
+use super::resolve::Resolved;
+use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
+use crate::piece::{Cut, Family};
+use crate::salt::{FaceGrams, LedgerEntry, on_the_scale};
+use crate::units::{LengthIn, Mass, MassIn, Time};
+use std::borrow::Cow;
+use std::collections::HashSet;
+
+/// What the steps are written from.
+pub(super) struct Writing<'a> {
+    pub request: &'a PlanRequest,
+    pub resolved: &'a Resolved,
+    pub dose: &'a DosePlan,
+    pub heated: &'a Heated,
+    pub into_lean: bool,
+    pub thaw: Option<Time>,
+}
+
+impl Writing<'_> {
+    /// The steps still to do, with so long in the cold.
+    pub(super) fn steps(&self, skin: Option<&SkinPlan>, cold: Time) -> Vec<Step> {
+        let Self { request, resolved, dose, heated, .. } = *self;
+        let recipe = Recipe {
+            method: resolved.method,
+            cut: request.cut,
+            grams: &scale_grams(resolved, &dose.by_face),
+            to_weigh: dose.on_scale,
+            salt: &resolved.salt.name,
+            mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
+            knife: skin.map(|s| (&s.ask, &s.work)),
+            into_lean: self.into_lean,
+            cold,
+            // For missing salt it comes out, and goes in again.
+            already_cold: lies_salted_in_the_cold(request) && dose.dose.to_weigh.in_g() < 0.5,
+            thaw: self.thaw,
+            tempering: heated.tempering,
+            stages: &heated.stages,
+            fire: &heated.fire,
+            targets: &heated.finish,
+            lies: resolved.lies,
+            pieces: resolved.portions.len(),
+            each: &each_on_scale(resolved, dose),
+            surface: surface(resolved, request.cut),
+            sauces: &sauces(request, resolved, dose),
+            cover: dose.cover.as_ref(),
+        };
+        still_to_do(request, lay_out_steps(&recipe), dose)
+    }
+}
+
+fn surface(resolved: &Resolved, cut: Cut) -> Surface {
+    if resolved.skin.in_mm() > 0.0 {
+        Surface::Skin
+    } else if resolved.fat.in_mm() > 0.0 && cut.family != Family::Steak {
+        Surface::Fat
+    } else {
+        Surface::Lean
+    }
+}
+
+/// Each salty thing that goes on besides salt and mix.
+fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sauce> {
+    let salted: Vec<&str> = dose.by_face.iter().filter(|f| f.salt.in_g() > 0.0).map(|f| f.face.name).collect();
+    let faces = if salted.is_empty() { resolved.faces.first().map_or("meat", |f| f.name).to_owned() } else { salted.join(", ") };
+    let sauce = |(entry, line): (&LedgerEntry, &LedgerLineDone)| Sauce {
+        what: line.what.clone(),
+        weight: entry.used,
+        salt: line.salt,
+        faces: faces.clone(),
+        bath: entry.bath,
+    };
+    request.ledger.iter().zip(&dose.ledger).map(sauce).collect()
+}
+
+/// Grams a portion as the scale shows them.
+fn each_on_scale(resolved: &Resolved, dose: &DosePlan) -> Vec<Mass> {
+    dose.by_portion.iter().map(|p| on_the_scale(p.salt, resolved.salt.sodium_chloride())).collect()
+}
+
+/// Grams a face as the scale shows them: more than the sodium chloride, where the salt is not all of it.
+fn scale_grams(resolved: &Resolved, by_face: &[FaceGrams]) -> Vec<FaceGrams> {
+    by_face.iter().map(|f| FaceGrams { salt: on_the_scale(f.salt, resolved.salt.sodium_chloride()), ..*f }).collect()
+}
+
+/// Whether a kind of task was said to be done.
+pub(super) fn is_done(request: &PlanRequest, kind: StepKind) -> bool {
+    request.done.iter().any(|d| d.kind == kind)
+}
+
+fn lies_salted_in_the_cold(request: &PlanRequest) -> bool {
+    let salted = salted_at(request);
+    salted.is_some() && request.done.iter().any(|d| d.kind == StepKind::Chill && Some(d.at) >= salted)
+}
+
+/// Drops the tasks that are done, and all that these come after; a top-up stands in their place where grams are missing.
+fn still_to_do(request: &PlanRequest, mut steps: Vec<Step>, dose: &DosePlan) -> Vec<Step> {
+    let top_up = is_done(request, StepKind::Salt) && dose.dose.to_weigh.in_g() >= 0.5;
+    // What lies in the cold without salt has only been laid there: the work is still to come.
+    let counts = |done: &Done| done.kind != StepKind::Chill || lies_salted_in_the_cold(request);
+    let mut over: HashSet<Cow<'static, str>> = HashSet::new();
+    for done in request.done.iter().filter(|done| counts(done)) {
+        let named = |step: &Step| done.task.as_ref().map_or(step.kind == done.kind, |task| step.id == **task);
+        over.extend(steps.iter().filter(|s| named(s)).map(|s| s.id.clone()));
+    }
+    // Each comes after the one before it, so one walk backwards finds all.
+    for step in steps.iter().rev() {
+        if over.contains(&step.id) {
+            over.extend(step.after.iter().cloned());
+        }
+    }
+    if let Some(salt) = steps.iter().position(|s| top_up && s.kind == StepKind::Salt && over.contains(&s.id)) {
+        let first = std::mem::replace(&mut steps[salt].id, TOP_UP.into());
+        steps[salt].title = "Lay on the salt that is missing".into();
+        let after = steps.iter_mut().flat_map(|s| &mut s.after).filter(|id| **id == first);
+        after.for_each(|id| *id = TOP_UP.into());
+    }
+    // Clean hands after a top-up; and the rest of the stay in the cold is still to come, begun or not.
+    steps.retain(|s| s.phase == Phase::Cold || (top_up && s.kind == StepKind::Wash) || !over.contains(&s.id));
+    let left: HashSet<Cow<'static, str>> = steps.iter().map(|s| s.id.clone()).collect();
+    for step in &mut steps {
+        step.after.retain(|id| left.contains(id));
+    }
+    steps
+}

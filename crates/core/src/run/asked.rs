@@ -1,0 +1,148 @@
+//! What the record contradicts itself in: asked, not settled by a guess. An answer is an event, too.
+
+use super::event::EventId;
+use super::on::OnIt;
+use super::places::Borders;
+use super::plan::RunPlan;
+use super::record::{Change, Fact, Record, key};
+use crate::method::Tick;
+use crate::units::{Mass, MassIn};
+use jiff::{SignedDuration, Timestamp};
+
+/// What is asked about.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum AskedCode {
+    /// Tasks that take longer were all ticked within a minute: when was it really?
+    WithinAMinute,
+    /// Two values for one thing.
+    TwoValues,
+    /// More salt came off than was on.
+    MoreOff,
+    /// A task that the plan does not have.
+    TaskLost,
+    /// A task was noted later than what comes after it.
+    OutOfOrder,
+    /// A weighing that does not fit the others.
+    Weighing,
+}
+
+impl AskedCode {
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::WithinAMinute => "within-a-minute",
+            Self::TwoValues => "two-values",
+            Self::MoreOff => "more-off",
+            Self::TaskLost => "task-lost",
+            Self::OutOfOrder => "out-of-order",
+            Self::Weighing => "weighing",
+        }
+    }
+}
+
+/// A question.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Asked {
+    /// What is asked about.
+    pub code: AskedCode,
+    /// Its key: an answer names it.
+    pub key: String,
+    /// The events it is about.
+    pub events: Vec<EventId>,
+    /// Tasks or bowls it is about, by name.
+    pub about: Vec<String>,
+    /// The values that disagree, where there are some.
+    pub values: Vec<Mass>,
+}
+
+impl Asked {
+    fn of(code: AskedCode, events: Vec<EventId>) -> Self {
+        let first = events.first().map_or_else(String::new, |id| key(*id));
+        // What is asked about a weighing is answered to the weighing itself.
+        let key = if code == AskedCode::Weighing { first } else { format!("{}:{first}", code.id()) };
+        Self { code, key, events, about: vec![], values: vec![] }
+    }
+}
+
+const A_MINUTE: SignedDuration = SignedDuration::from_secs(60);
+/// Ticked within a minute, so much work wants a word (our estimate): two hands do not do it.
+const TOO_MUCH: SignedDuration = SignedDuration::from_mins(6);
+
+/// Everything that is asked and not answered yet.
+pub(super) fn asked(plan: &RunPlan, record: &Record, on: Option<&OnIt>, borders: &Borders) -> Vec<Asked> {
+    let mut all: Vec<Asked> = within_a_minute(plan, record).into_iter().collect();
+    all.extend(two_values(record));
+    all.extend(on.iter().flat_map(|on| &on.more_off).map(|fact| Asked::of(AskedCode::MoreOff, vec![fact.id])));
+    // However many noted it, a task is asked about once.
+    let mut lost: Vec<(&str, Vec<EventId>)> = Vec::new();
+    for fact in record.ticks.iter().filter(|fact| plan.task(&fact.says).is_none()) {
+        match lost.iter_mut().find(|(task, _)| *task == fact.says) {
+            Some((_, events)) => events.push(fact.id),
+            None => lost.push((&fact.says, vec![fact.id])),
+        }
+    }
+    all.extend(lost.into_iter().map(|(task, events)| Asked { about: vec![task.to_owned()], ..Asked::of(AskedCode::TaskLost, events) }));
+    all.extend(out_of_order(plan, record, borders));
+    all.extend(record.weighed.iter().filter(|w| w.says.is_open()).map(|w| Asked::of(AskedCode::Weighing, vec![w.id])));
+    all.retain(|asked| record.answers.get(&asked.key).is_none_or(String::is_empty));
+    all
+}
+
+/// Three tasks and more ticked within a minute though they take longer.
+fn within_a_minute(plan: &RunPlan, record: &Record) -> Option<Asked> {
+    let ticks: Vec<&Fact<String>> = record.ticks.iter().filter(|fact| plan.task(&fact.says).is_some_and(|t| !t.beside)).collect();
+    let groups = (0..ticks.len()).map(|i| {
+        let until = ticks[i].at + A_MINUTE;
+        ticks[i..].iter().take_while(|fact| fact.at <= until).copied().collect::<Vec<_>>()
+    });
+    // Laying out ahead and washing hands are quickly ticked; the work in between is not.
+    let too_much = |group: &Vec<&Fact<String>>| {
+        let ended = group.iter().skip(1).filter_map(|fact| plan.task(&fact.says)).filter(|task| task.tick == Tick::Ends);
+        group.len() >= 3 && ended.map(super::plan::RunTask::takes).sum::<SignedDuration>() > TOO_MUCH
+    };
+    let group = groups.filter(too_much).max_by_key(Vec::len)?;
+    let about = group.iter().map(|fact| fact.says.clone()).collect();
+    Some(Asked { about, ..Asked::of(AskedCode::WithinAMinute, group.iter().map(|fact| fact.id).collect()) })
+}
+
+/// A bowl with two weights; two weighings, or two sums of salt, of one minute.
+fn two_values(record: &Record) -> Vec<Asked> {
+    let mut all = Vec::new();
+    for (bowl, values) in &record.bowl_values {
+        let differs = |fact: &&Fact<Mass>| (fact.says - values[0].says).in_g().abs() > 0.05;
+        if let Some(other) = values.iter().find(differs) {
+            let ask = Asked::of(AskedCode::TwoValues, vec![values[0].id, other.id]);
+            all.push(Asked { about: vec![bowl.clone()], values: vec![values[0].says, other.says], ..ask });
+        }
+    }
+    let soon = |a: Timestamp, b: Timestamp| b.duration_since(a) <= A_MINUTE;
+    for pair in record.weighed.windows(2).filter(|pair| soon(pair[0].at, pair[1].at)) {
+        let (a, b) = (pair[0].says.gross - pair[0].says.tare, pair[1].says.gross - pair[1].says.tare);
+        if (a - b).in_g().abs() > 3.0 * pair[1].says.fineness.in_g().max(pair[0].says.fineness.in_g()) && pair[1].says.doubt.is_none() {
+            all.push(Asked { values: vec![a, b], ..Asked::of(AskedCode::TwoValues, vec![pair[0].id, pair[1].id]) });
+        }
+    }
+    let sums: Vec<(&Fact<Change>, Mass)> =
+        record.changes.iter().filter_map(|fact| if let Change::Really(g, _) = fact.says { Some((fact, g)) } else { None }).collect();
+    for pair in sums.windows(2).filter(|pair| soon(pair[0].0.at, pair[1].0.at) && (pair[0].1 - pair[1].1).in_g().abs() > 0.05) {
+        all.push(Asked { values: vec![pair[0].1, pair[1].1], ..Asked::of(AskedCode::TwoValues, vec![pair[0].0.id, pair[1].0.id]) });
+    }
+    all
+}
+
+/// Noted more than a minute later than something that comes after it.
+fn out_of_order(plan: &RunPlan, record: &Record, borders: &Borders) -> Vec<Asked> {
+    let row = plan.row();
+    let late = row.iter().zip(&borders.at).filter_map(|(i, (began, ended))| {
+        let task = &plan.tasks[*i];
+        let noted = record.ticked(&task.id, task.tick)?;
+        let counts = if task.tick == Tick::Begins { began } else { ended };
+        let counts = (*counts)?;
+        (noted.duration_since(counts) > A_MINUTE).then_some(task)
+    });
+    late.filter_map(|task| {
+        let events = record.said.get(&task.id)?.clone();
+        Some(Asked { about: vec![task.id.clone()], ..Asked::of(AskedCode::OutOfOrder, events) })
+    })
+    .collect()
+}

@@ -1,0 +1,76 @@
+//! A salted piece in the refrigerator: what really happened to it, in the terms its rest is reckoned in.
+
+use super::on::OnIt;
+use super::plan::RunPlan;
+use super::record::{Fact, Record, Weighed};
+use crate::plan::{ActualSalt, PlanRequest};
+use crate::run::WeighedPiece;
+use crate::skin::drying::{Answer, Weighing};
+use crate::units::{Time, TimeIn};
+use jiff::{SignedDuration, Timestamp};
+
+/// A salted piece with everything that is known of its rest.
+#[derive(Debug, Clone)]
+pub struct InTheCold {
+    /// As it was planned.
+    pub request: PlanRequest,
+    /// What is really on it, and since when things changed.
+    pub really: ActualSalt,
+    /// When salt went on.
+    pub salted: Timestamp,
+    /// When it left the cold, or is to.
+    pub out: Timestamp,
+    /// Whether it has left already.
+    pub left: bool,
+}
+
+impl InTheCold {
+    pub(super) fn of(plan: &RunPlan, on: Option<&OnIt>, left: Option<Timestamp>, out: Timestamp) -> Option<Self> {
+        let (on, request) = (on?, plan.request.clone()?);
+        Some(Self { request, really: on.really.clone(), salted: on.since, out: left.unwrap_or(out), left: left.is_some() })
+    }
+
+    /// Hours of salt at a moment.
+    pub fn hours_at(&self, at: Timestamp) -> Time {
+        super::record::between(self.salted, at)
+    }
+
+    /// The moment after so many hours of salt.
+    pub fn moment(&self, after: Time) -> Timestamp {
+        self.salted + SignedDuration::from_secs(after.in_s().round() as i64)
+    }
+
+    /// How long it has stood in the open at a moment.
+    pub fn open_at(&self, at: Timestamp) -> Time {
+        self.hours_at(at) + self.really.open_before
+    }
+
+    /// A weighing in the terms of drying.
+    pub fn weighing(&self, of: &Fact<Weighed>) -> Weighing {
+        let says = &of.says;
+        Weighing {
+            at: self.open_at(of.at),
+            gross: says.gross,
+            tare: says.tare,
+            fineness: says.fineness,
+            answer: says.answer.as_deref().and_then(Answer::find),
+            open: says.is_open(),
+        }
+    }
+
+    /// The piece with its weighings, as its refrigerator learns from them. Those before the salt and after the cold do not
+    /// count: the scale then knows other things than evaporation.
+    pub fn weighed<'a>(&self, weighed: impl IntoIterator<Item = &'a Fact<Weighed>>) -> WeighedPiece {
+        let counts = |w: &&Fact<Weighed>| w.at >= self.salted && (!self.left || w.at <= self.out);
+        WeighedPiece {
+            request: self.request.clone(),
+            really: self.really.clone(),
+            weighings: weighed.into_iter().filter(counts).map(|w| self.weighing(w)).collect(),
+        }
+    }
+
+    /// All weighings of a record.
+    pub fn weighed_all(&self, record: &Record) -> WeighedPiece {
+        self.weighed(&record.weighed)
+    }
+}
