@@ -10,6 +10,9 @@ use std::time::Duration;
 /// How long a request waits for a connection: short, so that a page answers in words well within three seconds.
 const PATIENCE: Duration = Duration::from_millis(1500);
 
+/// A connection unused for so long may have died meanwhile.
+const LAY_STILL: Duration = Duration::from_secs(1);
+
 /// The database of all kitchens.
 #[derive(Debug, Clone)]
 pub struct Store {
@@ -28,7 +31,8 @@ impl Store {
             .connect_timeout(PATIENCE)
             .acquire_timeout(PATIENCE)
             .connect_lazy(true)
-            .test_before_acquire(true)
+            // Asked of one that lay still: of one in use the answer itself tells.
+            .test_before_acquire_if_idle_for(LAY_STILL)
             .sqlx_logging(false);
         Ok(Self { db: Database::connect(options).await? })
     }
@@ -48,6 +52,15 @@ impl Store {
         guard.query_one_raw(Statement::from_string(backend, "SELECT RELEASE_LOCK('rauchkeller-migrate')")).await?;
         guard.commit().await?;
         Ok(done?)
+    }
+
+    /// Brings the schema up to date as a server does that is killed after so many statements of the move of events. For tests.
+    #[doc(hidden)]
+    pub async fn migrate_until_killed(&self, statements: usize) -> Result<(), StoreError> {
+        let before = Migrator::migrations().len() - 1;
+        let done = Migrator::get_applied_migrations(&self.db).await.map_or(0, |applied| applied.len());
+        Migrator::up(&self.db, Some(u32::try_from(before.saturating_sub(done)).unwrap_or(0))).await?;
+        Ok(crate::migration::m008_run::run(&sea_orm_migration::SchemaManager::new(&self.db), statements).await?)
     }
 
     /// Whether the database answers.

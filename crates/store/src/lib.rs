@@ -16,9 +16,8 @@ pub use error::StoreError;
 pub use instant::Instant;
 pub use password::{Crowded, hash_password, verify_password};
 pub use repo::{
-    Added, Asked, Bowl, BowlId, ByEye, CodeTyped, Cook, CookId, Device, DeviceId, Door, Fellow, Hand, HouseholdId, INVITATION_DAYS,
-    Invitation, Invited, Joined, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, Kitchen, LiveScale, MixId, NewBowl, NewPiece,
-    NewReading, NewWeighIn, Newcomer, NoteId, Noted, Noting, Pairing, Piece, PieceId, Received, Refrigerator, RefrigeratorSaved, Replanned,
-    Rest, SaltChanged, SaltId, SessionRow, SignUp, SkinRun, Step, StepId, TakenOut, ToolId, TouchCheck, TrayId, Try, Verdict, VerdictSaved,
-    WarmNote, WeighIn, WeighInId, token_hash,
+    Added, Appended, Asked, CodeTyped, Cook, CookId, Device, DeviceId, Door, Fellow, HouseholdId, INVITATION_DAYS, Invitation, Invited,
+    Joined, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, Kitchen, LiveScale, MixId, NewPiece, NewPlan, NewReading, Newcomer,
+    NoteId, Noting, Pairing, Piece, PieceId, PlanVersion, Received, Refrigerator, RefrigeratorSaved, Revised, Revision, SaltId, SessionRow,
+    SignUp, TakenOut, ToolId, TrayId, Try, WarmNote, token_hash,
 };

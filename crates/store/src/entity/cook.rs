@@ -17,6 +17,23 @@ pub struct Model {
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]
-pub enum Relation {}
+pub enum Relation {
+    #[sea_orm(belongs_to = "super::household::Entity", from = "Column::HouseholdId", to = "super::household::Column::Id")]
+    Household,
+    #[sea_orm(belongs_to = "super::refrigerator::Entity", from = "Column::HouseholdId", to = "super::refrigerator::Column::HouseholdId")]
+    Refrigerator,
+}
+
+impl Related<super::household::Entity> for Entity {
+    fn to() -> RelationDef {
+        Relation::Household.def()
+    }
+}
+
+impl Related<super::refrigerator::Entity> for Entity {
+    fn to() -> RelationDef {
+        Relation::Refrigerator.def()
+    }
+}
 
 impl ActiveModelBehavior for ActiveModel {}

@@ -24,6 +24,9 @@ pub struct Model {
     pub deleted_at: Option<Instant>,
     #[sea_orm(column_type = "Text", nullable)]
     pub note: Option<String>,
+    pub plan_version: i32,
+    pub rules: i32,
+    pub last_task: Option<String>,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

@@ -18,6 +18,16 @@ pub struct Model {
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]
-pub enum Relation {}
+pub enum Relation {
+    /// The scale it came from.
+    #[sea_orm(belongs_to = "super::device::Entity", from = "Column::DeviceId", to = "super::device::Column::Id")]
+    Device,
+}
+
+impl Related<super::device::Entity> for Entity {
+    fn to() -> RelationDef {
+        Relation::Device.def()
+    }
+}
 
 impl ActiveModelBehavior for ActiveModel {}

@@ -9,6 +9,7 @@ mod m004_rest;
 mod m005_doors;
 mod m006_warm;
 mod m007_words;
+pub(crate) mod m008_run;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -24,6 +25,7 @@ impl MigratorTrait for Migrator {
             Box::new(m005_doors::Migration),
             Box::new(m006_warm::Migration),
             Box::new(m007_words::Migration),
+            Box::new(m008_run::Migration),
         ]
     }
 }

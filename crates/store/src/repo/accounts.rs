@@ -1,8 +1,8 @@
 //! Households and cooks: signing up, signing in, passwords and the end of sessions.
 
-use super::{CookId, HouseholdId};
+use super::{CookId, HouseholdId, Refrigerator};
 use crate::connect::Store;
-use crate::entity::{cook, household};
+use crate::entity::{cook, household, refrigerator};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, SimpleExpr};
@@ -10,7 +10,7 @@ use sea_orm::{ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, Set, SqlE
 use uuid::Uuid;
 
 /// A cook as signed in.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Cook {
     /// Who.
     pub id: CookId,
@@ -24,6 +24,8 @@ pub struct Cook {
     pub time_zone: String,
     /// The units it thinks in, `metric` or `us`; `None` until somebody said.
     pub units: Option<String>,
+    /// Its refrigerator, as it was when the cook was looked up.
+    pub fridge: Refrigerator,
     /// Sign-in address.
     pub address: String,
     /// PHC string of the password; also binds sessions to it.
@@ -78,6 +80,7 @@ impl Store {
             household_name: new.household,
             time_zone: new.time_zone,
             units: None,
+            fridge: Refrigerator::default(),
             address: new.address,
             password_hash: new.password_hash,
             session_epoch: 0,
@@ -86,19 +89,19 @@ impl Store {
 
     /// The cook with this address.
     pub async fn cook_by_address(&self, address: &str) -> Result<Option<Cook>, StoreError> {
-        let found = cook::Entity::find().filter(cook::Column::Address.eq(address)).one(&self.db).await?;
-        self.with_household(found).await
+        self.cook_where(cook::Column::Address.eq(address)).await
     }
 
     /// The cook with this id.
     pub async fn cook(&self, id: CookId) -> Result<Option<Cook>, StoreError> {
-        let found = cook::Entity::find_by_id(id.0).one(&self.db).await?;
-        self.with_household(found).await
+        self.cook_where(cook::Column::Id.eq(id.0)).await
     }
 
-    async fn with_household(&self, found: Option<cook::Model>) -> Result<Option<Cook>, StoreError> {
-        let Some(row) = found else { return Ok(None) };
-        let home = household::Entity::find_by_id(row.household_id).one(&self.db).await?.ok_or(StoreError::NotFound)?;
+    /// A cook, the household and its refrigerator: one question, for every page asks it.
+    async fn cook_where(&self, is: SimpleExpr) -> Result<Option<Cook>, StoreError> {
+        let all = cook::Entity::find().find_also_related(household::Entity).find_also_related(refrigerator::Entity);
+        let Some((row, home, fridge)) = all.filter(is).one(&self.db).await? else { return Ok(None) };
+        let home = home.ok_or(StoreError::NotFound)?;
         Ok(Some(Cook {
             id: CookId(row.id),
             household: HouseholdId(row.household_id),
@@ -106,6 +109,7 @@ impl Store {
             household_name: home.name,
             time_zone: home.time_zone,
             units: home.units,
+            fridge: fridge.as_ref().map(Refrigerator::from).unwrap_or_default(),
             address: row.address,
             password_hash: row.password_hash,
             session_epoch: row.session_epoch,

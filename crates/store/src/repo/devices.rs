@@ -1,18 +1,16 @@
 //! Devices of a household and what they read. A device is known by its token, of which only the hash is kept.
 
-use super::kit::{Added, is_duplicate};
+use super::hooks::Added;
 use super::retry::retrying;
 use super::{DeviceId, HouseholdId, Kitchen};
 use crate::connect::Store;
 use crate::entity::{device, reading};
 use crate::error::StoreError;
 use jiff::{SignedDuration, Timestamp};
-use sea_orm::sea_query::Expr;
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use sha2::{Digest, Sha256};
-use uuid::Uuid;
 
 /// A device of a household.
 #[derive(Debug, Clone, PartialEq)]
@@ -21,7 +19,7 @@ pub struct Device {
     pub id: DeviceId,
     /// Whose.
     pub household: HouseholdId,
-    /// `scale`.
+    /// `scale`, or `program` for a token that notes.
     pub kind: String,
     /// What the household calls it.
     pub name: String,
@@ -142,7 +140,7 @@ impl Store {
 }
 
 /// The most scales a kitchen has.
-pub(super) const MOST_DEVICES: usize = 20;
+pub(super) const MOST_DEVICES: u64 = 20;
 
 impl Kitchen<'_> {
     /// Hangs up a scale under the hash of its token; the same form key never hangs two.
@@ -155,32 +153,36 @@ impl Kitchen<'_> {
         hash: String,
         now: Timestamp,
     ) -> Result<Added<DeviceId>, StoreError> {
-        let mine = || device::Entity::find().filter(device::Column::HouseholdId.eq(self.household.0));
-        let before = || async { mine().filter(device::Column::FormKey.eq(form_key)).one(&self.store.db).await };
-        if let Some(row) = before().await? {
-            return Ok(Added::Before(DeviceId(row.id)));
-        }
-        if self.devices().await?.len() >= MOST_DEVICES {
-            return Ok(Added::Full);
-        }
-        let id = Uuid::now_v7();
-        let row = device::ActiveModel {
+        self.add_device("scale", form_key, name, (step_g, capacity_g), hash, now).await
+    }
+
+    /// Gives a program a token to note with; the same form key never makes two.
+    pub async fn add_program(&self, form_key: &str, name: &str, hash: String, now: Timestamp) -> Result<Added<DeviceId>, StoreError> {
+        self.add_device("program", form_key, name, (0.0, 0.0), hash, now).await
+    }
+
+    async fn add_device(
+        &self,
+        kind: &str,
+        form_key: &str,
+        name: &str,
+        (step_g, capacity_g): (f64, f64),
+        hash: String,
+        now: Timestamp,
+    ) -> Result<Added<DeviceId>, StoreError> {
+        let row = |id| device::ActiveModel {
             id: Set(id),
             household_id: Set(self.household.0),
-            kind: Set("scale".into()),
+            kind: Set(kind.to_owned()),
             name: Set(name.to_owned()),
-            token_hash: Set(hash),
+            token_hash: Set(hash.clone()),
             form_key: Set(Some(form_key.to_owned())),
             step_g: Set(step_g),
             capacity_g: Set(capacity_g),
             created_at: Set(now.into()),
             deleted_at: Set(None),
         };
-        match device::Entity::insert(row).exec_without_returning(&self.store.db).await {
-            Ok(_) => Ok(Added::New(DeviceId(id))),
-            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Added::NameTaken, |row| Added::Before(DeviceId(row.id)))),
-            Err(error) => Err(error.into()),
-        }
+        Ok(self.hang::<device::Entity, _>(form_key, row).await?.map(DeviceId))
     }
 
     /// Devices that hang in the Kit.
@@ -196,42 +198,31 @@ impl Kitchen<'_> {
 
     /// Takes a device out: its token no longer opens anything. It is not put back; a new one is quickly made.
     pub async fn remove_device(&self, id: DeviceId, at: Timestamp) -> Result<(), StoreError> {
-        let done = device::Entity::update_many()
-            .col_expr(device::Column::DeletedAt, Expr::value(Some(crate::Instant::from(at))))
-            .filter(device::Column::HouseholdId.eq(self.household.0))
-            .filter(device::Column::Id.eq(id.0))
-            .exec(&self.store.db)
-            .await?;
-        if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+        self.set_hung::<device::Entity>(id.0, Some(at)).await
     }
 
     /// The scale that spoke last, if that was within `within`, with its readings of the last seven seconds.
+    ///
+    /// One query: the household's latest readings by their index, each with the scale it came from.
     pub async fn live_scale(&self, now: Timestamp, within: SignedDuration) -> Result<Option<LiveScale>, StoreError> {
-        let since = |ago: SignedDuration| crate::Instant::from(now.checked_sub(ago).unwrap_or(now));
-        let latest = reading::Entity::find()
+        let since = |ago: SignedDuration| now.checked_sub(ago).unwrap_or(now);
+        let rows = reading::Entity::find()
+            .find_also_related(device::Entity)
             .filter(reading::Column::HouseholdId.eq(self.household.0))
-            .filter(reading::Column::ReceivedAt.gte(since(within)))
+            .filter(reading::Column::ReceivedAt.gte(crate::Instant::from(since(within.max(SignedDuration::from_secs(7))))))
             .order_by_desc(reading::Column::ReceivedAt)
-            .one(&self.store.db)
-            .await?;
-        let Some(latest) = latest else { return Ok(None) };
-        let row = device::Entity::find_by_id(latest.device_id)
-            .filter(device::Column::HouseholdId.eq(self.household.0))
-            .filter(device::Column::DeletedAt.is_null())
-            .one(&self.store.db)
-            .await?;
-        let Some(row) = row else { return Ok(None) };
-        let mut rows = reading::Entity::find()
-            .filter(reading::Column::HouseholdId.eq(self.household.0))
-            .filter(reading::Column::DeviceId.eq(latest.device_id))
-            .filter(reading::Column::ReceivedAt.gte(since(within.max(SignedDuration::from_secs(7)))))
-            .order_by_desc(reading::Column::Seq)
             .limit(200)
             .all(&self.store.db)
             .await?;
-        rows.reverse();
-        let readings = rows.iter().map(|r| NewReading { seq: r.seq, at: r.at.timestamp(), mass_g: r.mass_g }).collect();
-        Ok(Some(LiveScale { device: read_device(row), readings }))
+        let Some((latest, Some(row))) = rows.first() else { return Ok(None) };
+        let stands = row.household_id == self.household.0 && row.deleted_at.is_none();
+        if !stands || latest.received_at.timestamp() < since(within) {
+            return Ok(None);
+        }
+        let mut mine: Vec<_> = rows.iter().map(|(r, _)| r).filter(|r| r.device_id == row.id).collect();
+        mine.sort_by_key(|r| r.seq);
+        let readings = mine.iter().map(|r| NewReading { seq: r.seq, at: r.at.timestamp(), mass_g: r.mass_g }).collect();
+        Ok(Some(LiveScale { device: read_device(row.clone()), readings }))
     }
 }
 

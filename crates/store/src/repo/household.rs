@@ -2,7 +2,7 @@
 
 use super::devices::token_hash;
 use super::retry::retrying;
-use super::{Cook, CookId, Kitchen};
+use super::{Cook, CookId, HouseholdId, Kitchen};
 use crate::connect::Store;
 use crate::entity::{cook, household, invitation};
 use crate::error::StoreError;
@@ -60,7 +60,7 @@ pub struct Newcomer {
 }
 
 /// What joining did.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub enum Joined {
     /// The cook is in.
     In(Box<Cook>),
@@ -155,6 +155,12 @@ fn open_ones(now: Timestamp) -> sea_orm::Select<invitation::Entity> {
 }
 
 impl Store {
+    /// The zone of a household's clock.
+    pub async fn zone_of(&self, home: HouseholdId) -> Result<String, StoreError> {
+        let row = household::Entity::find_by_id(home.0).one(&self.db).await?.ok_or(StoreError::NotFound)?;
+        Ok(row.time_zone)
+    }
+
     /// Whose kitchen an invitation opens, while it does.
     pub async fn invited(&self, token: &str, now: Timestamp) -> Result<Option<Invited>, StoreError> {
         let Some(row) = open_ones(now).filter(invitation::Column::TokenHash.eq(token_hash(token))).one(&self.db).await? else {

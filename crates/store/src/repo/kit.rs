@@ -1,16 +1,11 @@
 //! The Kit of one household: its own salts and mixes.
 
-use super::retry::retrying;
+use super::hooks::Added;
 use super::{Kitchen, MixId, SaltId};
 use crate::entity::{kit_mix, kit_salt};
 use crate::error::StoreError;
 use jiff::Timestamp;
-use sea_orm::sea_query::Expr;
-use sea_orm::{ColumnTrait, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, Set, SqlErr};
-use uuid::Uuid;
-
-/// The most of a kind a kitchen keeps.
-pub(super) const MOST: u64 = 100;
+use sea_orm::Set;
 
 /// A salt weighed by this household.
 #[derive(Debug, Clone, PartialEq)]
@@ -60,32 +55,10 @@ pub struct KitMix {
     pub deleted_at: Option<Timestamp>,
 }
 
-/// What adding to the Kit did.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Added<T> {
-    /// It hangs in the Kit now.
-    New(T),
-    /// The same form came before.
-    Before(T),
-    /// Something of that name hangs there already.
-    NameTaken,
-    /// The Kit is full.
-    Full,
-}
-
 impl Kitchen<'_> {
     /// Adds a salt; `salt.id` is ignored. The same form key never adds two.
     pub async fn add_salt(&self, form_key: &str, salt: &KitSalt, now: Timestamp) -> Result<Added<SaltId>, StoreError> {
-        let mine = || kit_salt::Entity::find().filter(kit_salt::Column::HouseholdId.eq(self.household.0));
-        let before = mine().filter(kit_salt::Column::FormKey.eq(form_key)).one(&self.store.db).await?;
-        if let Some(row) = before {
-            return Ok(Added::Before(SaltId(row.id)));
-        }
-        if mine().filter(kit_salt::Column::DeletedAt.is_null()).count(&self.store.db).await? >= MOST {
-            return Ok(Added::Full);
-        }
-        let id = Uuid::now_v7();
-        let row = || kit_salt::ActiveModel {
+        let row = |id| kit_salt::ActiveModel {
             id: Set(id),
             household_id: Set(self.household.0),
             form_key: Set(form_key.to_owned()),
@@ -100,50 +73,22 @@ impl Kitchen<'_> {
             created_at: Set(now.into()),
             deleted_at: Set(None),
         };
-        match retrying(|| kit_salt::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
-            Ok(_) => Ok(Added::New(SaltId(id))),
-            Err(error) if is_duplicate(&error) => {
-                let same = mine().filter(kit_salt::Column::FormKey.eq(form_key)).one(&self.store.db).await?;
-                Ok(same.map_or(Added::NameTaken, |row| Added::Before(SaltId(row.id))))
-            }
-            Err(error) => Err(error.into()),
-        }
+        Ok(self.hang::<kit_salt::Entity, _>(form_key, row).await?.map(SaltId))
     }
 
     /// Salts that hang in the Kit, by name.
     pub async fn salts(&self) -> Result<Vec<KitSalt>, StoreError> {
-        let rows = kit_salt::Entity::find()
-            .filter(kit_salt::Column::HouseholdId.eq(self.household.0))
-            .filter(kit_salt::Column::DeletedAt.is_null())
-            .order_by_asc(kit_salt::Column::Name)
-            .all(&self.store.db)
-            .await?;
-        Ok(rows.into_iter().map(read_salt).collect())
+        Ok(self.hung::<kit_salt::Entity>().await?.into_iter().map(read_salt).collect())
     }
 
     /// Takes a salt out of the Kit, or puts it back; refused as a conflict where its name was given away meanwhile.
     pub async fn set_salt_deleted(&self, id: SaltId, at: Option<Timestamp>) -> Result<(), StoreError> {
-        let done = kit_salt::Entity::update_many()
-            .col_expr(kit_salt::Column::DeletedAt, Expr::value(at.map(crate::Instant::from)))
-            .filter(kit_salt::Column::HouseholdId.eq(self.household.0))
-            .filter(kit_salt::Column::Id.eq(id.0))
-            .exec(&self.store.db)
-            .await;
-        changed(done)
+        self.set_hung::<kit_salt::Entity>(id.0, at).await
     }
 
     /// Adds a mix; `mix.id` is ignored. The same form key never adds two.
     pub async fn add_mix(&self, form_key: &str, mix: &KitMix, now: Timestamp) -> Result<Added<MixId>, StoreError> {
-        let mine = || kit_mix::Entity::find().filter(kit_mix::Column::HouseholdId.eq(self.household.0));
-        let before = mine().filter(kit_mix::Column::FormKey.eq(form_key)).one(&self.store.db).await?;
-        if let Some(row) = before {
-            return Ok(Added::Before(MixId(row.id)));
-        }
-        if mine().filter(kit_mix::Column::DeletedAt.is_null()).count(&self.store.db).await? >= MOST {
-            return Ok(Added::Full);
-        }
-        let id = Uuid::now_v7();
-        let row = || kit_mix::ActiveModel {
+        let row = |id| kit_mix::ActiveModel {
             id: Set(id),
             household_id: Set(self.household.0),
             form_key: Set(form_key.to_owned()),
@@ -155,49 +100,17 @@ impl Kitchen<'_> {
             created_at: Set(now.into()),
             deleted_at: Set(None),
         };
-        match retrying(|| kit_mix::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
-            Ok(_) => Ok(Added::New(MixId(id))),
-            Err(error) if is_duplicate(&error) => {
-                let same = mine().filter(kit_mix::Column::FormKey.eq(form_key)).one(&self.store.db).await?;
-                Ok(same.map_or(Added::NameTaken, |row| Added::Before(MixId(row.id))))
-            }
-            Err(error) => Err(error.into()),
-        }
+        Ok(self.hang::<kit_mix::Entity, _>(form_key, row).await?.map(MixId))
     }
 
     /// Mixes that hang in the Kit, by name.
     pub async fn mixes(&self) -> Result<Vec<KitMix>, StoreError> {
-        let rows = kit_mix::Entity::find()
-            .filter(kit_mix::Column::HouseholdId.eq(self.household.0))
-            .filter(kit_mix::Column::DeletedAt.is_null())
-            .order_by_asc(kit_mix::Column::Name)
-            .all(&self.store.db)
-            .await?;
-        Ok(rows.into_iter().map(read_mix).collect())
+        Ok(self.hung::<kit_mix::Entity>().await?.into_iter().map(read_mix).collect())
     }
 
     /// Takes a mix out of the Kit, or puts it back; refused as a conflict where its name was given away meanwhile.
     pub async fn set_mix_deleted(&self, id: MixId, at: Option<Timestamp>) -> Result<(), StoreError> {
-        let done = kit_mix::Entity::update_many()
-            .col_expr(kit_mix::Column::DeletedAt, Expr::value(at.map(crate::Instant::from)))
-            .filter(kit_mix::Column::HouseholdId.eq(self.household.0))
-            .filter(kit_mix::Column::Id.eq(id.0))
-            .exec(&self.store.db)
-            .await;
-        changed(done)
-    }
-}
-
-pub(super) fn is_duplicate(error: &sea_orm::DbErr) -> bool {
-    matches!(error.sql_err(), Some(SqlErr::UniqueConstraintViolation(_)))
-}
-
-pub(super) fn changed(done: Result<sea_orm::UpdateResult, sea_orm::DbErr>) -> Result<(), StoreError> {
-    match done {
-        Ok(done) if done.rows_affected == 0 => Err(StoreError::NotFound),
-        Ok(_) => Ok(()),
-        Err(error) if is_duplicate(&error) => Err(StoreError::Conflict),
-        Err(error) => Err(error.into()),
+        self.set_hung::<kit_mix::Entity>(id.0, at).await
     }
 }
 

@@ -1,11 +1,12 @@
-//! The rows of one household: pieces, steps, verdicts.
+//! The rows of one household: pieces, kept and found again.
 
 use super::retry::retrying;
-use super::{HouseholdId, PieceId, StepId};
+use super::{HouseholdId, PieceId};
 use crate::connect::Store;
-use crate::entity::{bowl, piece, step, verdict};
+use crate::entity::{event, piece};
 use crate::error::StoreError;
 use jiff::Timestamp;
+use rauchkeller_core::run::Event;
 use sea_orm::sea_query::Expr;
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QueryResult, QuerySelect,
@@ -20,6 +21,23 @@ pub struct Kitchen<'a> {
     pub(super) household: HouseholdId,
 }
 
+/// A plan about to be stored.
+#[derive(Debug, Clone)]
+pub struct NewPlan {
+    /// Shape number of the plan.
+    pub schema_no: u32,
+    /// Number of the rules that made it.
+    pub rules: u32,
+    /// The request with every guess written out.
+    pub request: String,
+    /// The plan, verbatim.
+    pub plan: String,
+    /// The meal.
+    pub serve_at: Timestamp,
+    /// The task with which the piece is on the table.
+    pub last_task: String,
+}
+
 /// A piece to keep.
 #[derive(Debug, Clone)]
 pub struct NewPiece {
@@ -29,18 +47,10 @@ pub struct NewPiece {
     pub name: String,
     /// Stable name of the cut.
     pub cut: String,
-    /// Shape number of the plan.
-    pub schema_no: u32,
-    /// The request, verbatim.
-    pub request: String,
-    /// The plan, verbatim.
-    pub plan: String,
-    /// The meal.
-    pub serve_at: Timestamp,
-    /// Its steps in order: kind, place, planned start, planned end.
-    pub steps: Vec<(String, String, Timestamp, Timestamp)>,
-    /// Its bowls in order.
-    pub bowls: Vec<super::NewBowl>,
+    /// Its plan.
+    pub plan: NewPlan,
+    /// What has happened to it already.
+    pub events: Vec<Event>,
 }
 
 /// What keeping did.
@@ -61,7 +71,7 @@ impl Kept {
     }
 }
 
-/// A kept piece with its steps.
+/// A kept piece: its plan as it stands, and what happened.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Piece {
     /// Which.
@@ -72,12 +82,16 @@ pub struct Piece {
     pub cut: String,
     /// Shape number of the plan.
     pub schema_no: i32,
-    /// The request, verbatim.
+    /// Number of the rules that made it; 0 for plans of before rules had numbers.
+    pub rules: i32,
+    /// The request as it was kept.
     pub request: String,
     /// The plan, verbatim.
     pub plan: String,
     /// Raised by every change.
     pub version: i32,
+    /// Which of its plans stands, from 1.
+    pub plan_version: i32,
     /// The meal.
     pub serve_at: Timestamp,
     /// What the cooks wrote down about it; empty for nothing.
@@ -88,54 +102,10 @@ pub struct Piece {
     pub finished_at: Option<Timestamp>,
     /// When it was taken out of the Cellar.
     pub deleted_at: Option<Timestamp>,
-    /// Its steps in order.
-    pub steps: Vec<Step>,
-    /// Its bowls in order.
-    pub bowls: Vec<super::Bowl>,
-    /// What was salted by eye, or came back.
-    pub by_eye: super::ByEye,
-    /// What was noted while it rested.
-    pub rest: super::Rest,
-    /// Its verdict.
-    pub verdict: Option<Verdict>,
-}
-
-/// A step of a kept piece.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Step {
-    /// Which.
-    pub id: StepId,
-    /// Place in the order, from 0.
-    pub position: i32,
-    /// Stable name of the kind.
-    pub kind: String,
-    /// Where the piece is.
-    pub place: String,
-    /// Planned start.
-    pub planned_start: Timestamp,
-    /// Planned end.
-    pub planned_end: Timestamp,
-    /// When it was really done.
-    pub done_at: Option<Timestamp>,
-}
-
-/// A verdict.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Verdict {
-    /// Bits of the nine fields of the skin that did not blister; `None` without skin.
-    pub bad_patches: Option<i32>,
-    /// −2 … +2.
-    pub rim: i32,
-    /// −2 … +2.
-    pub middle: i32,
-    /// −2 … +2.
-    pub juice: i32,
-    /// What to change next time.
-    pub advice: String,
-    /// Raised by every change; 0 for a verdict not yet given.
-    pub version: i32,
-    /// When.
-    pub given_at: Timestamp,
+    /// Everything that was noted, in the order it arrived.
+    pub events: Vec<Event>,
+    /// Whiles above 4.4 °C that concern it: its own, and the refrigerator's.
+    pub warm: Vec<super::WarmNote>,
 }
 
 /// A dose and how it tasted.
@@ -151,13 +121,12 @@ pub struct JudgedDose {
     pub middle: i32,
 }
 
-/// What saving a verdict did.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub enum VerdictSaved {
-    /// Saved.
-    Saved,
-    /// Somebody else's came first; this is theirs.
-    Theirs(Box<Verdict>),
+/// Every column but these, which come empty.
+fn without(columns: &[piece::Column], select: sea_orm::Select<piece::Entity>) -> sea_orm::Select<piece::Entity> {
+    use sea_orm::{IdenStatic, Iterable};
+    let without = |column: &piece::Column| columns.iter().any(|left| left.as_str() == column.as_str());
+    let others = select.select_only().columns(piece::Column::iter().filter(|column| !without(column)));
+    columns.iter().fold(others, |select, column| select.expr_as(sea_orm::sea_query::Expr::val(""), column.as_str()))
 }
 
 impl<'a> Kitchen<'a> {
@@ -187,51 +156,29 @@ impl<'a> Kitchen<'a> {
 
     async fn insert_piece(&self, id: Uuid, new: &NewPiece, now: Timestamp) -> Result<(), DbErr> {
         let transaction = self.store.db.begin().await?;
+        let plan = &new.plan;
         let row = piece::ActiveModel {
             id: Set(id),
             household_id: Set(self.household.0),
             form_key: Set(new.form_key.clone()),
             name: Set(new.name.clone()),
             cut: Set(new.cut.clone()),
-            schema_no: Set(i32::try_from(new.schema_no).unwrap_or(i32::MAX)),
-            request: Set(new.request.clone()),
-            plan: Set(new.plan.clone()),
+            schema_no: Set(number(plan.schema_no)),
+            request: Set(plan.request.clone()),
+            plan: Set(plan.plan.clone()),
             version: Set(1),
-            serve_at: Set(new.serve_at.into()),
+            serve_at: Set(plan.serve_at.into()),
             created_at: Set(now.into()),
             finished_at: Set(None),
             deleted_at: Set(None),
             note: Set(None),
+            plan_version: Set(1),
+            rules: Set(number(plan.rules)),
+            last_task: Set(Some(plan.last_task.clone())),
         };
         piece::Entity::insert(row).exec_without_returning(&transaction).await?;
-        let steps = new.steps.iter().zip(0..).map(|((kind, place, start, end), position)| step::ActiveModel {
-            id: Set(Uuid::now_v7()),
-            household_id: Set(self.household.0),
-            piece_id: Set(id),
-            position: Set(position),
-            kind: Set(kind.clone()),
-            place: Set(place.clone()),
-            planned_start: Set((*start).into()),
-            planned_end: Set((*end).into()),
-            done_at: Set(None),
-        });
-        step::Entity::insert_many(steps).exec_without_returning(&transaction).await?;
-        let bowls = new.bowls.iter().zip(0..).map(|(bowl, position)| bowl::ActiveModel {
-            id: Set(Uuid::now_v7()),
-            household_id: Set(self.household.0),
-            piece_id: Set(id),
-            position: Set(position),
-            face: Set(bowl.face.clone()),
-            name: Set(bowl.name.clone()),
-            target_g: Set(bowl.target_g),
-            tare_g: Set(None),
-            weighed_g: Set(None),
-            weighed_at: Set(None),
-            used_at: Set(None),
-        });
-        if !new.bowls.is_empty() {
-            bowl::Entity::insert_many(bowls).exec_without_returning(&transaction).await?;
-        }
+        self.insert_plan(PieceId(id), 1, plan, now, &transaction).await?;
+        self.insert_events(PieceId(id), &new.events, None, &transaction).await?;
         transaction.commit().await
     }
 
@@ -245,17 +192,42 @@ impl<'a> Kitchen<'a> {
         self.fill(vec![row]).await?.pop().ok_or(StoreError::NotFound)
     }
 
-    /// Pieces still on their way, by the meal.
+    /// One piece without the text of its plan.
+    pub async fn piece_without_plan(&self, id: PieceId) -> Result<Piece, StoreError> {
+        let one = without(&[piece::Column::Plan], self.pieces_query().filter(piece::Column::Id.eq(id.0)));
+        let row = one.one(&self.store.db).await?.ok_or(StoreError::NotFound)?;
+        self.fill(vec![row]).await?.pop().ok_or(StoreError::NotFound)
+    }
+
+    /// The texts of requests and plans, each with the version of the piece it belongs to.
+    pub async fn texts_of(&self, pieces: &[PieceId]) -> Result<Vec<(PieceId, i32, [String; 2])>, StoreError> {
+        let wanted = self.pieces_query().filter(piece::Column::Id.is_in(pieces.iter().map(|id| id.0)));
+        let columns = [piece::Column::Id, piece::Column::Version, piece::Column::Request, piece::Column::Plan];
+        let rows: Vec<(Uuid, i32, String, String)> = wanted.select_only().columns(columns).into_tuple().all(&self.store.db).await?;
+        Ok(rows.into_iter().map(|(id, version, request, plan)| (PieceId(id), version, [request, plan])).collect())
+    }
+
+    /// Pieces still on their way, by the meal; of more than a kitchen can hold the ones kept last.
     pub async fn in_the_cellar(&self) -> Result<Vec<Piece>, StoreError> {
-        let rows = self
-            .pieces_query()
+        self.on_their_way(self.pieces_query()).await
+    }
+
+    /// The same without the texts of their requests and plans: they are long, and mostly read already.
+    pub async fn in_the_cellar_without_texts(&self) -> Result<Vec<Piece>, StoreError> {
+        self.on_their_way(without(&[piece::Column::Request, piece::Column::Plan], self.pieces_query())).await
+    }
+
+    async fn on_their_way(&self, of: sea_orm::Select<piece::Entity>) -> Result<Vec<Piece>, StoreError> {
+        let rows = of
             .filter(piece::Column::DeletedAt.is_null())
             .filter(piece::Column::FinishedAt.is_null())
-            .order_by_asc(piece::Column::ServeAt)
-            .limit(60)
+            .order_by_desc(piece::Column::CreatedAt)
+            .limit(MOST_ON_THEIR_WAY)
             .all(&self.store.db)
             .await?;
-        self.fill(rows).await
+        let mut pieces = self.fill(rows).await?;
+        pieces.sort_by_key(|p| p.serve_at);
+        Ok(pieces)
     }
 
     /// Pieces that have been eaten, newest first: those eaten before a moment, and whose name holds some words, where said.
@@ -273,10 +245,12 @@ impl<'a> Kitchen<'a> {
 
     /// What the latest verdicts say of doses: without the plans themselves, of which only the dose is read.
     pub async fn judged_doses(&self, most: u64) -> Result<Vec<JudgedDose>, StoreError> {
-        let sql = "SELECT p.cut AS cut, CAST(JSON_VALUE(p.plan, '$.request.g_per_kg') AS DOUBLE) AS dose, v.rim AS rim, v.middle AS middle \
+        let sql = "SELECT p.cut AS cut, CAST(JSON_VALUE(p.plan, '$.request.g_per_kg') AS DOUBLE) AS dose, \
+                CAST(JSON_VALUE(e.body, '$.rim') AS INT) AS rim, CAST(JSON_VALUE(e.body, '$.middle') AS INT) AS middle \
             FROM (SELECT id FROM pieces WHERE household_id = ? AND deleted_at IS NULL AND finished_at IS NOT NULL \
                 ORDER BY finished_at DESC LIMIT ?) latest \
-            JOIN pieces p ON p.id = latest.id JOIN verdicts v ON v.piece_id = p.id AND v.household_id = p.household_id";
+            JOIN pieces p ON p.id = latest.id \
+            JOIN events e ON e.piece_id = p.id AND e.household_id = p.household_id AND e.kind = 'tasted' AND e.live = 1";
         let values = [self.household.0.into(), most.into()];
         let statement = Statement::from_sql_and_values(self.store.db.get_database_backend(), sql, values);
         let rows = self.store.db.query_all_raw(statement).await?;
@@ -308,102 +282,49 @@ impl<'a> Kitchen<'a> {
             .into_tuple()
             .all(&self.store.db)
             .await?;
-        let verdicts = verdict::Entity::find()
-            .filter(verdict::Column::HouseholdId.eq(self.household.0))
-            .filter(verdict::Column::PieceId.is_in(eaten.iter().map(|(id, _)| *id)))
+        let tasted = event::Entity::find()
+            .filter(event::Column::HouseholdId.eq(self.household.0))
+            .filter(event::Column::Kind.eq("tasted"))
+            .filter(event::Column::Live.eq(true))
+            .filter(event::Column::PieceId.is_in(eaten.iter().map(|(id, _)| *id)))
             .all(&self.store.db)
             .await?;
-        let patches = |id| verdicts.iter().find(|v| v.piece_id == id).and_then(|v| v.bad_patches);
+        let patches = |id| {
+            let body: serde_json::Value = serde_json::from_str(&tasted.iter().find(|e| e.piece_id == id)?.body).ok()?;
+            body["bad_patches"].as_i64().and_then(|bits| i32::try_from(bits).ok())
+        };
         Ok(eaten.into_iter().find_map(|(id, name)| Some((name, patches(id)?))))
     }
 
-    /// Joins steps, bowls, tubs, notes of the rest and verdicts to pieces: eight queries, however many pieces.
+    /// Joins what happened to pieces: two queries, however many pieces.
     pub(super) async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
         let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();
         if ids.is_empty() {
             return Ok(vec![]);
         }
-        let steps = step::Entity::find()
-            .filter(step::Column::HouseholdId.eq(self.household.0))
-            .filter(step::Column::PieceId.is_in(ids.clone()))
-            .order_by_asc(step::Column::Position)
-            .all(&self.store.db)
-            .await?;
-        let verdicts = verdict::Entity::find()
-            .filter(verdict::Column::HouseholdId.eq(self.household.0))
-            .filter(verdict::Column::PieceId.is_in(ids.clone()))
-            .all(&self.store.db)
-            .await?;
-        let mut bowls = self.bowls_of(ids.clone()).await?;
-        let mut rests = self.rests_of(ids.clone()).await?;
-        let by_eye = self.by_eye_of(ids).await?;
+        let mut events = self.events_of(ids).await?;
+        let warm = self.warm_spells().await?;
         Ok(rows
             .into_iter()
             .map(|row| Piece {
-                bowls: bowls.remove(&row.id).unwrap_or_default(),
-                rest: rests.remove(&row.id).unwrap_or_default(),
-                by_eye: by_eye.get(&row.id).copied().unwrap_or_default(),
-                steps: steps.iter().filter(|s| s.piece_id == row.id).map(read_step).collect(),
-                verdict: verdicts.iter().find(|v| v.piece_id == row.id).map(read_verdict),
+                events: events.remove(&row.id).unwrap_or_default(),
+                warm: warm.iter().filter(|note| note.piece.is_none_or(|piece| piece.0 == row.id)).copied().collect(),
                 id: PieceId(row.id),
                 name: row.name,
                 note: row.note.unwrap_or_default(),
                 cut: row.cut,
                 schema_no: row.schema_no,
+                rules: row.rules,
                 request: row.request,
                 plan: row.plan,
                 version: row.version,
+                plan_version: row.plan_version,
                 serve_at: row.serve_at.timestamp(),
                 created_at: row.created_at.timestamp(),
                 finished_at: row.finished_at.map(crate::Instant::timestamp),
                 deleted_at: row.deleted_at.map(crate::Instant::timestamp),
             })
             .collect())
-    }
-
-    /// Ticks a step. Ticking twice keeps the first moment. The last step finishes the piece.
-    pub async fn tick(&self, id: PieceId, step: StepId, at: Timestamp) -> Result<(), StoreError> {
-        self.mark(id, step, Some(at)).await
-    }
-
-    /// Takes a tick back.
-    pub async fn untick(&self, id: PieceId, step: StepId) -> Result<(), StoreError> {
-        self.mark(id, step, None).await
-    }
-
-    async fn mark(&self, id: PieceId, step: StepId, done: Option<Timestamp>) -> Result<(), StoreError> {
-        let found = retrying(|| self.mark_once(id, step, done)).await?;
-        if found { Ok(()) } else { Err(StoreError::NotFound) }
-    }
-
-    async fn mark_once(&self, id: PieceId, step: StepId, done: Option<Timestamp>) -> Result<bool, DbErr> {
-        let transaction = self.store.db.begin().await?;
-        // The piece's row is the lock for its steps: two hands ticking at once go one after the other.
-        let Some(row) = self.locked(id, &transaction).await? else { return Ok(false) };
-        let mine = || step::Column::HouseholdId.eq(self.household.0).and(step::Column::PieceId.eq(id.0));
-        let all = step::Entity::find().filter(mine()).all(&transaction).await?;
-        let Some(now_stands) = all.iter().find(|s| s.id == step.0) else { return Ok(false) };
-        if now_stands.done_at.is_some() == done.is_some() {
-            transaction.commit().await?;
-            return Ok(true);
-        }
-        let moment = done.map(crate::Instant::from);
-        step::Entity::update_many()
-            .col_expr(step::Column::DoneAt, Expr::value(moment))
-            .filter(mine())
-            .filter(step::Column::Id.eq(step.0))
-            .exec(&transaction)
-            .await?;
-        let last = all.iter().map(|s| s.position).max();
-        let finished = if Some(now_stands.position) == last { moment } else { row.finished_at };
-        piece::Entity::update_many()
-            .col_expr(piece::Column::Version, Expr::value(row.version + 1))
-            .col_expr(piece::Column::FinishedAt, Expr::value(finished))
-            .filter(piece::Column::Id.eq(id.0))
-            .exec(&transaction)
-            .await?;
-        transaction.commit().await?;
-        Ok(true)
     }
 
     /// The piece's row as the lock for whatever hangs on it.
@@ -422,71 +343,11 @@ impl<'a> Kitchen<'a> {
             .await?;
         if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
     }
-
-    /// Saves a verdict. `verdict.version` is the one the cook saw (0 for none): when another has come
-    /// in between, nothing is changed and theirs is shown.
-    pub async fn give_verdict(&self, id: PieceId, given: Verdict) -> Result<VerdictSaved, StoreError> {
-        let outcome = retrying(|| self.give_verdict_once(id, &given)).await?;
-        outcome.ok_or(StoreError::NotFound)
-    }
-
-    async fn give_verdict_once(&self, id: PieceId, given: &Verdict) -> Result<Option<VerdictSaved>, DbErr> {
-        let transaction = self.store.db.begin().await?;
-        let Some(row) = self.locked(id, &transaction).await? else { return Ok(None) };
-        let stands = verdict::Entity::find_by_id(id.0).filter(verdict::Column::HouseholdId.eq(self.household.0)).one(&transaction).await?;
-        if let Some(theirs) = stands.as_ref().filter(|v| v.version != given.version) {
-            let same =
-                (theirs.bad_patches, theirs.rim, theirs.middle, theirs.juice) == (given.bad_patches, given.rim, given.middle, given.juice);
-            return Ok(Some(if same { VerdictSaved::Saved } else { VerdictSaved::Theirs(Box::new(read_verdict(theirs))) }));
-        }
-        let model = verdict::ActiveModel {
-            piece_id: Set(id.0),
-            household_id: Set(self.household.0),
-            bad_patches: Set(given.bad_patches),
-            rim: Set(given.rim),
-            middle: Set(given.middle),
-            juice: Set(given.juice),
-            advice: Set(given.advice.clone()),
-            version: Set(given.version + 1),
-            given_at: Set(given.given_at.into()),
-        };
-        if stands.is_some() {
-            verdict::Entity::update(model).exec(&transaction).await?;
-        } else {
-            verdict::Entity::insert(model).exec_without_returning(&transaction).await?;
-        }
-        if row.finished_at.is_none() {
-            piece::Entity::update_many()
-                .col_expr(piece::Column::FinishedAt, Expr::value(Some(crate::Instant::from(given.given_at))))
-                .filter(piece::Column::Id.eq(id.0))
-                .exec(&transaction)
-                .await?;
-        }
-        transaction.commit().await?;
-        Ok(Some(VerdictSaved::Saved))
-    }
 }
 
-fn read_step(row: &step::Model) -> Step {
-    Step {
-        id: StepId(row.id),
-        position: row.position,
-        kind: row.kind.clone(),
-        place: row.place.clone(),
-        planned_start: row.planned_start.timestamp(),
-        planned_end: row.planned_end.timestamp(),
-        done_at: row.done_at.map(crate::Instant::timestamp),
-    }
-}
+/// More pieces than these are never on their way in one kitchen.
+const MOST_ON_THEIR_WAY: u64 = 200;
 
-fn read_verdict(row: &verdict::Model) -> Verdict {
-    Verdict {
-        bad_patches: row.bad_patches,
-        rim: row.rim,
-        middle: row.middle,
-        juice: row.juice,
-        advice: row.advice.clone(),
-        version: row.version,
-        given_at: row.given_at.timestamp(),
-    }
+pub(super) fn number(of: u32) -> i32 {
+    i32::try_from(of).unwrap_or(i32::MAX)
 }

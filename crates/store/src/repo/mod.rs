@@ -1,38 +1,40 @@
 //! One repository a table family, each scoped by household.
 
 mod accounts;
-mod bowls;
 mod brake;
 mod devices;
+mod events;
+mod hooks;
 mod household;
 mod kit;
 mod kitchen;
 mod names;
 mod pairing;
 mod refrigerator;
-mod replan;
-mod rest;
 mod retry;
+mod revise;
 mod sessions;
 mod taken_out;
 mod tools;
 mod warm;
+mod weighed;
 
 pub use accounts::{Cook, SignUp};
-pub use bowls::{Bowl, ByEye, NewBowl, Noted};
 pub use brake::{Door, Try};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
+pub use events::Appended;
+pub use hooks::Added;
 pub use household::{Fellow, INVITATION_DAYS, Invitation, Invited, Joined, Newcomer};
-pub use kit::{Added, KitMix, KitSalt};
-pub use kitchen::{JudgedDose, Kept, Kitchen, NewPiece, Piece, Step, Verdict, VerdictSaved};
+pub use kit::{KitMix, KitSalt};
+pub use kitchen::{JudgedDose, Kept, Kitchen, NewPiece, NewPlan, Piece};
 pub use pairing::{Asked, CodeTyped, Pairing};
 pub use refrigerator::{KitTray, Refrigerator, RefrigeratorSaved};
-pub use replan::Replanned;
-pub use rest::{NewWeighIn, Noting, Rest, SaltChanged, TouchCheck, WeighIn};
+pub use revise::{PlanVersion, Revised, Revision};
 pub use sessions::SessionRow;
 pub use taken_out::TakenOut;
-pub use tools::{Hand, KitTool, SkinRun};
+pub use tools::KitTool;
 pub use warm::WarmNote;
+pub use weighed::Noting;
 
 use uuid::Uuid;
 
@@ -55,10 +57,6 @@ id! {
     CookId,
     /// A kept piece.
     PieceId,
-    /// One of its steps.
-    StepId,
-    /// One of its bowls.
-    BowlId,
     /// A salt of the Kit.
     SaltId,
     /// A mix of the Kit.
@@ -67,9 +65,7 @@ id! {
     ToolId,
     /// A tray of the Kit.
     TrayId,
-    /// One weighing of a resting piece.
-    WeighInId,
-    /// A touch check, or salt laid on or brushed off.
+    /// A while in which a refrigerator was too warm.
     NoteId,
     /// A device.
     DeviceId,

@@ -2,7 +2,7 @@
 //! their kitchen. The token never leaves the device, and only its hash is kept.
 
 use super::devices::{MOST_DEVICES, token_hash};
-use super::kit::is_duplicate;
+use super::hooks::is_duplicate;
 use super::{DeviceId, Kitchen};
 use crate::connect::Store;
 use crate::entity::{device, pairing};
@@ -97,7 +97,7 @@ impl Kitchen<'_> {
     /// Takes the device that shows this code into the Kit.
     pub async fn type_code(&self, code: &str, now: Timestamp) -> Result<CodeTyped, StoreError> {
         let code: String = code.chars().filter(char::is_ascii_alphanumeric).collect::<String>().to_uppercase();
-        if self.devices().await?.len() >= MOST_DEVICES {
+        if self.devices().await?.len() as u64 >= MOST_DEVICES {
             return Ok(CodeTyped::Full);
         }
         let transaction = self.store.db.begin().await?;

@@ -1,15 +1,15 @@
 //! The household's refrigerator with what weighing taught of it, and the trays that pieces lie on.
 
-use super::kit::{Added, MOST, changed, is_duplicate};
+use super::hooks::Added;
 use super::retry::retrying;
 use super::{Kitchen, TrayId};
-use crate::Instant;
 use crate::entity::{kit_tray, refrigerator};
 use crate::error::StoreError;
 use jiff::Timestamp;
-use sea_orm::sea_query::{Expr, OnConflict};
-use sea_orm::{ColumnTrait, DbErr, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
-use uuid::Uuid;
+use rauchkeller_core::plan::usual_fridge;
+use rauchkeller_core::units::TemperatureIn;
+use sea_orm::sea_query::OnConflict;
+use sea_orm::{DbErr, EntityTrait, QuerySelect, Set, TransactionTrait};
 
 /// A refrigerator as the household knows it.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -29,8 +29,9 @@ pub struct Refrigerator {
 }
 
 impl Default for Refrigerator {
+    /// The usual one, as every plan takes it.
     fn default() -> Self {
-        Self { air_c: 4.0, rh: None, fit_h: None, fit_spread: None, fit_points: 0, version: 0 }
+        Self { air_c: usual_fridge().temperature.in_c(), rh: None, fit_h: None, fit_spread: None, fit_points: 0, version: 0 }
     }
 }
 
@@ -40,7 +41,7 @@ pub enum RefrigeratorSaved {
     /// Saved.
     Saved,
     /// Somebody else's change came first; this is theirs.
-    Theirs(Refrigerator),
+    Conflict(Refrigerator),
 }
 
 /// A tray with its rack.
@@ -58,7 +59,7 @@ impl Kitchen<'_> {
     /// The refrigerator; the usual one while nobody has said anything about it.
     pub async fn refrigerator(&self) -> Result<Refrigerator, StoreError> {
         let row = refrigerator::Entity::find_by_id(self.household.0).one(&self.store.db).await?;
-        Ok(row.as_ref().map(read).unwrap_or_default())
+        Ok(row.as_ref().map(Refrigerator::from).unwrap_or_default())
     }
 
     /// Says its air, and whether it is too warm for raw meat: that while is noted. `version` is the one the cook saw. What was fitted under another air is fitted anew by the caller.
@@ -85,10 +86,10 @@ impl Kitchen<'_> {
         let household = crate::entity::household::Entity::find_by_id(self.household.0);
         household.lock_exclusive().one(&transaction).await?;
         let stands = refrigerator::Entity::find_by_id(self.household.0).one(&transaction).await?;
-        let before = stands.as_ref().map(read).unwrap_or_default();
+        let before = stands.as_ref().map(Refrigerator::from).unwrap_or_default();
         if before.version != version {
             let same = (before.air_c, before.rh) == (air_c, rh);
-            return Ok(if same { RefrigeratorSaved::Saved } else { RefrigeratorSaved::Theirs(before) });
+            return Ok(if same { RefrigeratorSaved::Saved } else { RefrigeratorSaved::Conflict(before) });
         }
         let row = self.row(Refrigerator { air_c, rh, version: version + 1, ..before }, at);
         refrigerator::Entity::insert(row).on_conflict(all_columns()).exec_without_returning(&transaction).await?;
@@ -124,16 +125,7 @@ impl Kitchen<'_> {
 
     /// Hangs up a tray; the same form key never hangs two.
     pub async fn add_tray(&self, form_key: &str, name: &str, empty_g: f64, now: Timestamp) -> Result<Added<TrayId>, StoreError> {
-        let mine = || kit_tray::Entity::find().filter(kit_tray::Column::HouseholdId.eq(self.household.0));
-        let before = || async { mine().filter(kit_tray::Column::FormKey.eq(form_key)).one(&self.store.db).await };
-        if let Some(row) = before().await? {
-            return Ok(Added::Before(TrayId(row.id)));
-        }
-        if mine().filter(kit_tray::Column::DeletedAt.is_null()).count(&self.store.db).await? >= MOST {
-            return Ok(Added::Full);
-        }
-        let id = Uuid::now_v7();
-        let row = || kit_tray::ActiveModel {
+        let row = |id| kit_tray::ActiveModel {
             id: Set(id),
             household_id: Set(self.household.0),
             form_key: Set(form_key.to_owned()),
@@ -142,31 +134,18 @@ impl Kitchen<'_> {
             created_at: Set(now.into()),
             deleted_at: Set(None),
         };
-        match retrying(|| kit_tray::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
-            Ok(_) => Ok(Added::New(TrayId(id))),
-            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Added::NameTaken, |row| Added::Before(TrayId(row.id)))),
-            Err(error) => Err(error.into()),
-        }
+        Ok(self.hang::<kit_tray::Entity, _>(form_key, row).await?.map(TrayId))
     }
 
     /// Trays that hang in the Kit, by name.
     pub async fn trays(&self) -> Result<Vec<KitTray>, StoreError> {
-        let rows = kit_tray::Entity::find()
-            .filter(kit_tray::Column::HouseholdId.eq(self.household.0))
-            .filter(kit_tray::Column::DeletedAt.is_null())
-            .order_by_asc(kit_tray::Column::Name)
-            .all(&self.store.db)
-            .await?;
-        Ok(rows.into_iter().map(|row| KitTray { id: TrayId(row.id), name: row.name, empty_g: row.empty_g }).collect())
+        let read = |row: kit_tray::Model| KitTray { id: TrayId(row.id), name: row.name, empty_g: row.empty_g };
+        Ok(self.hung::<kit_tray::Entity>().await?.into_iter().map(read).collect())
     }
 
     /// Takes a tray out of the Kit, or puts it back; refused as a conflict where its name was given away meanwhile.
     pub async fn set_tray_deleted(&self, id: TrayId, at: Option<Timestamp>) -> Result<(), StoreError> {
-        let update = kit_tray::Entity::update_many()
-            .col_expr(kit_tray::Column::DeletedAt, Expr::value(at.map(Instant::from)))
-            .filter(kit_tray::Column::HouseholdId.eq(self.household.0))
-            .filter(kit_tray::Column::Id.eq(id.0));
-        changed(update.exec(&self.store.db).await)
+        self.set_hung::<kit_tray::Entity>(id.0, at).await
     }
 }
 
@@ -175,13 +154,15 @@ fn all_columns() -> OnConflict {
     OnConflict::column(HouseholdId).update_columns([AirC, Rh, Version, ChangedAt]).to_owned()
 }
 
-fn read(row: &refrigerator::Model) -> Refrigerator {
-    Refrigerator {
-        air_c: row.air_c,
-        rh: row.rh,
-        fit_h: row.fit_h,
-        fit_spread: row.fit_spread,
-        fit_points: row.fit_points,
-        version: row.version,
+impl From<&refrigerator::Model> for Refrigerator {
+    fn from(row: &refrigerator::Model) -> Self {
+        Self {
+            air_c: row.air_c,
+            rh: row.rh,
+            fit_h: row.fit_h,
+            fit_spread: row.fit_spread,
+            fit_points: row.fit_points,
+            version: row.version,
+        }
     }
 }

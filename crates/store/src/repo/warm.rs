@@ -1,8 +1,8 @@
 //! Whiles above 4.4 °C: of the whole refrigerator, or of one piece that stood out of it.
 
-use super::kit::is_duplicate;
-use super::rest::Noting;
+use super::hooks::is_duplicate;
 use super::retry::retrying;
+use super::weighed::Noting;
 use super::{Kitchen, NoteId, PieceId};
 use crate::Instant;
 use crate::entity::{piece, warm_spell};
@@ -50,7 +50,7 @@ impl Kitchen<'_> {
             found.one(&self.store.db).await?.ok_or(StoreError::NotFound)?;
         }
         if let Some(row) = before().await? {
-            return Ok(Noting::Before(NoteId(row.id)));
+            return Ok(Noting::AlreadyExists(NoteId(row.id)));
         }
         if mine().filter(warm_spell::Column::DeletedAt.is_null()).count(&self.store.db).await? >= MOST {
             return Ok(Noting::Full);
@@ -58,8 +58,10 @@ impl Kitchen<'_> {
         let id = NoteId(Uuid::now_v7());
         let row = || self.warm_row(form_key, WarmNote { id, ..note }, now);
         match retrying(|| warm_spell::Entity::insert(row()).exec_without_returning(&self.store.db)).await {
-            Ok(_) => Ok(Noting::New(id)),
-            Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Noting::New(id), |row| Noting::Before(NoteId(row.id)))),
+            Ok(_) => Ok(Noting::Created(id)),
+            Err(error) if is_duplicate(&error) => {
+                Ok(before().await?.map_or(Noting::Created(id), |row| Noting::AlreadyExists(NoteId(row.id))))
+            }
             Err(error) => Err(error.into()),
         }
     }

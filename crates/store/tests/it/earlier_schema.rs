@@ -1,13 +1,16 @@
 //! A kitchen as an earlier version left it: the made-up one of the demo, dumped with schema 4 and the plans of that day.
 //! This and every later schema must open it, go on with it and judge it.
 
+use super::events::{ended, event};
 use super::*;
+use rauchkeller_core::run::{Change, Record, What};
+use rauchkeller_core::units::MassIn;
 
 /// One statement a line.
 const KITCHEN: &str = include_str!("../fixtures/kitchen_of_schema_4.sql");
 
-/// A database filled as it was then, not migrated yet.
-pub async fn as_it_was() -> (Store, HouseholdId) {
+/// Address of a database filled as it was then, not migrated yet.
+pub async fn filled() -> String {
     let url = empty_database().await;
     let database = Database::connect(&url).await.unwrap();
     let one = sea_orm::TransactionTrait::begin(&database).await.unwrap();
@@ -17,7 +20,12 @@ pub async fn as_it_was() -> (Store, HouseholdId) {
     }
     one.execute_unprepared("SET FOREIGN_KEY_CHECKS = 1").await.unwrap();
     one.commit().await.unwrap();
-    let store = Store::connect(&url).await.unwrap();
+    url
+}
+
+/// The same, migrated.
+pub async fn as_it_was() -> (Store, HouseholdId) {
+    let store = Store::connect(&filled().await).await.unwrap();
     store.migrate().await.unwrap();
     let home = store.cook_by_address("crew@boathouse.example").await.unwrap().unwrap().household;
     (store, home)
@@ -31,22 +39,55 @@ async fn every_row_is_there_and_its_pieces_go_on_and_are_judged() {
     let eaten = kitchen.book(100, None, "").await.unwrap();
     // As they were kept then: six on their way, four eaten.
     assert_eq!((cellar.len(), eaten.len()), (6, 4));
+    let record = |piece: &rauchkeller_store::Piece| Record::of(&piece.events);
     let belly = cellar.iter().find(|p| p.name == "Pork belly 2.4 kg").unwrap();
-    assert_eq!((belly.rest.weigh_ins.len(), belly.rest.touches.len(), belly.rest.changes.len()), (3, 1, 1));
+    let of_belly = record(belly);
+    assert_eq!((of_belly.weighed.len(), of_belly.felt.len(), of_belly.changes.len()), (3, 1, 1));
+    assert!(matches!(of_belly.changes[0].says, Change::On(..) | Change::Off(..)), "a difference stays a difference");
     let ducks = cellar.iter().find(|p| p.name.starts_with("Whole duck 2")).unwrap();
-    assert_eq!(ducks.by_eye.from_tub(), Some(32.0));
+    assert!(record(ducks).tub.and_then(|tub| tub.taken()).is_some_and(|taken| (taken.in_g() - 32.0).abs() < 1e-9));
     let steaks = cellar.iter().find(|p| p.name.starts_with("Beef rib steak 4")).unwrap();
-    assert_eq!(steaks.bowls.iter().filter_map(|b| b.weighed_g).collect::<Vec<_>>(), [4.3]);
+    assert_eq!(record(steaks).bowls.values().filter_map(|b| b.weighed).map(MassIn::in_g).collect::<Vec<_>>(), [4.3]);
     assert_eq!((kitchen.trays().await.unwrap().len(), kitchen.tools().await.unwrap().len()), (1, 1));
     assert_eq!((kitchen.salts().await.unwrap().len(), kitchen.mixes().await.unwrap().len()), (1, 2));
     assert_eq!(kitchen.refrigerator().await.unwrap().air_c, 3.5);
     assert_eq!(kitchen.judged_doses(60).await.unwrap().len(), 4);
+    assert!(eaten.iter().all(|p| record(p).tasted.is_some_and(|t| !t.says.advice.is_empty()) && p.finished_at.is_some()));
+    // Plans of then keep their words, and say that no numbered rules made them.
+    assert!(cellar.iter().chain(&eaten).all(|p| (p.rules, p.plan_version) == (0, 1)));
     // It goes on to the table, and is judged.
-    for step in belly.steps.iter().filter(|s| s.done_at.is_none()) {
-        kitchen.tick(belly.id, step.id, now()).await.unwrap();
-    }
-    assert_eq!(kitchen.give_verdict(belly.id, verdict(0, 1)).await.unwrap(), VerdictSaved::Saved);
+    let tasted = What::Tasted { bad_patches: Some(1), rim: 1, middle: 0, juice: 1, advice: "more holes".into() };
+    let on = [ended("carve", now()), event(now(), tasted)];
+    kitchen.append(belly.id, &on, None, None).await.unwrap();
     let judged = kitchen.piece(belly.id).await.unwrap();
-    assert!(judged.finished_at.is_some() && judged.verdict.unwrap().rim == 1);
+    assert!(judged.finished_at.is_some() && record(&judged).tasted.unwrap().says.rim == 1);
     assert_eq!((judged.plan, judged.request), (belly.plan.clone(), belly.request.clone()), "kept verbatim");
+}
+
+/// Every tick, bowl, note and verdict of then, counted in the tables they lay in, is there as an event; and a server killed in the
+/// middle of it goes on where it stopped.
+#[tokio::test]
+async fn killed_in_the_middle_it_starts_again_and_nothing_is_there_twice() {
+    let whole = as_it_was().await.0;
+    let counted = counts(&whole).await;
+    assert!(counted.iter().all(|(_, n)| *n > 0), "{counted:?}");
+    let store = Store::connect(&filled().await).await.unwrap();
+    // Killed after any of the statements that move what happened: what was done so far is met again.
+    for statements in 0..=40 {
+        store.migrate_until_killed(statements).await.unwrap();
+    }
+    store.migrate().await.unwrap();
+    assert_eq!(counts(&store).await, counted);
+}
+
+async fn counts(store: &Store) -> Vec<(String, i64)> {
+    let home = store.cook_by_address("crew@boathouse.example").await.unwrap().unwrap().household;
+    let kitchen = store.kitchen(home);
+    let mut pieces = kitchen.in_the_cellar().await.unwrap();
+    pieces.extend(kitchen.book(100, None, "").await.unwrap());
+    let mut kinds: std::collections::BTreeMap<String, i64> = std::collections::BTreeMap::new();
+    for event in pieces.iter().flat_map(|p| &p.events) {
+        *kinds.entry(rauchkeller_contract::event_kind(&event.what).to_owned()).or_default() += 1;
+    }
+    kinds.into_iter().collect()
 }

@@ -1,14 +1,15 @@
 //! The store against a real MariaDB: `bin/test` starts one and names it in `TEST_DATABASE_URL`.
 
 use jiff::{SignedDuration, Timestamp};
-use rauchkeller_store::{HouseholdId, Kept, NewPiece, PieceId, SessionRow, SignUp, Store, StoreError, Verdict, VerdictSaved};
+use rauchkeller_store::{HouseholdId, Kept, NewPiece, NewPlan, PieceId, SessionRow, SignUp, Store, StoreError};
 use sea_orm::{ConnectionTrait, Database};
 use uuid::Uuid;
 
 mod brake;
+mod chill;
 mod earlier_schema;
+mod events;
 mod knife;
-mod rest;
 mod salt;
 
 /// A database of its own for one test.
@@ -46,18 +47,21 @@ async fn household(store: &Store, address: &str) -> HouseholdId {
     store.sign_up(sign_up, now()).await.unwrap().household
 }
 
-fn belly(key: &str) -> NewPiece {
-    NewPiece {
-        form_key: key.into(),
-        name: "Belly 2.4 kg".into(),
-        cut: "pork-belly".into(),
-        schema_no: 1,
+fn plan_of(tasks: &[&str]) -> NewPlan {
+    let steps: Vec<String> = tasks.iter().map(|task| format!(r#"{{"id":"{task}","kind":"{task}"}}"#)).collect();
+    NewPlan {
+        schema_no: 2,
+        rules: 1,
         request: r#"{"piece":  {"cut":"pork-belly"}}"#.into(),
-        plan: r#"{"schema":1,"note":"½ · °C · 🐖"}"#.into(),
+        plan: format!(r#"{{"schema":2,"note":"½ · °C · 🐖","steps":[{}]}}"#, steps.join(",")),
         serve_at: at("2026-12-12T18:00:00Z"),
-        bowls: vec![],
-        steps: ["dry", "salt", "carve"].map(|kind| (kind.into(), "bench".into(), now(), now() + SignedDuration::from_mins(5))).to_vec(),
+        last_task: tasks.last().map(|task| (*task).to_owned()).unwrap_or_default(),
     }
+}
+
+fn belly(key: &str) -> NewPiece {
+    let plan = plan_of(&["dry", "salt", "carve"]);
+    NewPiece { form_key: key.into(), name: "Belly 2.4 kg".into(), cut: "pork-belly".into(), plan, events: vec![] }
 }
 
 #[tokio::test]
@@ -67,9 +71,10 @@ async fn a_kept_piece_comes_back_verbatim() {
     let kitchen = store.kitchen(home);
     let id = kitchen.keep(belly("k1"), now()).await.unwrap().id();
     let piece = kitchen.piece(id).await.unwrap();
-    assert_eq!((piece.request.as_str(), piece.plan.as_str()), (belly("").request.as_str(), belly("").plan.as_str()));
-    assert_eq!(piece.created_at, now());
-    assert_eq!(piece.steps.iter().map(|s| s.kind.as_str()).collect::<Vec<_>>(), ["dry", "salt", "carve"]);
+    assert_eq!((piece.request.as_str(), piece.plan.as_str()), (belly("").plan.request.as_str(), belly("").plan.plan.as_str()));
+    assert_eq!((piece.created_at, piece.plan_version, piece.rules), (now(), 1, 1));
+    let versions = kitchen.plan_versions(id).await.unwrap();
+    assert_eq!((versions.len(), versions[0].plan.as_str()), (1, piece.plan.as_str()));
 }
 
 #[tokio::test]
@@ -99,80 +104,13 @@ async fn nobody_sees_into_another_household() {
     let store = fresh().await;
     let (ours, theirs) = (household(&store, "a@example.org").await, household(&store, "b@example.org").await);
     let id = store.kitchen(ours).keep(belly("k"), now()).await.unwrap().id();
-    let step = store.kitchen(ours).piece(id).await.unwrap().steps[0].id;
     let other = store.kitchen(theirs);
     assert!(matches!(other.piece(id).await, Err(StoreError::NotFound)));
-    assert!(matches!(other.tick(id, step, now()).await, Err(StoreError::NotFound)));
+    assert!(matches!(other.append(id, &[events::ended("dry", now())], None, None).await, Err(StoreError::NotFound)));
     assert!(matches!(other.set_deleted(id, Some(now())).await, Err(StoreError::NotFound)));
-    assert!(matches!(other.give_verdict(id, verdict(0, 1)).await, Err(StoreError::NotFound)));
+    assert!(other.plan_versions(id).await.unwrap().is_empty());
     assert!(other.in_the_cellar().await.unwrap().is_empty() && other.book(10, None, "").await.unwrap().is_empty());
-    assert!(store.kitchen(ours).piece(id).await.unwrap().steps[0].done_at.is_none());
-}
-
-#[tokio::test]
-async fn ticks_keep_their_first_moment_and_can_be_taken_back() {
-    let store = fresh().await;
-    let home = household(&store, "a@example.org").await;
-    let kitchen = store.kitchen(home);
-    let id = kitchen.keep(belly("k"), now()).await.unwrap().id();
-    let steps = kitchen.piece(id).await.unwrap().steps;
-    let later = now() + SignedDuration::from_mins(3);
-    kitchen.tick(id, steps[0].id, now()).await.unwrap();
-    kitchen.tick(id, steps[0].id, later).await.unwrap();
-    let piece = kitchen.piece(id).await.unwrap();
-    assert_eq!((piece.steps[0].done_at, piece.version), (Some(now()), 2));
-    kitchen.untick(id, steps[0].id).await.unwrap();
-    assert_eq!(kitchen.piece(id).await.unwrap().steps[0].done_at, None);
-    // The last step finishes the piece, and taking it back opens it again.
-    kitchen.tick(id, steps[2].id, later).await.unwrap();
-    assert_eq!(kitchen.book(10, None, "").await.unwrap()[0].finished_at, Some(later));
-    kitchen.untick(id, steps[2].id).await.unwrap();
-    assert_eq!((kitchen.book(10, None, "").await.unwrap().len(), kitchen.in_the_cellar().await.unwrap().len()), (0, 1));
-}
-
-#[tokio::test]
-async fn many_hands_ticking_at_once_lose_nothing() {
-    let store = fresh().await;
-    let home = household(&store, "a@example.org").await;
-    let mut new = belly("k");
-    new.steps = (0..12).map(|i| (format!("s{i}"), "bench".into(), now(), now())).collect();
-    let id = store.kitchen(home).keep(new, now()).await.unwrap().id();
-    let steps = store.kitchen(home).piece(id).await.unwrap().steps;
-    let tasks: Vec<_> = steps
-        .iter()
-        .map(|s| s.id)
-        .map(|step| {
-            let store = store.clone();
-            tokio::spawn(async move { store.kitchen(home).tick(id, step, now()).await })
-        })
-        .collect();
-    for task in tasks {
-        task.await.unwrap().unwrap();
-    }
-    let piece = store.kitchen(home).piece(id).await.unwrap();
-    assert!(piece.steps.iter().all(|s| s.done_at.is_some()));
-    assert_eq!(piece.version, 13);
-}
-
-fn verdict(version: i32, rim: i32) -> Verdict {
-    Verdict { bad_patches: Some(0b1_0000_0001), rim, middle: 0, juice: 1, advice: "more holes".into(), version, given_at: now() }
-}
-
-#[tokio::test]
-async fn an_edit_over_somebody_elses_is_refused_and_shows_theirs() {
-    let store = fresh().await;
-    let home = household(&store, "a@example.org").await;
-    let kitchen = store.kitchen(home);
-    let id = kitchen.keep(belly("k"), now()).await.unwrap().id();
-    assert_eq!(kitchen.give_verdict(id, verdict(0, 1)).await.unwrap(), VerdictSaved::Saved);
-    // The same form sent again changes nothing and is no conflict.
-    assert_eq!(kitchen.give_verdict(id, verdict(0, 1)).await.unwrap(), VerdictSaved::Saved);
-    assert_eq!(kitchen.piece(id).await.unwrap().verdict.unwrap().version, 1);
-    let VerdictSaved::Theirs(theirs) = kitchen.give_verdict(id, verdict(0, -2)).await.unwrap() else { panic!("overwritten") };
-    assert_eq!(theirs.rim, 1);
-    assert_eq!(kitchen.give_verdict(id, verdict(1, -2)).await.unwrap(), VerdictSaved::Saved);
-    let kept = kitchen.piece(id).await.unwrap().verdict.unwrap();
-    assert_eq!((kept.rim, kept.version, kept.bad_patches), (-2, 2, Some(0b1_0000_0001)));
+    assert!(store.kitchen(ours).piece(id).await.unwrap().events.is_empty());
 }
 
 #[tokio::test]
@@ -207,17 +145,20 @@ async fn sessions_end() {
 
 #[tokio::test]
 async fn migrations_may_be_started_by_several_servers_at_once() {
-    let store = fresh().await;
+    // A database of an earlier version, and four servers that find it at the same moment.
+    let url = earlier_schema::filled().await;
     let all: Vec<_> = (0..4)
         .map(|_| {
-            let store = store.clone();
-            tokio::spawn(async move { store.migrate().await })
+            let url = url.clone();
+            tokio::spawn(async move { Store::connect(&url).await.unwrap().migrate().await })
         })
         .collect();
     for one in all {
         one.await.unwrap().unwrap();
     }
-    store.ping().await.unwrap();
+    let store = Store::connect(&url).await.unwrap();
+    let home = store.cook_by_address("crew@boathouse.example").await.unwrap().unwrap().household;
+    assert_eq!(store.kitchen(home).in_the_cellar().await.unwrap().len(), 6, "migrated once");
 }
 
 #[tokio::test]

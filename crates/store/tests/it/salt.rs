@@ -1,16 +1,15 @@
-//! Kit, bowls, tubs, devices and readings against a real MariaDB.
+//! Kit, devices and readings against a real MariaDB.
 
-use super::{at, belly, fresh, household, now};
+use super::{at, fresh, household, now};
 use jiff::SignedDuration;
 use rauchkeller_store::{
-    Added, BowlId, ByEye, Device, DeviceId, HouseholdId, KitMix, KitSalt, MixId, NewBowl, NewPiece, NewReading, Noted, PieceId, Received,
-    SaltId, Store, StoreError, token_hash,
+    Added, Device, DeviceId, HouseholdId, KitMix, KitSalt, MixId, NewReading, Received, SaltId, Store, StoreError, token_hash,
 };
 use uuid::Uuid;
 
 fn new_id<T: std::fmt::Debug>(added: Added<T>) -> T {
     match added {
-        Added::New(id) => id,
+        Added::Created(id) => id,
         other => panic!("{other:?}"),
     }
 }
@@ -44,23 +43,18 @@ fn mix(name: &str) -> KitMix {
     }
 }
 
-fn with_bowls(key: &str) -> NewPiece {
-    let bowl = |face: &str, target_g| NewBowl { face: face.into(), name: face.into(), target_g };
-    NewPiece { bowls: vec![bowl("meat", 9.9), bowl("cut", 8.1)], ..belly(key) }
-}
-
 #[tokio::test]
 async fn a_salt_hangs_once_under_its_name_and_can_be_put_back() {
     let store = fresh().await;
     let kitchen = store.kitchen(household(&store, "a@example.org").await);
-    let Added::New(id) = kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
-    assert_eq!(kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap(), Added::Before(id));
+    let Added::Created(id) = kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
+    assert_eq!(kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap(), Added::AlreadyExists(id));
     assert_eq!(kitchen.add_salt("k2", &salt("Grey Jar"), now()).await.unwrap(), Added::NameTaken, "whatever the case");
     assert_eq!(kitchen.salts().await.unwrap(), [KitSalt { id, ..salt("grey jar") }]);
     // Taken out, its name is free; given away, the old one cannot come back under it.
     kitchen.set_salt_deleted(id, Some(now())).await.unwrap();
     assert!(kitchen.salts().await.unwrap().is_empty());
-    let Added::New(second) = kitchen.add_salt("k3", &salt("grey jar"), now()).await.unwrap() else { panic!("free again") };
+    let Added::Created(second) = kitchen.add_salt("k3", &salt("grey jar"), now()).await.unwrap() else { panic!("free again") };
     assert!(matches!(kitchen.set_salt_deleted(id, None).await, Err(StoreError::Conflict)));
     kitchen.set_salt_deleted(second, Some(now())).await.unwrap();
     kitchen.set_salt_deleted(id, None).await.unwrap();
@@ -71,8 +65,8 @@ async fn a_salt_hangs_once_under_its_name_and_can_be_put_back() {
 async fn mixes_hang_the_same_way() {
     let store = fresh().await;
     let kitchen = store.kitchen(household(&store, "a@example.org").await);
-    let Added::New(id) = kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap() else { panic!("new") };
-    assert_eq!(kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap(), Added::Before(id));
+    let Added::Created(id) = kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap() else { panic!("new") };
+    assert_eq!(kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap(), Added::AlreadyExists(id));
     assert_eq!(kitchen.add_mix("k2", &mix("house rub"), now()).await.unwrap(), Added::NameTaken);
     assert_eq!(kitchen.mixes().await.unwrap()[0].recipe, mix("").recipe);
     kitchen.set_mix_deleted(id, Some(now())).await.unwrap();
@@ -85,60 +79,17 @@ async fn nobody_reaches_into_another_kit() {
     let store = fresh().await;
     let mine = store.kitchen(household(&store, "a@example.org").await);
     let theirs = store.kitchen(household(&store, "b@example.org").await);
-    let Added::New(salt_id) = mine.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
-    let Added::New(mix_id) = mine.add_mix("k1", &mix("rub"), now()).await.unwrap() else { panic!("new") };
+    let Added::Created(salt_id) = mine.add_salt("k1", &salt("grey jar"), now()).await.unwrap() else { panic!("new") };
+    let Added::Created(mix_id) = mine.add_mix("k1", &mix("rub"), now()).await.unwrap() else { panic!("new") };
     let scale = new_id(mine.add_scale("scale-1", "bench scale", 0.1, 5000.0, token_hash("t"), now()).await.unwrap());
-    let piece = mine.keep(with_bowls("p"), now()).await.unwrap().id();
-    let bowl = mine.piece(piece).await.unwrap().bowls[0].id;
     assert!(
         theirs.salts().await.unwrap().is_empty() && theirs.mixes().await.unwrap().is_empty() && theirs.devices().await.unwrap().is_empty()
     );
     assert!(matches!(theirs.set_salt_deleted(salt_id, Some(now())).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.set_mix_deleted(mix_id, Some(now())).await, Err(StoreError::NotFound)));
     assert!(matches!(theirs.remove_device(scale, now()).await, Err(StoreError::NotFound)));
-    assert!(matches!(theirs.tare_bowl(piece, bowl, 1.0).await, Err(StoreError::NotFound)));
-    assert!(matches!(theirs.weigh_bowl(piece, bowl, 1.0, now()).await, Err(StoreError::NotFound)));
-    assert!(matches!(theirs.use_bowl(piece, bowl, Some(now())).await, Err(StoreError::NotFound)));
-    assert!(matches!(theirs.note_by_eye(piece, ByEye::default(), now()).await, Err(StoreError::NotFound)));
     // And the same name may hang in both kitchens.
-    assert!(matches!(theirs.add_salt("k1", &salt("grey jar"), now()).await.unwrap(), Added::New(_)));
-}
-
-#[tokio::test]
-async fn bowls_are_weighed_used_and_taken_back() {
-    let store = fresh().await;
-    let kitchen = store.kitchen(household(&store, "a@example.org").await);
-    let piece = kitchen.keep(with_bowls("p"), now()).await.unwrap().id();
-    let bowls = || async { kitchen.piece(piece).await.unwrap().bowls };
-    let first = bowls().await[0].id;
-    kitchen.tare_bowl(piece, first, 180.2).await.unwrap();
-    kitchen.weigh_bowl(piece, first, 9.8, now()).await.unwrap();
-    kitchen.use_bowl(piece, first, Some(now())).await.unwrap();
-    kitchen.use_bowl(piece, first, Some(now() + SignedDuration::from_mins(5))).await.unwrap();
-    let seen = bowls().await;
-    assert_eq!((seen[0].tare_g, seen[0].weighed_g, seen[0].used_at), (Some(180.2), Some(9.8), Some(now())), "the first moment stands");
-    assert_eq!((seen[1].face.as_str(), seen[1].target_g, seen[1].used_at), ("cut", 8.1, None));
-    kitchen.use_bowl(piece, first, None).await.unwrap();
-    kitchen.empty_bowl(piece, first).await.unwrap();
-    let seen = bowls().await;
-    assert_eq!((seen[0].tare_g, seen[0].weighed_g, seen[0].used_at), (None, None, None));
-    assert!(matches!(kitchen.use_bowl(piece, BowlId(Uuid::now_v7()), Some(now())).await, Err(StoreError::NotFound)));
-}
-
-#[tokio::test]
-async fn the_tub_is_noted_and_an_edit_over_somebody_elses_is_refused() {
-    let store = fresh().await;
-    let kitchen = store.kitchen(household(&store, "a@example.org").await);
-    let piece = kitchen.keep(with_bowls("p"), now()).await.unwrap().id();
-    let tub = |after, version| ByEye { tub_before_g: Some(812.0), tub_after_g: Some(after), mix_left_g: None, version };
-    assert_eq!(kitchen.note_by_eye(piece, tub(781.0, 0), now()).await.unwrap(), Noted::Noted);
-    assert_eq!(kitchen.note_by_eye(piece, tub(781.0, 0), now()).await.unwrap(), Noted::Noted, "the same again changes nothing");
-    assert_eq!(kitchen.note_by_eye(piece, tub(700.0, 0), now()).await.unwrap(), Noted::Theirs(tub(781.0, 1)));
-    assert_eq!(kitchen.note_by_eye(piece, tub(790.0, 1), now()).await.unwrap(), Noted::Noted);
-    assert_eq!(kitchen.piece(piece).await.unwrap().by_eye, tub(790.0, 2));
-    let tubs = kitchen.tubs(5).await.unwrap();
-    assert_eq!((tubs.len(), tubs[0].1), (1, 22.0));
-    assert!(matches!(kitchen.note_by_eye(PieceId(Uuid::now_v7()), tub(1.0, 0), now()).await, Err(StoreError::NotFound)));
+    assert!(matches!(theirs.add_salt("k1", &salt("grey jar"), now()).await.unwrap(), Added::Created(_)));
 }
 
 async fn scale(store: &Store, home: HouseholdId, token: &str) -> Device {
@@ -185,28 +136,9 @@ async fn the_same_form_hangs_one_scale() {
     let home = household(&store, "a@example.org").await;
     let device = scale(&store, home, "secret").await;
     let again = store.kitchen(home).add_scale("scale-1", "bench scale", 0.1, 5000.0, token_hash("other"), now()).await.unwrap();
-    assert_eq!(again, Added::Before(device.id));
+    assert_eq!(again, Added::AlreadyExists(device.id));
     assert_eq!(store.kitchen(home).devices().await.unwrap().len(), 1);
     assert!(store.device_by_token("other").await.unwrap().is_none());
-}
-
-#[tokio::test]
-async fn of_two_cooks_weighing_one_bowl_the_first_stands_and_the_second_is_told() {
-    let store = fresh().await;
-    let home = household(&store, "a@example.org").await;
-    let kitchen = store.kitchen(home);
-    let new = NewPiece { bowls: vec![NewBowl { face: "meat".into(), name: "meat side".into(), target_g: 9.9 }], ..belly("k") };
-    let piece = kitchen.keep(new, now()).await.unwrap().id();
-    let bowl = kitchen.piece(piece).await.unwrap().bowls[0].id;
-    let weigh = |g: f64| {
-        let store = store.clone();
-        tokio::spawn(async move { store.kitchen(home).weigh_bowl(piece, bowl, g, now()).await.unwrap() })
-    };
-    let (one, two) = (weigh(9.8), weigh(11.2));
-    let told = [one.await.unwrap(), two.await.unwrap()];
-    let stands = kitchen.piece(piece).await.unwrap().bowls[0].weighed_g.unwrap();
-    assert_eq!(told.iter().flatten().copied().collect::<Vec<_>>(), [stands], "just one of them is told what stands");
-    assert_eq!(kitchen.weigh_bowl(piece, bowl, stands, now()).await.unwrap(), None, "the same again is no quarrel");
 }
 
 #[tokio::test]

@@ -1,21 +1,24 @@
-//! Table `steps`.
+//! Table `events`.
 
 use crate::instant::Instant;
 use sea_orm::entity::prelude::*;
 
 #[derive(Clone, Debug, PartialEq, Eq, DeriveEntityModel)]
-#[sea_orm(table_name = "steps")]
+#[sea_orm(table_name = "events")]
 pub struct Model {
     #[sea_orm(primary_key, auto_increment = false)]
-    pub id: Uuid,
     pub household_id: Uuid,
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub id: Uuid,
     pub piece_id: Uuid,
-    pub position: i32,
     pub kind: String,
-    pub place: String,
-    pub planned_start: Instant,
-    pub planned_end: Instant,
-    pub done_at: Option<Instant>,
+    pub at: Instant,
+    pub noted_at: Instant,
+    pub cook_id: Option<Uuid>,
+    #[sea_orm(column_type = "Text")]
+    pub body: String,
+    /// Whether it counts: not taken back, or put in again.
+    pub live: bool,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

@@ -1,0 +1,176 @@
+//! What happened: added once, never lost, taken back and put in again, against a real MariaDB.
+
+use super::{belly, fresh, household, now, plan_of};
+use jiff::{SignedDuration, Timestamp};
+use rauchkeller_core::run::{Event, EventId, What, live};
+use rauchkeller_core::skin::drying::Touch;
+use rauchkeller_core::units::{Share, grams};
+use rauchkeller_store::{Appended, HouseholdId, PieceId, Revised, Revision, Store, StoreError};
+use uuid::Uuid;
+
+pub fn event(at: Timestamp, what: What) -> Event {
+    Event { id: EventId(Uuid::now_v7().as_u128()), at, noted_at: now(), what }
+}
+
+pub fn ended(task: &str, at: Timestamp) -> Event {
+    event(at, What::TaskEnded { task: task.into() })
+}
+
+pub fn void(of: &Event) -> Event {
+    event(now(), What::Voided(of.id))
+}
+
+fn done(accepted: usize, repeated: usize) -> Appended {
+    Appended::Done { accepted, repeated }
+}
+
+async fn kept() -> (Store, HouseholdId, PieceId) {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let id = store.kitchen(home).keep(belly("k"), now()).await.unwrap().id();
+    (store, home, id)
+}
+
+#[tokio::test]
+async fn an_event_is_there_once_and_comes_back_as_it_was() {
+    let (store, home, id) = kept().await;
+    let kitchen = store.kitchen(home);
+    let salt = What::SaltOn { task: Some("salt".into()), bowl: Some("meat".into()), grams: grams(9.1), purity: Some(Share(0.97)) };
+    let batch = [ended("dry", now()), event(now(), salt), event(now(), What::Felt(Touch::Tacky))];
+    assert_eq!(kitchen.append(id, &batch, None, None).await.unwrap(), done(3, 0));
+    assert_eq!(kitchen.append(id, &batch, None, None).await.unwrap(), done(0, 3), "sent again it changes nothing");
+    let piece = kitchen.piece(id).await.unwrap();
+    assert_eq!((piece.events.as_slice(), piece.version), (&batch[..], 2));
+    // The same id with other content is refused, with what stands; and nothing of its batch is stored.
+    let other = Event { what: What::Felt(Touch::Wet), ..batch[2].clone() };
+    let clash = kitchen.append(id, &[ended("carve", now()), other], None, None).await.unwrap();
+    assert_eq!(clash, Appended::Clash(Box::new(batch[2].clone())));
+    assert_eq!(kitchen.piece(id).await.unwrap().events.len(), 3);
+    // As is one of another piece.
+    let second = kitchen.keep(belly("k2"), now()).await.unwrap().id();
+    assert!(matches!(kitchen.append(second, &batch[..1], None, None).await.unwrap(), Appended::Clash(_)));
+    // Over a version that is gone nothing is added.
+    assert_eq!(kitchen.append(id, &[ended("salt", now())], None, Some(1)).await.unwrap(), Appended::Changed);
+    assert_eq!(kitchen.append(id, &[ended("salt", now())], None, Some(2)).await.unwrap(), done(1, 0));
+    assert!(matches!(kitchen.append(PieceId(Uuid::now_v7()), &batch, None, None).await, Err(StoreError::NotFound)));
+}
+
+#[tokio::test]
+async fn what_is_taken_back_names_what_was_there_before() {
+    let (store, home, id) = kept().await;
+    let kitchen = store.kitchen(home);
+    let carve = ended("carve", now());
+    let nothing = event(now(), What::Voided(EventId(7)));
+    assert_eq!(kitchen.append(id, std::slice::from_ref(&nothing), None, None).await.unwrap(), Appended::NamesNothing(EventId(7)));
+    // Later in its own batch is not before; earlier is.
+    assert!(matches!(kitchen.append(id, &[void(&carve), carve.clone()], None, None).await.unwrap(), Appended::NamesNothing(_)));
+    kitchen.append(id, std::slice::from_ref(&carve), None, None).await.unwrap();
+    assert!(kitchen.piece(id).await.unwrap().finished_at.is_some(), "the last task finishes the piece");
+    let back = void(&carve);
+    kitchen.append(id, std::slice::from_ref(&back), None, None).await.unwrap();
+    assert_eq!((kitchen.book(10, None, "").await.unwrap().len(), kitchen.in_the_cellar().await.unwrap().len()), (0, 1));
+    // The void of the void puts it in again.
+    kitchen.append(id, &[void(&back)], None, None).await.unwrap();
+    let piece = kitchen.book(10, None, "").await.unwrap().remove(0);
+    assert_eq!((piece.finished_at, live(&piece.events).iter().filter(|e| e.id == carve.id).count()), (Some(now()), 1));
+}
+
+#[tokio::test]
+async fn two_cooks_noting_at_once_lose_and_double_nothing() {
+    let (store, home, id) = kept().await;
+    let note =
+        |store: Store, event: Event| tokio::spawn(async move { store.kitchen(home).append(id, &[event], None, None).await.unwrap() });
+    let mut expected: Vec<EventId> = Vec::new();
+    for round in 0..200i64 {
+        let at = now() + SignedDuration::from_secs(round);
+        // Each notes one of their own, and both send the same third.
+        let (one, two) = (ended("dry", at), event(at, What::Felt(Touch::Dry)));
+        let both = event(at, What::SaltOff { grams: grams(0.1), purity: None });
+        let sent = [one.clone(), two.clone(), both.clone(), both.clone()].map(|e| note(store.clone(), e));
+        let mut accepted = 0;
+        for outcome in sent {
+            let Appended::Done { accepted: new, .. } = outcome.await.unwrap() else { panic!("refused") };
+            accepted += new;
+        }
+        assert_eq!(accepted, 3, "round {round}");
+        expected.extend([one.id, two.id, both.id]);
+    }
+    let piece = store.kitchen(home).piece(id).await.unwrap();
+    let mut stored: Vec<EventId> = piece.events.iter().map(|e| e.id).collect();
+    stored.sort_unstable();
+    expected.sort_unstable();
+    assert_eq!(stored, expected);
+}
+
+#[tokio::test]
+async fn a_plan_is_revised_and_taken_back_and_what_happened_stays() {
+    let (store, home, id) = kept().await;
+    let kitchen = store.kitchen(home);
+    kitchen.append(id, &[ended("dry", now())], None, None).await.unwrap();
+    let before = kitchen.piece(id).await.unwrap();
+    let new = plan_of(&["dry", "score", "salt", "serve"]);
+    let revised = event(now(), What::PlanRevised { over: 0, version: 0 });
+    let revise = async |seen: i32, event: &Event| {
+        let revision = Revision { plan: &new, name: Some("Belly 2.6 kg"), facts: &[], event, cook: None };
+        kitchen.revise(id, seen, revision).await.unwrap()
+    };
+    assert_eq!(revise(before.version - 1, &revised).await, Revised::Changed, "made over a version that is gone");
+    assert_eq!(kitchen.piece(id).await.unwrap(), before, "and nothing is half changed");
+    assert_eq!(revise(before.version, &revised).await, Revised::Done);
+    assert_eq!(revise(before.version, &revised).await, Revised::Done, "the same form again is kept once");
+    let piece = kitchen.piece(id).await.unwrap();
+    assert_eq!((piece.plan_version, piece.plan.as_str(), piece.name.as_str()), (2, new.plan.as_str(), "Belly 2.6 kg"));
+    assert_eq!(piece.events[0], before.events[0]);
+    assert_eq!(piece.events.last().unwrap().what, What::PlanRevised { over: 1, version: 2 });
+    // The new last task finishes it, not the old one.
+    kitchen.append(id, &[ended("carve", now())], None, None).await.unwrap();
+    assert!(kitchen.piece(id).await.unwrap().finished_at.is_none());
+    // Taken back, the earlier plan stands; both versions are kept.
+    kitchen.append(id, &[void(piece.events.last().unwrap())], None, None).await.unwrap();
+    let back = kitchen.piece(id).await.unwrap();
+    assert_eq!((back.plan_version, back.plan, back.serve_at), (1, before.plan, before.serve_at));
+    assert_eq!(kitchen.plan_versions(id).await.unwrap().len(), 2);
+    let theirs = store.kitchen(household(&store, "b@example.org").await);
+    let theirs_over = Revision { plan: &new, name: None, facts: &[], event: &revised, cook: None };
+    assert!(matches!(theirs.revise(id, back.version, theirs_over).await, Err(StoreError::NotFound)));
+}
+
+#[tokio::test]
+async fn weighings_and_tubs_are_found_while_they_count() {
+    let (store, home, id) = kept().await;
+    let kitchen = store.kitchen(home);
+    let theirs = store.kitchen(household(&store, "b@example.org").await);
+    let weighed =
+        What::Weighed { gross: grams(3058.1), tare: grams(640.0), fineness: grams(0.1), tray: None, from_scale: true, doubt: None };
+    let weighed = event(now(), weighed);
+    let tub = |after: f64| event(now(), What::TubWeighed { before: Some(grams(812.0)), after: Some(grams(after)), mix_left: None });
+    let (first, second) = (tub(781.0), tub(790.0));
+    let before = kitchen.taught().await.unwrap();
+    kitchen.append(id, &[weighed.clone(), first.clone()], None, None).await.unwrap();
+    assert_ne!(kitchen.taught().await.unwrap(), before);
+    kitchen.append(id, &[void(&first), second], None, None).await.unwrap();
+    assert_eq!(kitchen.weighed_pieces().await.unwrap().iter().map(|p| p.id).collect::<Vec<_>>(), [id]);
+    let tubs = kitchen.tubs(5).await.unwrap();
+    assert_eq!((tubs.len(), tubs[0].1), (1, 22.0), "what was taken back does not count");
+    let known = kitchen.taught().await.unwrap();
+    kitchen.append(id, &[void(&weighed)], None, None).await.unwrap();
+    assert!(kitchen.weighed_pieces().await.unwrap().is_empty() && kitchen.taught().await.unwrap() != known);
+    assert!(theirs.weighed_pieces().await.unwrap().is_empty() && theirs.tubs(5).await.unwrap().is_empty());
+}
+
+#[tokio::test]
+async fn a_new_piece_is_never_lost_behind_many_others() {
+    let store = fresh().await;
+    let home = household(&store, "a@example.org").await;
+    let kitchen = store.kitchen(home);
+    // Seventy pieces with earlier meals, as somebody leaves who never ticks anything.
+    for i in 0..70 {
+        let old = rauchkeller_store::NewPiece { name: format!("old {i}"), ..belly(&format!("k{i}")) };
+        kitchen.keep(old, now() + SignedDuration::from_secs(i)).await.unwrap();
+    }
+    let mut new = belly("new");
+    new.plan.serve_at = super::at("2027-01-12T18:00:00Z");
+    let id = kitchen.keep(new, now() + SignedDuration::from_hours(1)).await.unwrap().id();
+    let cellar = kitchen.in_the_cellar().await.unwrap();
+    assert_eq!((cellar.len(), cellar.last().unwrap().id), (71, id), "by their meals, and the last one too");
+}
