@@ -12,8 +12,8 @@ use axum::response::{IntoResponse, Response};
 use http_body_util::BodyExt;
 use jiff::tz::TimeZone;
 use rauchkeller_contract::{
-    PairedDoc, PairingDoc, PlanDoc, Problem, Problems, ReadingsDoc, ReceivedDoc, cuts, ledger, methods, plan_from, read_pairing,
-    read_readings, salts,
+    PairedDoc, PairingDoc, PlanDoc, Problem, Problems, ReadingsDoc, ReceivedDoc, StandingDoc, cuts, ledger, methods, plan_from,
+    read_pairing, read_readings, salts,
 };
 use rauchkeller_store::{Asked, Door, NewReading, Pairing, StoreError};
 use serde_json::Value;
@@ -22,8 +22,8 @@ use utoipa::OpenApi;
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Rauchkeller", description = "Dry-brining plans: grams, hours, depth, steps. Numbers carry their unit in the name."),
-    paths(plan, readings, pairings, list, health),
-    components(schemas(PlanDoc, ReadingsDoc, ReceivedDoc, PairingDoc, PairedDoc, Problems, Problem)),
+    paths(plan, readings, pairings, list, health, crate::api_run::standing, crate::api_run::events),
+    components(schemas(PlanDoc, StandingDoc, crate::api_run::NotedDoc, ReadingsDoc, ReceivedDoc, PairingDoc, PairedDoc, Problems, Problem)),
     modifiers(&DeviceToken)
 )]
 struct Api;
@@ -36,20 +36,24 @@ impl utoipa::Modify for DeviceToken {
         use utoipa::openapi::security::{HttpAuthScheme, HttpBuilder, SecurityScheme};
         let scheme =
             HttpBuilder::new().scheme(HttpAuthScheme::Bearer).description(Some("The device’s token, shown once in the Kit.")).build();
-        openapi.components.get_or_insert_default().add_security_scheme("device", SecurityScheme::Http(scheme));
+        let components = openapi.components.get_or_insert_default();
+        components.add_security_scheme("device", SecurityScheme::Http(scheme));
     }
 }
 
 /// The OpenAPI document, pretty-printed; also committed as `docs/openapi.json`.
 pub fn openapi() -> String {
-    Api::openapi().to_pretty_json().unwrap_or_default() + "\n"
+    let mut document = serde_json::to_value(Api::openapi()).unwrap_or_default();
+    // Made from the table the reader goes by, not from a type: leaves are read leniently, as values.
+    document["components"]["schemas"]["PlanRequest"] = rauchkeller_contract::request_schema();
+    serde_json::to_string_pretty(&document).unwrap_or_default() + "\n"
 }
 
 pub async fn openapi_json() -> Response {
     ([(header::CONTENT_TYPE, "application/json")], openapi()).into_response()
 }
 
-fn refuse(status: StatusCode, problem: Problem) -> Response {
+pub(crate) fn refuse(status: StatusCode, problem: Problem) -> Response {
     (status, Json(Problems { problems: vec![problem] })).into_response()
 }
 
@@ -75,7 +79,7 @@ async fn read_whole(mut body: Body) -> Option<Vec<u8>> {
 }
 
 /// The body as JSON, or the refusal that says what is wrong with it.
-async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
+pub(crate) async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
     let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
     if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {
         let said: String = kind.chars().take(60).collect();
@@ -100,7 +104,7 @@ async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
 }
 
 /// The token of an `Authorization: Bearer` header; the scheme's name has no case (RFC 9110, 11.1).
-fn bearer(header: &str) -> Option<&str> {
+pub(crate) fn bearer(header: &str) -> Option<&str> {
     let (scheme, token) = header.trim().split_once(' ')?;
     scheme.eq_ignore_ascii_case("bearer").then_some(token.trim())
 }
@@ -138,8 +142,8 @@ pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: B
         _ => Ok(None),
     };
     let device = match device {
-        Ok(Some(device)) => device,
-        Ok(None) => {
+        Ok(Some(device)) if device.kind == "scale" => device,
+        Ok(_) => {
             let problem = Problem::new(
                 "authorization",
                 if token.is_some() { "a token that opens nothing" } else { "no token" },
@@ -233,7 +237,7 @@ async fn pair(state: &AppState, visitor: Visitor, device: &PairingDoc) -> Result
 #[utoipa::path(
     post,
     path = "/api/v1/plan",
-    request_body(content = Value, description = "A request; `rauchkeller plan --example` prints one. Only piece.cut and piece.weight_g are required."),
+    request_body(content = ref("#/components/schemas/PlanRequest"), description = "A request; `rauchkeller plan --example` prints one. Only piece.cut and piece.weight_g are required."),
     responses(
         (status = 200, body = PlanDoc, description = "The plan"),
         (status = 400, body = Problems, description = "Not JSON"),

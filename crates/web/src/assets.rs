@@ -1,4 +1,4 @@
-//! Files shipped inside the binary: script, style, fonts.
+//! Files shipped inside the binary: scripts, style, fonts.
 
 use axum::extract::{Path, Query};
 use axum::http::{HeaderMap, StatusCode, header};
@@ -24,14 +24,29 @@ fn short_hash(data: &[u8]) -> String {
     hex::encode(&Sha256::digest(data)[..6])
 }
 
-/// Every file but the style sheet, as it stands; and the style sheet with the files it names by their hashes, so that a
-/// browser which was told to fetch a font early finds the same one.
+/// Where the browser's part lies: one small Alpine component a file.
+const COMPONENTS: &str = "components/";
+
+/// All components as one script, each in a scope of its own, told to Alpine when it starts. Comments stay at home.
+fn components() -> String {
+    let mut paths: Vec<_> = Assets::iter().filter(|path| path.starts_with(COMPONENTS)).collect();
+    paths.sort();
+    let said = |line: &&str| !["//", "/*"].iter().any(|mark| line.trim_start().starts_with(mark));
+    let script = |file: &[u8]| String::from_utf8_lossy(file).lines().filter(said).collect::<Vec<_>>().join("\n");
+    let files = paths.iter().filter_map(|path| Assets::get(path)).map(|file| format!("{{\n{}\n}}\n", script(&file.data)));
+    format!("\"use strict\";\ndocument.addEventListener(\"alpine:init\", () => {{\n{}}});\n", files.collect::<String>())
+}
+
+/// Every file but these two, as it stands; the components as one script; and the style sheet with the files it names by
+/// their hashes, so that a browser which was told to fetch a font early finds the same one.
 static SHIPPED: LazyLock<HashMap<String, Shipped>> = LazyLock::new(|| {
     let mut all = HashMap::new();
-    for path in Assets::iter() {
+    for path in Assets::iter().filter(|path| !path.starts_with(COMPONENTS)) {
         let Some(file) = Assets::get(&path) else { continue };
         all.insert(path.to_string(), Shipped { hash: short_hash(&file.data), data: file.data });
     }
+    let script = components().into_bytes();
+    all.insert("components.js".to_owned(), Shipped { hash: short_hash(&script), data: Cow::Owned(script) });
     if let Some(mut style) = all.remove("app.css") {
         let mut text = String::from_utf8_lossy(&style.data).into_owned();
         for (path, file) in &all {

@@ -28,6 +28,9 @@ pub enum WebError {
     /// A page for the printer; never the cook's doing.
     #[error(transparent)]
     Print(#[from] crate::print::PrintError),
+    /// A piece holds no more notes.
+    #[error("this piece is full of notes")]
+    Full,
     /// More is asked than can be computed just now.
     #[error("too many computations at once")]
     Busy,
@@ -173,5 +176,61 @@ impl IntoResponse for WebError {
             tracing::error!(error = %self, "request failed");
         }
         in_words(status, matches!(self, Self::Busy).then_some("crowded"), Says::Page)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    async fn body(response: Response) -> String {
+        let bytes = axum::body::to_bytes(response.into_body(), 1 << 20).await.unwrap();
+        String::from_utf8(bytes.to_vec()).unwrap()
+    }
+
+    /// Every status that a layer or a handler answers with.
+    const REFUSED: [u16; 11] = [400, 403, 404, 405, 408, 413, 415, 422, 429, 500, 503];
+
+    #[tokio::test]
+    async fn every_refusal_has_words_for_a_cook_and_for_a_program() {
+        let mut titles = Vec::new();
+        for code in REFUSED {
+            let status = StatusCode::from_u16(code).unwrap();
+            let page = in_words(status, None, Says::Page);
+            assert_eq!(page.status(), status);
+            let page = body(page).await;
+            let said = in_words(status, None, Says::Json);
+            assert_eq!((said.status(), said.headers()[header::CONTENT_TYPE].to_str().unwrap()), (status, "application/json"));
+            let json: serde_json::Value = serde_json::from_str(&body(said).await).unwrap();
+            let problem = &json["problems"][0];
+            let (typed, allowed) = (problem["typed"].as_str().unwrap(), problem["allowed"].as_str().unwrap());
+            assert!(page.contains("<h1") && page.contains(typed) && !allowed.is_empty(), "{code}: {json}");
+            assert!(!page.contains("panic") && !page.contains("sqlx"), "nothing of the house shows");
+            titles.push(typed.to_owned());
+        }
+        titles.sort_unstable();
+        titles.dedup();
+        // What cannot be read is said alike of a form and of an address.
+        assert_eq!(titles.len(), REFUSED.len() - 1, "each says its own: {titles:?}");
+    }
+
+    #[test]
+    fn what_passes_by_itself_asks_to_be_tried_again() {
+        let again = |status, why| in_words(status, why, Says::Page).headers().contains_key(header::RETRY_AFTER);
+        for why in [None, Some("crowded"), Some("slow")] {
+            assert!(again(StatusCode::SERVICE_UNAVAILABLE, why), "{why:?}");
+        }
+        assert!(!again(StatusCode::NOT_FOUND, None) && !again(StatusCode::INTERNAL_SERVER_ERROR, None));
+    }
+
+    #[test]
+    fn a_cooks_slip_is_never_the_servers_fault() {
+        let code = |error: WebError| error.status().as_u16();
+        assert_eq!(code(WebError::Store(StoreError::NotFound)), 404);
+        assert_eq!(code(WebError::Store(StoreError::Conflict)), 409);
+        assert_eq!(code(WebError::Store(StoreError::AddressTaken)), 409);
+        assert_eq!(code(WebError::Store(StoreError::Away("gone".into()))), 503);
+        assert_eq!((code(WebError::Busy), code(WebError::NotFound)), (503, 404));
+        assert!(Says::to("/api/v1/plan") == Says::Json && Says::to("/health") == Says::Json && Says::to("/bench") == Says::Page);
     }
 }

@@ -4,11 +4,13 @@
 //! other. Handlers parse, call `core` through the contract, call the store, and render.
 
 mod api;
+mod api_run;
 mod assets;
 mod auth;
 mod bench;
 mod book;
 mod cellar;
+mod chill;
 mod compute;
 mod draw;
 mod error;
@@ -19,7 +21,6 @@ mod live;
 mod piece;
 mod print;
 mod refrigerator;
-mod rest;
 mod routes;
 mod salt;
 mod shell;
@@ -29,6 +30,6 @@ mod words;
 
 pub use api::openapi;
 pub use kit::new_token;
-pub use piece::{PieceDraft, draft_piece, tick_begins};
+pub use piece::{Opened, PieceDraft, draft_piece, event};
 pub use routes::router;
 pub use state::{AppState, Settings};

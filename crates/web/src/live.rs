@@ -20,6 +20,8 @@ const SILENT_AFTER: SignedDuration = SignedDuration::from_secs(4);
 /// What the scale shows now.
 #[derive(Debug, Clone)]
 pub struct Live {
+    /// Which.
+    pub device: u128,
     /// What the household calls it.
     pub name: String,
     /// What it shows, as text with the places it has.
@@ -39,10 +41,17 @@ impl Live {
         Ok(kitchen.live_scale(now, SILENT_AFTER).await?.and_then(Self::read))
     }
 
+    /// The scale a bowl was tared on; none where another speaks now.
+    pub async fn of_tare(kitchen: &Kitchen<'_>, now: Timestamp, tare: Option<(f64, Option<u128>)>) -> Result<Option<Self>, StoreError> {
+        let live = Self::of(kitchen, now).await?;
+        Ok(live.filter(|live| tare.is_none_or(|(_, scale)| scale.is_none_or(|scale| scale == live.device))))
+    }
+
     fn read(scale: LiveScale) -> Option<Self> {
         let last = scale.readings.last()?;
         let places = usize::from(scale.device.step_g < 1.0);
         Some(Self {
+            device: scale.device.id.0.as_u128(),
             shows: format!("{:.places$}", last.mass_g),
             gross_g: last.mass_g,
             seq: last.seq,

@@ -3,7 +3,7 @@
 use crate::error::Says;
 use crate::state::AppState;
 use crate::to_its_end::{AtWork, to_its_end};
-use crate::{api, assets, auth, bench, book, cellar, error, household, kit, knife, live, piece, refrigerator, rest, salt, shell};
+use crate::{api, api_run, assets, auth, bench, book, cellar, chill, error, household, kit, knife, live, piece, refrigerator, salt, shell};
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -30,18 +30,16 @@ const BODY_LIMIT: usize = 64 * 1024;
 const CONTENT_SECURITY_POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; \
     object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
-/// The whole server.
-pub fn router(state: AppState) -> Router {
-    // Only for cooks who are signed in: the extractor `SignedIn` in a handler is the authorisation.
-    let stations = Router::new()
-        .route("/", get(shell::home))
-        .route("/bench", get(bench::page))
-        .route("/cellar", get(cellar::page))
-        .route("/book", get(book::page))
-        .route("/pieces", post(bench::keep))
+/// What belongs to one piece.
+fn of_a_piece() -> Router<AppState> {
+    Router::new()
         .route("/pieces/{piece}", get(piece::page))
         .route("/pieces/{piece}/steps/{step}/done", post(piece::done))
         .route("/pieces/{piece}/steps/{step}/undone", post(piece::undone))
+        .route("/pieces/{piece}/plan", post(bench::change))
+        .route("/pieces/{piece}/plan/back", post(piece::take_change_back))
+        .route("/pieces/{piece}/plan/anew", post(piece::plan_anew))
+        .route("/pieces/{piece}/asked", post(piece::answer_asked))
         .route("/pieces/{piece}/hands", get(piece::hands))
         .route("/pieces/{piece}/verdict", get(piece::verdict).post(piece::give_verdict))
         .route("/pieces/{piece}/name", post(piece::call))
@@ -49,7 +47,6 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/restore", post(piece::restore))
         .route("/pieces/{piece}/renew", post(piece::renew))
         .route("/pieces/{piece}/record.json", get(piece::record))
-        .route("/knife", get(knife::next))
         .route("/pieces/{piece}/knife", get(knife::page).post(knife::keep))
         .route("/pieces/{piece}/knife.pdf", get(knife::sheet_pdf))
         .route("/pieces/{piece}/knife-strips.pdf", get(knife::strips_pdf))
@@ -60,7 +57,6 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/knife/missing", post(knife::missing))
         .route("/pieces/{piece}/knife/back", post(knife::send_back))
         .route("/pieces/{piece}/knife.svg", get(knife::sheet))
-        .route("/salt", get(salt::next))
         .route("/pieces/{piece}/salt", get(salt::page))
         .route("/pieces/{piece}/salt/scale", get(salt::scale))
         .route("/pieces/{piece}/salt/by-eye", post(salt::note))
@@ -69,21 +65,36 @@ pub fn router(state: AppState) -> Router {
         .route("/pieces/{piece}/bowls/{bowl}/again", post(salt::again))
         .route("/pieces/{piece}/bowls/{bowl}/used", post(salt::use_up))
         .route("/pieces/{piece}/bowls/{bowl}/unused", post(salt::unuse))
-        .route("/rest", get(rest::next))
-        .route("/pieces/{piece}/rest", get(rest::page))
-        .route("/pieces/{piece}/rest/weighed", post(rest::weigh_in))
-        .route("/pieces/{piece}/rest/weighed/{weighed}/answer", post(rest::answer))
-        .route("/pieces/{piece}/rest/felt", post(rest::touch))
-        .route("/pieces/{piece}/rest/salt", post(rest::change))
-        .route("/pieces/{piece}/rest/air", post(rest::set_air))
-        .route("/pieces/{piece}/rest/{kind}/{note}/forget", post(rest::forget))
-        .route("/pieces/{piece}/rest/{kind}/{note}/remember", post(rest::remember))
+        .route("/pieces/{piece}/chill", get(chill::page))
+        .route("/pieces/{piece}/chill/weighed", post(chill::weigh_in))
+        .route("/pieces/{piece}/chill/weighed/{weighed}/answer", post(chill::answer))
+        .route("/pieces/{piece}/chill/felt", post(chill::touch))
+        .route("/pieces/{piece}/chill/salt", post(chill::change))
+        .route("/pieces/{piece}/chill/air", post(chill::set_air))
+        .route("/pieces/{piece}/chill/{kind}/{note}/delete", post(chill::delete))
+        .route("/pieces/{piece}/chill/{kind}/{note}/restore", post(chill::restore))
+        // By session or by token: the handlers look for either.
+        .route("/api/v1/pieces/{piece}/standing", get(api_run::standing))
+        .route("/api/v1/pieces/{piece}/events", post(api_run::events))
+}
+
+/// The whole server. Stations are only for cooks who are signed in: the extractor `SignedIn` in a handler is the authorisation.
+pub fn router(state: AppState) -> Router {
+    let stations = Router::new()
+        .route("/", get(shell::home))
+        .route("/bench", get(bench::page))
+        .route("/cellar", get(cellar::page))
+        .route("/book", get(book::page))
+        .route("/pieces", post(bench::keep))
+        .route("/knife", get(knife::next))
+        .route("/salt", get(salt::next))
+        .route("/chill", get(chill::next))
         .route("/refrigerator", get(refrigerator::page))
         .route("/refrigerator/since", post(refrigerator::since))
         .route("/refrigerator/air", post(refrigerator::set_air))
         .route("/refrigerator/stood-open", post(refrigerator::stood_open))
-        .route("/refrigerator/{spell}/forget", post(refrigerator::forget))
-        .route("/refrigerator/{spell}/remember", post(refrigerator::remember))
+        .route("/refrigerator/{spell}/delete", post(refrigerator::delete))
+        .route("/refrigerator/{spell}/restore", post(refrigerator::restore))
         .route("/scale", get(live::shows))
         .route("/household", get(household::page).post(household::set_kitchen))
         .route("/household/units", post(household::set_units))
@@ -97,6 +108,7 @@ pub fn router(state: AppState) -> Router {
         .route("/kit/mixes", post(kit::add_mix))
         .route("/kit/scales", post(kit::add_scale))
         .route("/kit/scales/pair", post(kit::pair_scale))
+        .route("/kit/programs", post(api_run::add_program))
         .route("/kit/{kind}/{id}/remove", post(kit::remove))
         .route("/kit/{kind}/{id}/restore", post(kit::restore));
     let door = Router::new()
@@ -108,7 +120,7 @@ pub fn router(state: AppState) -> Router {
         .route("/account/password", post(auth::change_password))
         .route("/account/end-others", post(auth::end_others))
         .route("/demo", post(auth::enter_demo));
-    let pages = auth::with_sessions(stations.merge(door).fallback(shell::not_found), &state);
+    let pages = auth::with_sessions(stations.merge(of_a_piece()).merge(door).fallback(shell::not_found), &state);
     // No session here: these answer while the database is away.
     let open = Router::new()
         .route("/api/v1/plan", post(api::plan))

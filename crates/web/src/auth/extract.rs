@@ -23,6 +23,11 @@ impl SignedIn {
         state.store.kitchen(self.0.household)
     }
 
+    /// The same cook looked up again: what this very request changed of home or refrigerator is seen then.
+    pub async fn again(&self, state: &AppState) -> Result<Self, WebError> {
+        Ok(Self(state.store.cook(self.0.id).await?.ok_or(WebError::NotFound)?))
+    }
+
     /// The units this household thinks in; `None` until somebody said.
     pub fn system(&self) -> Option<System> {
         self.0.units.as_deref().and_then(System::find)

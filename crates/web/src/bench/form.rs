@@ -1,7 +1,9 @@
 //! The sentence as typed, and what it says.
 
+mod chill;
+mod numbers;
+mod of_request;
 mod piece;
-mod rest;
 mod salty;
 mod slip;
 mod times;
@@ -12,66 +14,102 @@ use crate::kit::Shelf;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::Problem;
 use rauchkeller_core::piece::Cut;
+use rauchkeller_core::plan::FIELDS;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 
 /// The cut that lies on an empty Bench.
 pub const FIRST_CUT: &str = "pork-belly";
 
-/// The words of the sentence, exactly as typed; empty means: you guess.
-#[derive(Debug, Clone, Default, PartialEq, Eq, Deserialize, Serialize)]
-#[serde(default)]
-pub struct BenchForm {
-    pub cut: String,
-    pub weight: String,
-    pub thick: String,
+/// The words of the form, each told once: as a field, and by its name.
+macro_rules! words {
+    ($($(#[$doc:meta])* $word:ident,)*) => {
+        /// The words of the sentence, exactly as typed; empty means: you guess.
+        #[derive(Debug, Clone, Default, PartialEq, Eq, Deserialize, Serialize)]
+        #[serde(default)]
+        pub struct BenchForm {
+            $($(#[$doc])* pub $word: String,)*
+        }
+
+        impl BenchForm {
+            /// A word by its name, as typed.
+            pub fn word(&self, name: &str) -> &str {
+                match name {
+                    $(stringify!($word) => &self.$word,)*
+                    _ => "",
+                }
+            }
+
+            /// The same, to write into.
+            pub fn word_mut(&mut self, name: &str) -> Option<&mut String> {
+                match name {
+                    $(stringify!($word) => Some(&mut self.$word),)*
+                    _ => None,
+                }
+            }
+        }
+    };
+}
+
+words! {
+    cut,
+    weight,
+    thick,
     /// Thickness at the thinnest place.
-    pub thin: String,
+    thin,
     /// `fat` or `lean` for scoring it was bought with.
-    pub scored: String,
+    scored,
     /// Sodium or salt on the packer's label.
-    pub label: String,
+    label,
     /// Weight after trimming.
-    pub trimmed: String,
-    pub useby: String,
+    trimmed,
+    useby,
     /// `draw`, `crust` or `bed`.
-    pub cover: String,
-    pub depth: String,
+    cover,
+    depth,
     /// g/dm² that stay behind.
-    pub left: String,
+    left,
     /// Length × width of a slab, a roast or a joint.
-    pub face: String,
-    pub skin: String,
-    pub fat: String,
-    pub fatmin: String,
-    pub bone: String,
-    pub method: String,
-    pub dose: String,
-    pub salt: String,
+    face,
+    skin,
+    fat,
+    fatmin,
+    bone,
+    method,
+    dose,
+    salt,
     /// Salty things that go on too, as typed.
-    pub also: String,
-    pub serve: String,
-    pub servings: String,
-    pub hours: String,
+    also,
+    serve,
+    servings,
+    /// How warm the kitchen is.
+    room,
+    hours,
     /// How it lies in the refrigerator.
-    pub lies: String,
+    lies,
     /// `house` or `model`: whose hours the clock takes.
-    pub by: String,
+    by,
     /// What the model's hours are to reach, as typed.
-    pub goal: String,
-    pub bought: String,
+    goal,
+    bought,
     /// `fresh`, `frozen`, `salted` or `open`.
-    pub stands: String,
-    pub since: String,
-    pub on: String,
+    stands,
+    since,
+    on,
     /// What the piece is to be called; empty for its cut and weight.
-    pub name: String,
+    name,
     /// Set where the cook keeps it in spite of what stands against it.
-    pub knowing: String,
+    knowing,
     /// A reading that was chosen, `word=what`; it takes the word's place.
-    pub take: String,
+    take,
     /// Key of this form, so that sending it twice keeps one piece.
-    pub key: String,
+    key,
+    /// The kept piece that is changed here; empty for a new one.
+    piece,
+    /// Its version as the cook saw it.
+    over,
+    /// The eaten piece this one starts from, whose verdict proposes words.
+    again,
 }
 
 /// What the sentence says: a request of the contract, and what could not be read, by word.
@@ -85,45 +123,35 @@ pub struct Said {
     pub weighed: bool,
 }
 
-/// Fields of the contract and the word of the sentence each belongs to.
-const WORDS: [(&str, &str); 35] = [
+/// What is no number of the table of fields, and the word of the sentence it belongs to.
+const OTHERS: [(&str, &str); 20] = [
     ("piece.portions", "thick"),
-    ("piece.thin_mm", "thin"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
     ("piece.solution", "label"),
-    ("piece.trimmed_weight_g", "trimmed"),
     ("piece.use_by", "useby"),
     ("salt.own", "salt"),
-    ("salt.cover.depth_mm", "depth"),
-    ("salt.cover.left_g_per_dm2", "left"),
     ("salt.cover", "cover"),
     ("mix", "also"),
-    ("mix.g", "also"),
-    ("piece.length_mm", "face"),
-    ("piece.width_mm", "face"),
     ("ledger", "also"),
     ("piece.cut", "cut"),
-    ("piece.weight_g", "weight"),
     // A weight that cannot be takes its portions along; a problem of a portion itself is its thickness.
     ("piece.portions", "weight"),
-    ("piece.salt_thickness_mm", "thick"),
-    ("piece.skin_mm", "skin"),
-    ("piece.fat_mm", "fat"),
-    ("piece.fat_min_mm", "fatmin"),
-    ("piece.bone_fraction", "bone"),
     ("piece.bought_on", "bought"),
     ("method", "method"),
-    ("salt.g_per_kg", "dose"),
     ("salt.kind", "salt"),
     ("serve_at", "serve"),
-    ("servings", "servings"),
-    ("hours", "hours"),
     ("done", "since"),
     ("goal", "goal"),
     ("lies", "lies"),
     ("hours_from", "by"),
+    ("piece", "cut"),
 ];
+
+/// Every field of the contract that a word says, with that word.
+fn words() -> impl Iterator<Item = (&'static str, &'static str)> {
+    FIELDS.iter().filter(|row| !row.word.is_empty()).map(|row| (row.path, row.word)).chain(OTHERS)
+}
 
 /// The word a field of the contract belongs to.
 pub fn word_of(field: &str) -> &'static str {
@@ -135,7 +163,7 @@ pub fn word_of(field: &str) -> &'static str {
         };
     }
     let inside = |name: &str| field.strip_prefix(name).is_some_and(|rest| rest.starts_with(['[', '.']));
-    WORDS.iter().find(|(name, _)| field == *name || inside(name)).map_or("cut", |(_, word)| word)
+    words().find(|(name, _)| field == *name || inside(name)).map_or("cut", |(_, word)| word)
 }
 
 /// Takes the fields of a word out of a request, so that the rest can still be planned.
@@ -144,7 +172,7 @@ pub fn leave_out(request: &mut Value, word: &str) {
         let portions = request["piece"]["portions"].as_array_mut();
         portions.into_iter().flatten().filter_map(Value::as_object_mut).for_each(|portion| drop(portion.remove("g_per_kg")));
     }
-    for (field, _) in WORDS.iter().filter(|(_, w)| *w == word) {
+    for (field, _) in words().filter(|(field, w)| *w == word && *field != "piece") {
         let mut at = Some(&mut *request);
         let mut parts = field.split('.').peekable();
         while let Some(part) = parts.next() {
@@ -167,10 +195,9 @@ impl BenchForm {
     /// With the chosen reading in its word's place; `None` where none was chosen.
     pub fn taken(&self) -> Option<Self> {
         let (word, chosen) = self.take.split_once('=')?;
-        let mut fields = serde_json::to_value(self).ok()?;
-        fields["take"] = "".into();
-        *fields.get_mut(word)? = chosen.into();
-        serde_json::from_value(fields).ok()
+        let mut taken = Self { take: String::new(), ..self.clone() };
+        chosen.clone_into(taken.word_mut(word)?);
+        Some(taken)
     }
 
     /// The address that brings this state back.
@@ -198,7 +225,8 @@ impl BenchForm {
         self.read_salt(cut, shelf, &mut root, &mut slips);
         self.read_also(shelf, &mut root, &mut slips);
         self.read_times(now, shelf, &mut root, &mut slips);
-        self.read_rest(shelf, &mut root, &mut slips);
+        self.read_chill(shelf, &mut root, &mut slips);
+        self.read_numbers(cut, shelf.system, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }
     }

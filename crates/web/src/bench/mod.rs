@@ -2,7 +2,9 @@
 
 mod draft;
 mod form;
+mod lesson;
 mod numbers;
+mod planned;
 mod sentence;
 mod view;
 
@@ -13,14 +15,17 @@ use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::Shelf;
-use crate::piece::draft_piece;
+use crate::piece::{Change, Written, draft_piece, event, open, write_change};
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
 use crate::words::instant;
 use askama::Template;
-use axum::extract::{Form, Query, RawQuery, State};
+use axum::extract::{Form, Path, Query, RawQuery, State};
 use axum::http::{HeaderMap, HeaderValue, StatusCode};
 use axum::response::{IntoResponse, Redirect, Response};
+use lesson::Lesson;
+use planned::minute;
+use rauchkeller_core::run::What;
 use uuid::Uuid;
 use view::BenchView;
 
@@ -58,10 +63,18 @@ pub async fn page(
     if let Some(taken) = form.taken() {
         return Ok(Redirect::to(&taken.address()).into_response());
     }
+    let shelf = Shelf::of(&state, &cook).await?;
+    // A kept piece that is opened here lies down with its sentence; so does one that is cooked again.
+    if let Some(address) = first_words(&state, &cook, &form, &shelf).await? {
+        return Ok(Redirect::to(&address).into_response());
+    }
     let address = form.address();
-    let (now, shelf) = (cook.now(&state), Shelf::of(&state, &cook).await?);
-    let view = compute(move || BenchView::of(form, &now, &shelf)).await?;
-    let left = draft::keep(&state, cook.0.id, &address);
+    let (change, lesson) = (change_of(&state, &cook, &form).await?, lesson_of(&state, &cook, &form).await?);
+    let now = minute(&cook.now(&state));
+    let changes = change.is_some();
+    let view = compute(move || BenchView::of(form, &now, &shelf, change.as_ref(), lesson.as_ref())).await?;
+    // The sentence of a kept piece is its own: the one left lying is not touched.
+    let left = if changes { None } else { Some(draft::keep(&state, cook.0.id, &address)) };
     if !partial.0 {
         return Ok((left, render(&BenchPage { rail: Rail::at("bench", &cook), view })?).into_response());
     }
@@ -73,30 +86,93 @@ pub async fn page(
     Ok(response)
 }
 
+/// The address at which a kept or an eaten piece lies with its words, where only its id was said.
+async fn first_words(state: &AppState, cook: &SignedIn, form: &BenchForm, shelf: &Shelf) -> Result<Option<String>, WebError> {
+    let bare = |id: &str| !id.is_empty() && form.cut.is_empty() && form.weight.is_empty();
+    if bare(&form.piece) {
+        let opened = open(state, cook, &form.piece).await?;
+        let over = opened.piece.version.to_string();
+        let now = cook.now(state);
+        let change = Change::of(opened, &now);
+        let said = BenchForm::of_request(&change.said(), &now, shelf);
+        // Salted, its hours are what there is until the meal.
+        let hours = if change.salted { String::new() } else { said.hours.clone() };
+        let words = BenchForm { piece: form.piece.clone(), over, hours, ..said };
+        return Ok(Some(words.address()));
+    }
+    if bare(&form.again) {
+        let lesson = lesson_of(state, cook, form).await?;
+        let words = lesson.map(|lesson| lesson.words(&cook.now(state), shelf));
+        return Ok(words.map(|words| BenchForm { again: form.again.clone(), ..words }.address()));
+    }
+    Ok(None)
+}
+
+/// The kept piece that is changed here.
+async fn change_of(state: &AppState, cook: &SignedIn, form: &BenchForm) -> Result<Option<Change>, WebError> {
+    if form.piece.is_empty() {
+        return Ok(None);
+    }
+    let (opened, now) = (open(state, cook, &form.piece).await?, cook.now(state));
+    Ok(Some(compute(move || Change::of(opened, &now)).await?))
+}
+
+/// What the verdict of the eaten piece proposes.
+async fn lesson_of(state: &AppState, cook: &SignedIn, form: &BenchForm) -> Result<Option<Lesson>, WebError> {
+    if form.again.is_empty() {
+        return Ok(None);
+    }
+    let (opened, now) = (open(state, cook, &form.again).await?, cook.now(state));
+    Ok(Some(compute(move || Lesson::of(&opened, &now)).await?))
+}
+
+/// Writes a change of a kept piece: a version of its plan, which can be taken back.
+pub async fn change(
+    State(state): State<AppState>,
+    cook: SignedIn,
+    Path(id): Path<String>,
+    Form(form): Form<BenchForm>,
+) -> Result<Response, WebError> {
+    let form = BenchForm { piece: id.clone(), ..form };
+    let (now, shelf) = (minute(&cook.now(&state)), Shelf::of(&state, &cook).await?);
+    let Some(change) = change_of(&state, &cook, &form).await? else { return Err(WebError::NotFound) };
+    let (seen, key) = (form.over.parse().unwrap_or(0), Uuid::parse_str(&form.key).ok());
+    let looked = change.clone();
+    let mut view = compute(move || BenchView::of(form, &now, &shelf, Some(&looked), None)).await?;
+    let status = match (&view.plan, view.may_keep, key) {
+        (Some(plan), true, Some(key)) => match write_change(&state, &cook, &change, &view.request, plan, (seen, key.as_u128())).await? {
+            Written::Done => return Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+            Written::Changed => {
+                view.changed_meanwhile(change.opened.piece.version);
+                StatusCode::CONFLICT
+            }
+        },
+        _ => StatusCode::UNPROCESSABLE_ENTITY,
+    };
+    Ok((status, render(&BenchPage { rail: Rail::at("bench", &cook), view })?).into_response())
+}
+
 /// Keeps the plan of the form in the Cellar. The same form sent twice keeps one piece.
 pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): Form<BenchForm>) -> Result<Response, WebError> {
-    let now = cook.now(&state);
+    let now = minute(&cook.now(&state));
     let key = form.key.clone();
     let shelf = Shelf::of(&state, &cook).await?;
-    let view = compute(move || BenchView::of(form, &now, &shelf)).await?;
+    let view = compute(move || BenchView::of(form, &now, &shelf, None, None)).await?;
     let usable_key = Uuid::parse_str(&key).is_ok();
     let (Some(plan), true, true) = (&view.plan, view.may_keep, usable_key) else {
         let page = BenchPage { rail: Rail::at("bench", &cook), view };
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
     };
-    let mut piece = draft_piece(key, &view.request, plan).into_new();
+    let at = state.now();
+    // It lies in the cold already: that task has begun, at the moment the cook said.
+    let lies = view.form.stands == "salted";
+    let chill = plan.steps.iter().find(|s| s.takes == "elastic").filter(|_| lies);
+    let events = chill.map(|step| event(instant(&plan.fridge.from), at, What::TaskBegan { task: step.task_id() })).into_iter().collect();
+    let mut piece = draft_piece(key, &view.request, plan).with_events(events).into_new();
     let called = view.form.name.trim();
     if !called.is_empty() {
         piece.name = called.chars().take(120).collect();
     }
-    let kitchen = cook.kitchen(&state);
-    let kept = kitchen.keep(piece, state.now()).await?;
-    if view.form.stands == "salted" {
-        // It lies in the cold already: that step is done, at the moment the cook said.
-        let cold = kitchen.piece(kept.id()).await?.steps.into_iter().find(|s| s.kind == "chill");
-        if let Some(step) = cold.filter(|s| s.done_at.is_none()) {
-            kitchen.tick(kept.id(), step.id, instant(&plan.fridge.from)).await?;
-        }
-    }
+    let kept = cook.kitchen(&state).keep(piece, at).await?;
     Ok((draft::clear(&state), Redirect::to(&format!("/pieces/{}", kept.id()))).into_response())
 }

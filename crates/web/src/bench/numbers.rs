@@ -6,7 +6,7 @@ use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
-use rauchkeller_core::skin::drying::Lies;
+use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{
     Both, System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams as mass, millimetres,
 };
@@ -328,7 +328,7 @@ fn feels(touch: &str) -> &str {
 
 /// How it lies, in words.
 fn lies(id: &str) -> &'static str {
-    Lies::find(id).unwrap_or_default().words()
+    FridgePlacement::find(id).unwrap_or_default().words()
 }
 
 /// Each goal of the model with its hours.
@@ -437,12 +437,16 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Kno
         let at = instant(&first.starts_at);
         knots.push((at, Knot { when: day_wall(at, now), what, detail: format!("{} of work", span(long)), place: "bench" }));
     }
+    let stays = plan.steps.iter().filter(|s| s.kind == "chill").count();
+    let long_h =
+        |step: &rauchkeller_contract::StepDoc| instant(&step.ends_at).duration_since(instant(&step.starts_at)).as_secs_f64() / 3600.0;
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {
             "thaw" => ("thaw, in the refrigerator".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
             "chill" => (
                 if step.hands_on_min > 0.0 { "into the refrigerator" } else { "in the refrigerator" }.to_owned(),
-                format!("{}, {} h", lies(&plan.fridge.lies), trim(plan.fridge.planned_h, 1)),
+                // Where it comes out in between, each stay has its own hours.
+                format!("{}, {} h", lies(&plan.fridge.lies), trim(if stays > 1 { long_h(step) } else { plan.fridge.planned_h }, 1)),
                 "refrigerator",
             ),
             "temper" => ("out of the refrigerator".to_owned(), "oven on".to_owned(), "bench"),
@@ -471,3 +475,6 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Kno
     knots.sort_by_key(|(at, _)| *at);
     knots.into_iter().map(|(_, knot)| knot).collect()
 }
+
+#[cfg(test)]
+mod tests;

@@ -4,6 +4,7 @@ use super::form::{BenchForm, Slip, Slips};
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::plan::Field;
 use rauchkeller_core::units::{Both, System, both_length, both_mass, grams as mass, millimetres};
 use std::collections::BTreeMap;
 
@@ -59,9 +60,10 @@ pub fn words(
     let left = cover.map(|c| format!("{} g/dm²", trim(c.left_g / c.area_dm2.max(1e-9), 1))).unwrap_or_default();
     let (thick, dose) = portion_guesses(plan, thick);
     let serve = plan.map(|p| day_wall(instant(&p.serve_at), now)).unwrap_or_default();
-    let entry = |name, label, typed: &str, guess: String, other: String| Word {
+    let entry = |name: &'static str, label: &'static str, typed: &str, guess: String, other: String| Word {
         name,
-        label,
+        // A number is called what its row says.
+        label: if label.is_empty() { Field::of_word(name).map_or("", |row| row.means) } else { label },
         typed: typed.to_owned(),
         guess,
         other,
@@ -81,28 +83,29 @@ pub fn words(
     };
     [
         entry("weight", "weight", &form.weight, weight.clone(), other(&form.weight, &weight, weight_other)),
-        entry("thick", "thickness at the thickest place", &form.thick, thick.clone(), other(&form.thick, &thick, thick_other)),
+        entry("thick", "", &form.thick, thick.clone(), other(&form.thick, &thick, thick_other)),
         entry("face", "length and width", &form.face, face, face_other),
-        entry("skin", "thickness of the skin", &form.skin, skin.clone(), other(&form.skin, &skin, skin_other)),
-        entry("fat", "thickness of the fat", &form.fat, fat.clone(), other(&form.fat, &fat, fat_other)),
-        entry("fatmin", "fat at its thinnest", &form.fatmin, fatmin.clone(), other(&form.fatmin, &fatmin, fatmin_other)),
+        entry("skin", "", &form.skin, skin.clone(), other(&form.skin, &skin, skin_other)),
+        entry("fat", "", &form.fat, fat.clone(), other(&form.fat, &fat, fat_other)),
+        entry("fatmin", "", &form.fatmin, fatmin.clone(), other(&form.fatmin, &fatmin, fatmin_other)),
         entry(
             "bone",
-            "share of bone",
+            "",
             &form.bone,
             request.map(|r| format!("{} %", trim(r.bone_fraction * 100.0, 1))).unwrap_or_default(),
             String::new(),
         ),
-        entry("dose", "dose of salt", &form.dose, dose, String::new()),
-        entry("thin", "thickness at the thinnest place", &form.thin, thin, String::new()),
+        entry("dose", "", &form.dose, dose, String::new()),
+        entry("thin", "", &form.thin, thin, String::new()),
         entry("label", "sodium or salt on the label", &form.label, "no added solution".into(), String::new()),
-        entry("trimmed", "weight after trimming", &form.trimmed, trimmed, String::new()),
+        entry("trimmed", "", &form.trimmed, trimmed, String::new()),
         entry("useby", "use-by date", &form.useby, "none".into(), String::new()),
-        entry("depth", "depth of the salt", &form.depth, depth, String::new()),
-        entry("left", "salt that stays behind", &form.left, left, String::new()),
+        entry("depth", "", &form.depth, depth, String::new()),
+        entry("left", "", &form.left, left, String::new()),
         entry("also", "salty things that go on too", &form.also, "nothing else salty".into(), String::new()),
         entry("serve", "when it is on the table", &form.serve, serve, String::new()),
-        entry("servings", "number of guests", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
+        entry("servings", "", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
+        entry("room", "", &form.room, "room temperature".into(), String::new()),
         entry("bought", "day it was bought", &form.bought, "on what day?".into(), String::new()),
         entry(
             "goal",

@@ -1,17 +1,20 @@
 //! What the Bench shows.
 
 use super::form::{BenchForm, FIRST_CUT, Slip, Slips, leave_out, slip, word_of};
+use super::lesson::{Lesson, Proposed};
 use super::numbers::Numbers;
+use super::planned::planned;
 use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
+use crate::piece::{Change, Difference};
 use crate::words::plan_in_units;
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{CautionDoc, PlanDoc, plan_from};
+use rauchkeller_contract::{CautionDoc, PlanDoc};
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
-use rauchkeller_core::skin::drying::Lies;
+use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{both_length, both_mass, grams, millimetres};
 use serde_json::Value;
 use std::collections::BTreeMap;
@@ -72,6 +75,40 @@ pub struct BenchView {
     /// The kitchen's clock and its zone.
     pub clock: String,
     pub numbers: Option<Numbers>,
+    /// The kept piece that is changed here, and what that changes.
+    pub changing: Option<Changing>,
+    /// What the verdict of the eaten piece proposes.
+    pub lesson: Vec<Proposed>,
+}
+
+/// A kept piece on the Bench.
+#[derive(Debug, Clone)]
+pub struct Changing {
+    pub id: String,
+    pub name: String,
+    /// How it stands, where salt is on it: what was said of that before counts no more.
+    pub stands: String,
+    /// What becomes of what.
+    pub differences: Vec<Difference>,
+    /// Somebody else's change came first.
+    pub conflict: bool,
+    /// Grams of salt that are on it, as the scale would show them.
+    pub on_it: Option<String>,
+}
+
+impl Changing {
+    fn of(change: &Change, plan: Option<&PlanDoc>, now: &ZonedDateTime) -> Self {
+        let piece = &change.opened.piece;
+        let differences = plan.map(|plan| change.differences(plan, now)).unwrap_or_default();
+        Self {
+            id: piece.id.to_string(),
+            name: piece.name.clone(),
+            stands: change.stands(now),
+            differences,
+            conflict: false,
+            on_it: change.on_it(),
+        }
+    }
 }
 
 /// What the kitchen does not call fine: a refrigerator too warm, and meat past the authority's days.
@@ -83,12 +120,16 @@ fn stops(plan: &PlanDoc) -> Vec<CautionDoc> {
 impl BenchView {
     /// Reads the form and plans as much of it as can be planned: a word that cannot be is marked and
     /// left out, and the rest still answers.
-    pub fn of(form: BenchForm, now: &ZonedDateTime, shelf: &Shelf) -> Self {
+    pub fn of(form: BenchForm, now: &ZonedDateTime, shelf: &Shelf, change: Option<&Change>, lesson: Option<&Lesson>) -> Self {
         let said = form.read(now, shelf);
         let (mut request, mut slips) = (said.request, said.slips);
+        if let Some(change) = change {
+            change.carry(&mut request);
+        }
+        let made = |request: &Value| change.map_or_else(|| planned(request, now), |change| change.plan(request, now));
         let mut plan = None;
         for _ in 0..4 {
-            match plan_from(&request, now) {
+            match made(&request) {
                 Ok(made) => {
                     plan = Some(made);
                     break;
@@ -107,12 +148,16 @@ impl BenchView {
         }
         let stops = plan.as_ref().map(|plan| stops(&plan_in_units(plan.clone(), shelf.system))).unwrap_or_default();
         let stopped = !stops.is_empty() && form.knowing.is_empty();
-        let may_keep = slips.is_empty() && said.weighed && plan.is_some() && !stopped;
+        let out = change.is_some_and(|change| change.out);
+        let may_keep = slips.is_empty() && said.weighed && plan.is_some() && !stopped && !out;
         if !stops.is_empty() && !stopped {
             // It stands written with the plan.
             request["knowing"] = stops.iter().map(|c| serde_json::Value::from(c.code.as_str())).collect();
         }
-        let why_not_keep = if !slips.is_empty() {
+        let why_not_keep = if out {
+            "It is out of the refrigerator already: what is left of its plan stands. Its name and notes can be changed on its page."
+                .to_owned()
+        } else if !slips.is_empty() {
             "Put right what is marked in red. Until then the numbers are worked out without it.".to_owned()
         } else if said.weighed && stopped {
             "Read what stands in red above before you keep this plan.".to_owned()
@@ -123,7 +168,8 @@ impl BenchView {
         };
         let key = if Uuid::parse_str(&form.key).is_ok() { form.key.clone() } else { Uuid::now_v7().to_string() };
         let cut = form.cut();
-        let shown = plan.clone().map(|plan| plan_in_units(plan, shelf.system));
+        let as_it_was = |plan| if let Some(change) = change { change.as_it_was(plan) } else { plan };
+        let shown = plan.clone().map(|plan| plan_in_units(as_it_was(plan), shelf.system));
         let numbers = shown.as_ref().map(|plan| Numbers::of(plan, now, shelf.system));
         Self {
             words: words(&form, plan.as_ref(), &slips, now, shelf.system),
@@ -139,20 +185,11 @@ impl BenchView {
             covers: choices(&form.cover, &COVERS),
             mixes: shelf.mixes.iter().map(|m| m.name.clone()).collect(),
             has_cover: cut.is_some_and(|c| c.skin_mm > 0.0 || c.fat_mm > 0.0),
-            stands: [
-                ("fresh", "still to be salted"),
-                ("frozen", "still frozen"),
-                ("salted", "salted already"),
-                ("open", "unsalted, lying open in the cold"),
-            ]
-            .into_iter()
-            .map(|(id, name)| Choice {
-                id: id.into(),
-                name: name.into(),
-                chosen: form.stands == id || (id == "fresh" && form.stands.is_empty()),
-            })
-            .collect(),
-            lies: Lies::ALL.iter().map(|l| Choice { id: l.id().into(), name: l.words().into(), chosen: form.lies == l.id() }).collect(),
+            stands: choices(if form.stands.is_empty() { "fresh" } else { &form.stands }, &STANDS),
+            lies: FridgePlacement::ALL
+                .iter()
+                .map(|l| Choice { id: l.id().into(), name: l.words().into(), chosen: form.lies == l.id() })
+                .collect(),
             by: choices(&form.by, &BY),
             silhouette: cut.map(draw_silhouette).unwrap_or_default(),
             has_face: cut.is_some_and(|c| !c.is_bird()),
@@ -163,8 +200,14 @@ impl BenchView {
             usual_name: plan.as_ref().map(crate::piece::usual_name).unwrap_or_default(),
             several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),
-            clock: format!("{}, {}", now.strftime("%H:%M"), now.time_zone().iana_name().unwrap_or("UTC").replace('_', " ")),
+            clock: format!(
+                "{}, {}",
+                now.strftime("%H:%M"),
+                now.time_zone().iana_name().unwrap_or("UTC").trim_start_matches("Etc/").replace('_', " ")
+            ),
             back: super::form::encode(&form.address()),
+            changing: change.map(|change| Changing::of(change, plan.as_ref(), now)),
+            lesson: lesson.map(|lesson| lesson.shown(&form)).unwrap_or_default(),
             form,
             key,
             request,
@@ -175,6 +218,25 @@ impl BenchView {
             why_not_keep,
             numbers,
         }
+    }
+
+    /// Says that the piece was changed meanwhile; what was said here stands, over the version that stands now.
+    pub fn changed_meanwhile(&mut self, version: i32) {
+        self.form.over = version.to_string();
+        if let Some(changing) = &mut self.changing {
+            changing.conflict = true;
+        }
+    }
+
+    /// How a kept piece stands that salt is on.
+    pub fn standing(&self) -> Option<&str> {
+        self.changing.as_ref().map(|c| c.stands.as_str()).filter(|stands| !stands.is_empty())
+    }
+
+    /// Grams that are on it already, where nothing more is to be weighed.
+    pub fn on_it(&self) -> Option<&str> {
+        let weighs = self.numbers.as_ref().is_some_and(|numbers| numbers.weighs);
+        self.changing.as_ref().filter(|_| !weighs)?.on_it.as_deref()
     }
 
     /// A word by name; the template asks only for words that exist.
@@ -200,6 +262,12 @@ impl BenchView {
 
 const SCORED: [(&str, &str); 3] = [("", "not scored"), ("fat", "scored into the fat"), ("lean", "scored into the lean")];
 const BY: [(&str, &str); 2] = [("", "the usual hours for its thickness"), ("model", "hours computed for this piece")];
+const STANDS: [(&str, &str); 4] = [
+    ("fresh", "still to be salted"),
+    ("frozen", "still frozen"),
+    ("salted", "salted already"),
+    ("open", "unsalted, lying open in the cold"),
+];
 const COVERS: [(&str, &str); 4] = [
     ("", "no salt on the skin"),
     ("draw", "salt on the skin for 15 minutes"),

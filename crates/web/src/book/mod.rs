@@ -13,10 +13,12 @@ use askama::Template;
 use axum::extract::{Query, State};
 use axum::response::Response;
 use jiff::Timestamp;
-use jiff::tz::TimeZone;
+use jiff::ZonedDateTime;
 use rauchkeller_contract::earlier_advice;
 use rauchkeller_core::piece::Cut;
-use rauchkeller_store::{JudgedDose, Refrigerator, Verdict};
+use rauchkeller_core::run::Tasted;
+use rauchkeller_core::units::TimeIn;
+use rauchkeller_store::{JudgedDose, Refrigerator};
 use serde::Deserialize;
 
 /// One page of the book.
@@ -26,6 +28,9 @@ pub struct Entry {
     pub name: String,
     pub day: String,
     pub line: String,
+    /// What really was, beside what was planned; empty where it was as planned or nobody noted it.
+    pub really: Vec<String>,
+    pub again_href: String,
     pub judged: bool,
     pub patches: Vec<bool>,
     pub has_skin: bool,
@@ -58,9 +63,10 @@ struct BookPage {
     newest: bool,
 }
 
-fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
-    let verdict = opened.piece.verdict.as_ref();
-    let taste = |of: fn(&Verdict) -> i32| verdict.map_or(0, of);
+fn entry(opened: &Opened, now: &ZonedDateTime) -> Entry {
+    let zone = now.time_zone();
+    let verdict = opened.record().tasted.as_ref().map(|fact| &fact.says);
+    let taste = |of: fn(&Tasted) -> i8| verdict.map_or(0, |v| i32::from(of(v)));
     let bits = verdict.and_then(|v| v.bad_patches).unwrap_or(0);
     let eaten = opened.piece.finished_at.unwrap_or(opened.piece.serve_at);
     let plan = &opened.plan;
@@ -77,6 +83,8 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
             trim(plan.fridge.planned_h, 0),
             plan.request.method_name
         ),
+        really: really(opened, now),
+        again_href: format!("/bench?again={}", opened.piece.id),
         judged: verdict.is_some(),
         patches: (0..9).map(|i| bits & (1 << i) != 0).collect(),
         has_skin: plan.request.skin_mm > 0.0,
@@ -86,8 +94,39 @@ fn entry(opened: &Opened, zone: &TimeZone) -> Entry {
         middle_word: on_scale(SALTINESS, taste(|v| v.middle)),
         juice_word: on_scale(JUICE, taste(|v| v.juice)),
         advice: verdict.map(|v| earlier_advice(&v.advice)).unwrap_or_default(),
-        slice: draw_slice(&Slice { stop_mm: None, ..Slice::of(plan) }, Width::Narrow),
+        slice: draw_slice(&Slice { stop_mm: None, ..real_slice(opened, now) }, Width::Narrow),
     }
+}
+
+/// The slice as it really left the refrigerator; as planned where nobody noted it.
+fn real_slice(opened: &Opened, now: &ZonedDateTime) -> Slice {
+    let planned = Slice::of(&opened.plan);
+    let stand = opened.stand(now);
+    match (&stand.state, stand.left_cold) {
+        (Some(state), Some(_)) => planned.at(state),
+        _ => planned,
+    }
+}
+
+/// What really was, where it was noted and is another than planned: grams, hours, skin.
+fn really(opened: &Opened, now: &ZonedDateTime) -> Vec<String> {
+    let (plan, stand) = (&opened.plan, opened.stand(now));
+    let mut said = Vec::new();
+    if let Some(on) = opened.on_scale_g().filter(|on| (on - plan.dose.on_scale_g()).abs() >= 0.15) {
+        said.push(format!("{}\u{a0}g really went on", grams(on)));
+    }
+    let hours = stand.hours_of_salt().filter(|_| stand.left_cold.is_some()).map(TimeIn::in_h);
+    if let Some(hours) = hours.filter(|h| (h - plan.fridge.planned_h).abs() >= 0.75) {
+        said.push(format!("{}\u{a0}h of salt really", trim(hours, 0)));
+    }
+    let dry = stand.state.as_ref().and_then(|s| s.dryness).map(|d| d.0).zip(plan.fridge.skin_dryness).filter(|_| stand.left_cold.is_some());
+    if let Some((really, planned)) = dry.filter(|(really, planned)| (really - planned).abs() >= 0.04) {
+        said.push(format!("skin {:.0}\u{a0}% dry instead of {:.0}", really * 100.0, planned * 100.0));
+    }
+    if stand.left_cold.is_none() && stand.on.is_none() {
+        said.push("its hours were not noted: this is the plan".into());
+    }
+    said
 }
 
 /// What several verdicts of one cut say together; with fewer than three it says so.
@@ -144,12 +183,12 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(query): Q
     let last = pieces.last().and_then(|p| p.finished_at);
     let older = last.filter(|_| more).map(|at| format!("/book?find={}&before={}", encode(&find), at.as_microsecond())).unwrap_or_default();
     let lessons = if before.is_none() && find.is_empty() { lessons(&kitchen.judged_doses(REMEMBERED).await?) } else { vec![] };
-    let zone = cook.now(&state).time_zone().clone();
+    let now = cook.now(&state);
     let (entries, unread) = compute(move || {
         let (mut entries, mut unread) = (Vec::new(), Vec::new());
         for piece in pieces {
-            match Opened::of(piece, Refrigerator::default()) {
-                Ok(opened) => entries.push(entry(&opened, &zone)),
+            match Opened::of(piece, Refrigerator::default(), None, &now) {
+                Ok(opened) => entries.push(entry(&opened, &now)),
                 Err(why) => unread.push((format!("/pieces/{}", why.id), why.line())),
             }
         }
@@ -164,13 +203,11 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(query): Q
 mod tests {
     use super::*;
     use crate::piece::testing::kept_cut;
+    use rauchkeller_core::run::What;
 
-    fn judged(cut: &str, weight: f64, rim: i32, middle: i32) -> Opened {
-        let mut opened = kept_cut(cut, weight, &[]);
-        let given_at = opened.piece.serve_at;
-        opened.piece.verdict =
-            Some(Verdict { bad_patches: Some(0b11), rim, middle, juice: 0, advice: "more holes".into(), version: 1, given_at });
-        opened
+    fn judged(cut: &str, weight: f64, rim: i8, middle: i8) -> Opened {
+        let tasted = What::Tasted { bad_patches: Some(0b11), rim, middle, juice: 0, advice: "more holes".into() };
+        kept_cut(cut, weight, &[]).with("2026-12-12T20:00:00Z", tasted)
     }
 
     fn dose(cut: &str, g_per_kg: f64, rim: i32, middle: i32) -> JudgedDose {
@@ -193,9 +230,25 @@ mod tests {
 
     #[test]
     fn an_entry_shows_patches_words_and_advice() {
-        let entry = entry(&judged("pork-belly", 2000.0, 1, -1), &TimeZone::UTC);
+        let now: ZonedDateTime = "2026-12-13T09:00[Europe/Vienna]".parse().unwrap();
+        let entry = entry(&judged("pork-belly", 2000.0, 1, -1), &now);
         assert_eq!((entry.bad, entry.patches.iter().filter(|b| **b).count()), (2, 2));
         assert_eq!((entry.rim_word, entry.middle_word, entry.juice_word), ("salty", "mild", "right"));
         assert_eq!(entry.advice, "more holes");
+    }
+
+    #[test]
+    fn an_entry_tells_what_really_was_beside_the_plan() {
+        let now: ZonedDateTime = "2026-12-13T09:00[Europe/Vienna]".parse().unwrap();
+        // Salted at six in the morning with 25 g, and out at four in the afternoon: ten hours.
+        let on = What::ActualSalt { grams: rauchkeller_core::units::grams(25.0), purity: None };
+        let run = kept_cut("pork-belly", 2000.0, &[("salt", "2026-12-12T05:00:00Z"), ("temper", "2026-12-12T15:00:00Z")]);
+        let said = really(&run.with("2026-12-12T05:00:00Z", on), &now).join("; ");
+        assert!(
+            said.contains("25.0\u{a0}g really") && said.contains("10\u{a0}h of salt really") && said.contains("% dry instead of"),
+            "{said}"
+        );
+        let slice = |opened: &Opened| real_slice(opened, &now).dryness.unwrap();
+        assert!(slice(&run) < slice(&kept_cut("pork-belly", 2000.0, &[])) - 0.2, "the slice is the real one");
     }
 }

@@ -1,10 +1,17 @@
 //! What the Cellar shows.
 
+mod one_fire;
+
 use crate::draw::{Board, BoardPiece, Segment, Width, draw_board};
-use crate::piece::{InTheCold, Opened, Standing, Stop, Unread, journey};
+use crate::piece::{Now, Opened, Row, Stop, Unread};
 use crate::words::{day_wall, instant, span, wall};
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
+use one_fire::{clashes_of, words};
+use rauchkeller_contract::StepDoc;
+use rauchkeller_core::method::{Lasts, Place, StepKind};
 use rauchkeller_core::piece::{Cut, Family, Species};
+use rauchkeller_core::run::Clash;
+use rauchkeller_core::units::TimeIn;
 
 /// Something hands have to do.
 pub struct HandLine {
@@ -50,8 +57,13 @@ struct Block<'a> {
 }
 
 /// Short names of kinds, as said in a list.
-fn said(kind: &str) -> &str {
-    match kind {
+fn said(kind: StepKind) -> &'static str {
+    match kind.id() {
+        "season" => "sauce on",
+        "marinate" => "into the bath",
+        "drain" => "out of the bath",
+        "cover-on" => "salt on the skin",
+        "cover-off" => "salt off the skin",
         "lay-out" => "weigh salt",
         "thaw" => "into the refrigerator to thaw",
         "chill" => "into the refrigerator",
@@ -66,49 +78,41 @@ fn said(kind: &str) -> &str {
     }
 }
 
-/// Blocks of work still to do: neighbouring steps of one piece without a pause are one block.
-fn blocks(opened: &Opened) -> Vec<Block<'_>> {
+/// Blocks of work still to do: neighbouring tasks of one piece without a pause are one block.
+fn blocks<'a>(opened: &'a Opened, now: &ZonedDateTime) -> Vec<Block<'a>> {
+    let stand = opened.stand(now);
     let mut found: Vec<(Block, Timestamp)> = Vec::new();
-    for (row, step) in opened
-        .piece
-        .steps
-        .iter()
-        .zip(&opened.plan.steps)
-        .filter(|(r, s)| r.done_at.is_none() && (s.hands_on_min > 0.0 || s.kind == "chill"))
-    {
+    let rows = opened.rows(&stand);
+    let mut left: Vec<(&Row, &StepDoc)> = rows.iter().zip(&opened.plan.steps).filter(|(r, s)| !r.over && s.hands_on_min > 0.0).collect();
+    left.sort_by_key(|(r, _)| r.starts);
+    for (row, step) in left {
         let hands = SignedDuration::from_secs((step.hands_on_min * 60.0) as i64);
-        let grams = (step.kind == "salt").then(|| format!("{} g", step.figure.as_deref().unwrap_or_default()));
+        let kind = row.task.kind;
+        let grams = (kind == StepKind::Salt).then(|| format!("{} g", step.figure.as_deref().unwrap_or_default()));
+        // Hands are free again as soon as it lies in the cold.
+        let free = if row.task.place == Place::Refrigerator { row.starts + hands } else { row.ends };
         match found.last_mut() {
             Some((block, end))
-                if row.planned_start <= *end + SignedDuration::from_mins(2) && step.place == "bench" && step.kind != "preheat" =>
+                if row.starts <= *end + SignedDuration::from_mins(2) && row.task.place == Place::Bench && !row.task.beside =>
             {
                 block.hands += hands;
-                block.doing = format!("{}, {}", block.doing, said(&row.kind));
+                block.doing = format!("{}, {}", block.doing, said(kind));
                 block.grams = block.grams.take().or(grams);
-                *end = row.planned_end;
+                *end = free;
             }
-            _ => {
-                // Hands are free again as soon as it lies in the cold.
-                let cold = matches!(row.kind.as_str(), "thaw" | "chill");
-                let end = if cold { row.planned_start + hands } else { row.planned_end };
-                found.push((Block { opened, starts: row.planned_start, hands, doing: said(&row.kind).to_owned(), grams }, end));
-            }
+            _ => found.push((Block { opened, starts: row.starts, hands, doing: said(kind).to_owned(), grams }, free)),
         }
     }
-    found
-        .into_iter()
-        .map(|(block, _)| block)
-        .filter(|b| b.doing != "into the refrigerator" || b.starts <= b.opened.piece.serve_at)
-        .collect()
+    found.into_iter().map(|(block, _)| block).collect()
 }
 
-fn lane(place: &str, species: Option<Species>) -> usize {
+fn lane(place: Place, species: Option<Species>) -> usize {
     match (place, species) {
-        ("refrigerator", Some(Species::Poultry)) => 2,
-        ("refrigerator", _) => 1,
-        ("fire", _) => 3,
-        ("table", _) => 4,
-        _ => 0,
+        (Place::Refrigerator, Some(Species::Poultry)) => 2,
+        (Place::Refrigerator, _) => 1,
+        (Place::Fire, _) => 3,
+        (Place::Table, _) => 4,
+        (Place::Bench, _) => 0,
     }
 }
 
@@ -125,27 +129,22 @@ fn texture(cut: &str) -> &'static str {
 fn board_piece(opened: &Opened, now: &ZonedDateTime) -> BoardPiece {
     let species = Cut::find(&opened.piece.cut).map(|c| c.species);
     let mut segments: Vec<Segment> = Vec::new();
-    for leg in journey(opened) {
-        let step = opened.plan.steps.get(leg.step);
-        let hands = leg.place == "bench" || leg.kind == "grill";
-        let lane = lane(&leg.place, species);
+    let stand = opened.stand(now);
+    for leg in &stand.legs {
+        let Some(task) = opened.run.tasks.get(leg.task) else { continue };
+        let hands = (leg.place == Place::Bench || task.kind == StepKind::Grill) && task.hands_on.in_s() > 0.5;
+        let lane = lane(leg.place, species);
         match segments.last_mut() {
             Some(last) if last.lane == lane => {
                 last.to = leg.to;
-                last.hands |= hands && step.is_some_and(|s| s.hands_on_min > 0.0);
+                last.hands |= hands;
             }
-            _ => segments.push(Segment { lane, from: leg.from, to: leg.to, hands: hands && step.is_some_and(|s| s.hands_on_min > 0.0) }),
+            _ => segments.push(Segment { lane, from: leg.from, to: leg.to, hands }),
         }
     }
-    let standing = Standing::of(opened, now);
-    let out = opened
-        .plan
-        .steps
-        .iter()
-        .zip(&opened.piece.steps)
-        .find(|(s, _)| matches!(s.kind.as_str(), "temper" | "brush-dry"))
-        .filter(|(_, r)| r.done_at.is_none());
-    let out = out.map_or_else(String::new, |(_, row)| format!(" · out {}", wall(row.planned_start, now)));
+    let standing = Now::of(opened, now);
+    let stay = stand.legs.iter().find(|leg| opened.run.tasks[leg.task].lasts == Lasts::Elastic);
+    let out = stay.filter(|_| stand.left_cold.is_none()).map_or_else(String::new, |leg| format!(" · out {}", wall(leg.to, now)));
     BoardPiece {
         name: opened.piece.name.clone(),
         state: format!("{}{out}", standing.words),
@@ -155,58 +154,15 @@ fn board_piece(opened: &Opened, now: &ZonedDateTime) -> BoardPiece {
     }
 }
 
-/// Two pieces that cannot share the fire.
-struct Clash {
-    pair: (usize, usize),
-    apart: f64,
-    from: Timestamp,
-    to: Timestamp,
-    words: String,
-}
-
-/// Two airs this far apart are one: both roast well enough in between.
-const ONE_AIR_K: f64 = 15.0;
-
-/// Two pieces in the fire at once that want airs too far apart to share: of each pair, where they are furthest apart.
-fn clashes(pieces: &[Opened]) -> Vec<(Timestamp, Timestamp, String)> {
-    let stays: Vec<(usize, Timestamp, Timestamp, f64)> = pieces
-        .iter()
-        .enumerate()
-        .flat_map(|(i, opened)| {
-            journey(opened).into_iter().filter_map(move |leg| {
-                let air = opened.plan.steps.get(leg.step)?.air_c?;
-                Some((i, leg.from, leg.to, air))
-            })
-        })
-        .collect();
-    let mut found: Vec<Clash> = Vec::new();
-    for (n, a) in stays.iter().enumerate() {
-        for b in stays[n + 1..].iter().filter(|b| b.0 != a.0) {
-            let (from, to, apart) = (a.1.max(b.1), a.2.min(b.2), (a.3 - b.3).abs());
-            if from >= to || apart < ONE_AIR_K {
-                continue;
-            }
-            let words = format!("One fire: {} wants {:.0} °C, {} wants {:.0} °C", pieces[a.0].piece.name, a.3, pieces[b.0].piece.name, b.3);
-            let clash = Clash { pair: (a.0, b.0), apart, from, to, words };
-            match found.iter_mut().find(|c| c.pair == clash.pair) {
-                Some(worst) if worst.apart < apart => *worst = clash,
-                Some(_) => {}
-                None => found.push(clash),
-            }
-        }
-    }
-    found.into_iter().map(|c| (c.from, c.to, c.words)).collect()
-}
-
 impl CellarView {
     /// Everything of the page, from the pieces and the clock.
     pub fn of(pieces: &[Opened], unread: &[Unread], now: &ZonedDateTime) -> Self {
         let at = now.timestamp();
-        let mut work: Vec<Block> = pieces.iter().flat_map(blocks).collect();
+        let mut work: Vec<Block> = pieces.iter().flat_map(|opened| blocks(opened, now)).collect();
         work.sort_by_key(|b| b.starts);
         let empty = pieces.is_empty() && unread.is_empty();
         let (headline, sub) = headline(&work, now, empty);
-        let clashes = clashes(pieces);
+        let clashes = clashes_of(pieces, now);
         let board_pieces: Vec<BoardPiece> = pieces.iter().map(|p| board_piece(p, now)).collect();
         let starts = board_pieces.iter().filter_map(|p| p.journey.first().map(|s| s.from)).min().unwrap_or(at);
         let ends = board_pieces.iter().filter_map(|p| p.journey.last().map(|s| s.to)).max().unwrap_or(at);
@@ -222,7 +178,7 @@ impl CellarView {
             from: from - pad,
             to: to + pad,
             pieces: board_pieces,
-            clashes: clashes.iter().map(|(from, to, _)| (*from, *to)).collect(),
+            clashes: clashes.iter().map(|c| (c.from, c.to)).collect(),
             zone: now.time_zone().clone(),
         };
         // A phone shows the next day and a half, and where nothing happens in it, on to what does.
@@ -268,13 +224,14 @@ const WEIGH_AGAIN: SignedDuration = SignedDuration::from_hours(5);
 
 /// A piece drying in the cold that has not been weighed for a while.
 fn to_weigh(opened: &Opened, now: &ZonedDateTime) -> Option<HandLine> {
-    let cold = InTheCold::of(opened, now)?;
+    let stand = opened.stand(now);
+    let cold = stand.cold.as_ref()?;
     let drying = opened.plan.skin.is_some() && !cold.left && now.timestamp() < cold.out;
-    let last = opened.piece.rest.weigh_ins.last().map_or(cold.salted - WEIGH_AGAIN, |w| w.noted.at);
+    let last = stand.record.weighed.last().map_or(cold.salted - WEIGH_AGAIN, |w| w.at);
     (drying && now.timestamp().duration_since(last) >= WEIGH_AGAIN).then(|| HandLine {
         when: "any time".into(),
         what: format!("{}: weigh in, feel the skin", opened.piece.name),
-        href: format!("/pieces/{}/rest", opened.piece.id),
+        href: format!("/pieces/{}/chill", opened.piece.id),
         late: false,
     })
 }
@@ -300,11 +257,11 @@ fn unread_line(unread: &Unread) -> WatchLine {
     WatchLine { text: unread.line(), of: String::new(), severity: "red".into(), href: format!("/pieces/{}", unread.id) }
 }
 
-fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Option<&Stop>, now: &ZonedDateTime) -> Vec<WatchLine> {
+fn watch(pieces: &[Opened], clashes: &[Clash], said: Option<&Stop>, now: &ZonedDateTime) -> Vec<WatchLine> {
     let mut lines: Vec<WatchLine> = clashes
         .iter()
-        .map(|(from, _, words)| WatchLine {
-            text: format!("{words}, from {}", day_wall(*from, now)),
+        .map(|clash| WatchLine {
+            text: format!("{}, from {}", words(clash, pieces), day_wall(clash.from, now)),
             of: String::new(),
             severity: "red".into(),
             href: String::new(),
@@ -331,13 +288,13 @@ fn watch(pieces: &[Opened], clashes: &[(Timestamp, Timestamp, String)], said: Op
             let text = format!("{}: {}", opened.piece.name, caution.text);
             lines.push(WatchLine { text, of: opened.piece.name.clone(), severity: caution.severity.clone(), href });
         }
-        if opened.piece.rest.weigh_ins.iter().any(rauchkeller_store::WeighIn::is_open) {
+        if opened.record().weighed.iter().any(|w| w.says.is_open()) {
             let text = format!("{}: a weighing does not fit the others; its page asks about it", opened.piece.name);
             lines.push(WatchLine {
                 text,
                 of: opened.piece.name.clone(),
                 severity: "amber".into(),
-                href: format!("/pieces/{}/rest", opened.piece.id),
+                href: format!("/pieces/{}/chill", opened.piece.id),
             });
         }
         let meal = instant(&opened.plan.serve_at);
@@ -377,7 +334,9 @@ fn once(lines: Vec<WatchLine>) -> Vec<WatchLine> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::piece::testing::{kept_cut, opened};
+    use crate::piece::testing::opened;
+    use rauchkeller_core::run::{WeighingDoubt, What};
+    use rauchkeller_core::units::grams;
 
     fn now(text: &str) -> ZonedDateTime {
         text.parse().unwrap()
@@ -387,7 +346,7 @@ mod tests {
     fn the_headline_waits_for_the_next_hands() {
         let view = CellarView::of(&[opened(&[])], &[], &now("2026-12-10T12:00[Europe/Vienna]"));
         assert!(view.headline.starts_with("Nothing to do until Fri"), "{}", view.headline);
-        assert!(view.sub.contains("weigh salt, dry, pierce, salt") && view.sub.contains("of work"), "{}", view.sub);
+        assert!(view.sub.contains("weigh salt, dry, pierce, sauce on, salt") && view.sub.contains("of work"), "{}", view.sub);
         assert_eq!(view.by_hand.len(), view.by_hand.iter().filter(|l| !l.late).count());
     }
 
@@ -396,19 +355,6 @@ mod tests {
         let view = CellarView::of(&[opened(&[])], &[], &now("2026-12-12T10:00[Europe/Vienna]"));
         assert!(view.headline.starts_with("Now: "), "{}", view.headline);
         assert!(view.by_hand[0].late);
-    }
-
-    #[test]
-    fn one_fire_for_two_temperatures_is_a_clash() {
-        let pieces = [opened(&[]), kept_cut("turkey-whole", 5200.0, &[])];
-        let view = CellarView::of(&pieces, &[], &now("2026-12-10T12:00[Europe/Vienna]"));
-        // 175 °C beside 163 °C is one air; the belly's last minutes under 245 °C are not.
-        let clash = view.watch.iter().find(|w| w.text.contains("One fire")).expect("a clash");
-        assert!(clash.text.contains("245 °C") && clash.text.contains("163 °C") && clash.severity == "red", "{}", clash.text);
-        assert!(view.board_wide.contains(r#"class="clash""#));
-        // Two bellies want the same: no clash.
-        let same = CellarView::of(&[opened(&[]), opened(&[])], &[], &now("2026-12-10T12:00[Europe/Vienna]"));
-        assert!(!same.watch.iter().any(|w| w.text.contains("One fire")));
     }
 
     #[test]
@@ -425,33 +371,24 @@ mod tests {
 
     #[test]
     fn poultry_lies_lowest() {
-        assert_eq!((lane("refrigerator", Some(Species::Poultry)), lane("refrigerator", Some(Species::Beef))), (2, 1));
+        assert_eq!((lane(Place::Refrigerator, Some(Species::Poultry)), lane(Place::Refrigerator, Some(Species::Beef))), (2, 1));
     }
 
     #[test]
     fn a_drying_piece_wants_to_be_weighed_now_and_then() {
-        let mut opened = opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")]);
+        let opened = opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")]);
         let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &[], &now(text)).by_hand;
-        let asks = |lines: &[HandLine]| lines.iter().any(|l| l.what.contains("weigh in") && l.href.ends_with("/rest"));
+        let asks = |lines: &[HandLine]| lines.iter().any(|l| l.what.contains("weigh in") && l.href.ends_with("/chill"));
         assert!(asks(&at("2026-12-11T15:00[Europe/Vienna]")), "never weighed");
-        let noted = rauchkeller_store::NewWeighIn {
-            tray: None,
-            tare_g: 0.0,
-            gross_g: 2418.0,
-            fineness_g: 1.0,
-            from_scale: false,
-            at: "2026-12-11T13:30:00Z".parse().unwrap(),
-            doubt: None,
-        };
-        let id = rauchkeller_store::WeighInId(uuid::Uuid::nil());
-        opened.piece.rest.weigh_ins = vec![rauchkeller_store::WeighIn { id, noted: noted.clone(), answer: None }];
-        let at = |text: &str| CellarView::of(std::slice::from_ref(&opened), &[], &now(text)).by_hand;
+        let weigh =
+            |doubt| What::Weighed { gross: grams(2418.0), tare: grams(0.0), fineness: grams(1.0), tray: None, from_scale: false, doubt };
+        let weighed = opened.with("2026-12-11T13:30:00Z", weigh(None));
+        let at = |text: &str| CellarView::of(std::slice::from_ref(&weighed), &[], &now(text)).by_hand;
         assert!(!asks(&at("2026-12-11T16:00[Europe/Vienna]")), "just weighed");
         assert!(asks(&at("2026-12-11T22:00[Europe/Vienna]")), "seven hours later");
         // A weighing that does not fit is watched until somebody answers.
-        let doubted = rauchkeller_store::NewWeighIn { doubt: Some(("tray-missing".into(), -640.0)), ..noted };
-        opened.piece.rest.weigh_ins = vec![rauchkeller_store::WeighIn { id, noted: doubted, answer: None }];
-        let view = CellarView::of(std::slice::from_ref(&opened), &[], &now("2026-12-11T16:00[Europe/Vienna]"));
+        let doubted = opened.with("2026-12-11T13:30:00Z", weigh(Some(WeighingDoubt { kind: "tray-missing".into(), off: grams(640.0) })));
+        let view = CellarView::of(std::slice::from_ref(&doubted), &[], &now("2026-12-11T16:00[Europe/Vienna]"));
         assert!(view.watch.iter().any(|w| w.text.contains("does not fit")));
     }
 }

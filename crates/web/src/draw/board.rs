@@ -67,6 +67,21 @@ struct Grid {
     /// Moments and their places across, in order: straight between them.
     across: Vec<(Timestamp, f64)>,
     name_room: f64,
+    /// In which row of each lane each piece lies.
+    rows: Vec<[u16; 5]>,
+}
+
+/// How many pieces before each one lie in each lane, and how many in all.
+fn rows(board: &Board) -> (Vec<[u16; 5]>, [u16; 5]) {
+    let mut so_far = [0; 5];
+    let mut rows = Vec::with_capacity(board.pieces.len());
+    for piece in &board.pieces {
+        rows.push(so_far);
+        for (lane, count) in so_far.iter_mut().enumerate() {
+            *count += u16::from(piece.journey.iter().any(|s| s.lane == lane));
+        }
+    }
+    (rows, so_far)
 }
 
 /// On a phone a lane's name stands above its strips; on a laptop beside them.
@@ -111,15 +126,17 @@ impl Grid {
             Width::Wide => (150.0, 1190.0, 52.0, 38.0, 13.0),
             Width::Narrow => (8.0, 352.0, 48.0, 38.0, 13.0),
         };
-        let rows = |lane: usize| board.pieces.iter().filter(|p| p.journey.iter().any(|s| s.lane == lane)).count().max(1) as f64;
+        let (rows, all) = rows(board);
         let mut lane_top = [head; 6];
         for lane in 0..5 {
             // On the bench and at the table strips are short: half rows do.
             let high = if matches!(lane, 0 | 3 | 4) { SHORT_ROW } else { row };
-            lane_top[lane + 1] =
-                lane_top[lane] + rows(lane) * high + if matches!(lane, 0 | 3 | 4) { 26.0 } else { 14.0 } + name_room(width);
+            lane_top[lane + 1] = lane_top[lane]
+                + f64::from(all[lane].max(1)) * high
+                + if matches!(lane, 0 | 3 | 4) { 26.0 } else { 14.0 }
+                + name_room(width);
         }
-        Self { left, right, head, row, strip, lane_top, across: across(board, left, right), name_room: name_room(width) }
+        Self { left, right, head, row, strip, lane_top, across: across(board, left, right), name_room: name_room(width), rows }
     }
 
     fn x(&self, at: Timestamp) -> f64 {
@@ -134,8 +151,8 @@ impl Grid {
         }
     }
 
-    fn y(&self, board: &Board, piece: usize, lane: usize) -> f64 {
-        let before = board.pieces.iter().take(piece).filter(|p| p.journey.iter().any(|s| s.lane == lane)).count() as f64;
+    fn y(&self, piece: usize, lane: usize) -> f64 {
+        let before = self.rows.get(piece).map_or(0.0, |rows| f64::from(rows[lane]));
         let (first, high) = if matches!(lane, 0 | 3 | 4) { (14.0 + self.name_room, SHORT_ROW) } else { (24.0 + self.name_room, self.row) };
         self.lane_top[lane] + first + before * high
     }
@@ -149,7 +166,9 @@ impl Grid {
 pub fn draw_board(board: &Board, width: Width) -> String {
     let grid = Grid::of(board, width);
     let (canvas, class) = if width == Width::Wide { (1200.0, "board-wide") } else { (358.0, "board-narrow") };
-    let mut svg = format!(
+    let mut svg = String::with_capacity(8 * 1024 + board.pieces.len() * 2 * 1024);
+    let _ = write!(
+        svg,
         r#"<svg class="board {class}" viewBox="0 0 {canvas} {}" role="group" aria-label="Journey board: {} pieces by place and time">"#,
         n(grid.bottom() + 26.0),
         board.pieces.len()
@@ -287,7 +306,7 @@ fn journey(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
             last = None;
             continue;
         }
-        let y = grid.y(board, index, segment.lane);
+        let y = grid.y(index, segment.lane);
         let (from, to) = (grid.x(segment.from), grid.x(segment.to).max(grid.x(segment.from) + 3.0));
         let mid = y + grid.strip / 2.0;
         if let Some((x, above)) = last {
@@ -331,7 +350,7 @@ fn label(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
     let piece = &board.pieces[index];
     let in_view = piece.journey.iter().filter(|s| s.to > board.from && s.from < board.to);
     let Some(longest) = in_view.max_by_key(|s| s.to.min(board.to).duration_since(s.from.max(board.from))) else { return String::new() };
-    let y = grid.y(board, index, longest.lane) - 6.0;
+    let y = grid.y(index, longest.lane) - 6.0;
     let (from, to) = (grid.x(longest.from), grid.x(longest.to));
     let now = grid.x(board.now);
     let state = if width == Width::Wide { format!(" {}", piece.state) } else { String::new() };

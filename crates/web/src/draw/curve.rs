@@ -197,7 +197,11 @@ fn marks(svg: &mut String, curve: &DryingCurve, frame: &Frame, width: Width) {
     };
     upright("band-end", curve.out_h, "out", frame.top + 13.0);
     if let Some(dry) = curve.dry_h {
-        upright("dry-line", dry, "dry enough", frame.bottom - 8.0);
+        // Over whatever line is the highest beside it; where there is no room, at the foot.
+        let beside = |h: &f64| (0.0..90.0).contains(&(frame.x(*h) - frame.x(dry)));
+        let lines = curve.points.iter().filter(|(h, _)| beside(h)).flat_map(|(_, g)| g.map(|g| frame.y(g)));
+        let over = lines.fold(frame.bottom, f64::min) - 10.0;
+        upright("dry-line", dry, "dry enough", if over > frame.top + 30.0 { over } else { frame.bottom - 8.0 });
     }
     upright("band-planned", curve.shown_h, "", 0.0);
     upright("band-now", curve.now_h, if width == Width::Wide { "now" } else { "" }, frame.top + 13.0);

@@ -6,6 +6,7 @@ mod curve;
 mod face;
 mod face_marks;
 mod ladder;
+mod number;
 mod outline;
 mod silhouette;
 mod slice;
@@ -17,15 +18,11 @@ pub use board::{Board, BoardPiece, Segment, draw_board};
 pub use curve::{DryingCurve, draw_curve};
 pub use face::{FacePicture, Ground, Size as FaceSize, draw_face};
 pub use ladder::{Poured, draw_ladder, draw_live_ladder};
+pub(crate) use number::{Path, n};
 pub use silhouette::draw_silhouette;
 pub use slice::{Slice, Width, draw_slice};
 pub use tray::draw_tray;
 pub use unfolded::draw_unfolded;
-
-/// A number for an SVG attribute: two decimals, no trailing zeros.
-pub(crate) fn n(value: f64) -> String {
-    crate::words::trim(value, 2)
-}
 
 /// A fixed scatter between 0 and 1: the same picture for the same piece, every time.
 pub(crate) fn scatter(seed: u64) -> f64 {

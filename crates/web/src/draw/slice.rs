@@ -2,7 +2,7 @@
 
 mod inside;
 
-use super::{n, scatter, text};
+use super::{Path, n, scatter, text};
 use inside::{bones, marbling, rib, shaft, string};
 use rauchkeller_contract::{PlanDoc, RequestDoc};
 use rauchkeller_core::piece::{Cut, Family};
@@ -126,7 +126,7 @@ impl Frame {
     fn of(slice: &Slice, width: Width) -> Self {
         let round = matches!(slice.family, Family::Roast | Family::Rack | Family::Joint);
         let (most_wide, most_high, left) = match width {
-            Width::Wide => (690.0, if round { 250.0 } else { 190.0 }, 40.0),
+            Width::Wide => (664.0, if round { 250.0 } else { 190.0 }, 40.0),
             Width::Narrow => (342.0, if round { 190.0 } else { 150.0 }, 8.0),
         };
         let scale = (most_wide / slice.length_mm).min(most_high / slice.thickness_mm);
@@ -180,17 +180,15 @@ fn layer(frame: &Frame, slice: &Slice, from: f64, to: f64, fill: &str, id: &str)
         let sway = (along * 19.0 + seed).sin() * 0.5 + (along * 41.0 + seed * 2.0).sin() * 0.3;
         if outer { depth } else { depth + sway * 0.9 }
     };
-    let mut path = String::new();
-    for i in 0..=STEPS {
-        let along = i as f64 / STEPS as f64;
-        let (x, y) = frame.point(slice, along, wave(from, along, from));
-        let _ = write!(path, "{}{} {}", if i == 0 { 'M' } else { 'L' }, n(x), n(y));
-    }
-    for i in (0..=STEPS).rev() {
-        let along = i as f64 / STEPS as f64;
-        let (x, y) = frame.point(slice, along, wave(to, along, to));
-        let _ = write!(path, "L{} {}", n(x), n(y));
-    }
+    let at = |depth: f64| {
+        move |i: usize| {
+            let along = i as f64 / STEPS as f64;
+            frame.point(slice, along, wave(depth, along, depth))
+        }
+    };
+    let mut path = Path::of(2 * STEPS + 2);
+    path.lines((0..=STEPS).map(at(from)));
+    path.lines((0..=STEPS).rev().map(at(to)));
     format!(r#"<path class="{id}" d="{path}Z" fill="{fill}"/>"#)
 }
 
@@ -219,7 +217,9 @@ pub fn draw_slice(slice: &Slice, width: Width) -> String {
         Width::Narrow => (358.0, frame.bottom + 44.0),
     };
     let name = if width == Width::Wide { "slice-wide" } else { "slice-narrow" };
-    let mut svg = format!(
+    let mut svg = String::with_capacity(64 * 1024);
+    let _ = write!(
+        svg,
         r#"<svg id="{name}" class="slice {name}" viewBox="0 0 {} {}" role="img" aria-label="{}" data-top="{:.6}" data-scale="{:.6}" data-thickness="{:.6}">"#,
         n(canvas_w),
         n(canvas_h),
@@ -289,23 +289,22 @@ fn grains(frame: &Frame, slice: &Slice) -> String {
     let gone_in = (all * inside / (inside + waiting)).round() as usize;
     // A piece whose column leaves the skin out (loosened breast) starts its depths below skin and fat.
     let offset = (slice.thickness_mm - slice.profile.thickness_mm()).max(0.0);
-    let mut path = String::new();
+    let mut path = Path::of(gone_in);
     for (i, depth) in slice.profile.grain_depths(gone_in).into_iter().enumerate() {
         let (i, across) = (i as u64, i as f64 * 0.618_033_988_75);
         let along = (across.fract() + (scatter(i) - 0.5) * 0.05).clamp(0.012, 0.988);
-        let (x, y) = frame.point(slice, along, offset + depth);
-        let _ = write!(path, "M{} {}h0", n(x), n(y));
+        path.dot(frame.point(slice, along, offset + depth));
     }
     let mut svg =
         format!(r##"<path class="grains" data-count="{gone_in}" d="{path}" stroke="#fffdf7" stroke-width="1.9" stroke-linecap="round"/>"##);
-    let mut outside = String::new();
+    let mut outside = Path::default();
     for (side, load) in [(0, slice.waiting.0), (1, slice.waiting.1)] {
         let count = (all * load / (inside + waiting)).round() as u64;
         for i in 0..count {
             let along = (i as f64 * 0.618_033_988_75 + 0.31).fract().clamp(0.01, 0.99);
             let (x, y) = frame.point(slice, along, if side == 0 { 0.0 } else { slice.thickness_mm });
             let off = 2.0 + 5.0 * scatter(i * 7 + side);
-            let _ = write!(outside, "M{} {}h0", n(x), n(if side == 0 { y - off } else { y + off }));
+            outside.dot((x, if side == 0 { y - off } else { y + off }));
         }
     }
     if !outside.is_empty() {
@@ -328,25 +327,24 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
         svg += &layer(frame, slice, 0.0, slice.skin_mm, &skin_colour(slice.dryness.unwrap_or(0.0)), "skin");
     }
     if let Some(spacing) = slice.holes_mm {
-        let mut path = String::new();
+        let mut path = Path::default();
         let count = (slice.length_mm / spacing).floor() as usize;
         let stop = slice.stop_mm.unwrap_or(slice.skin_mm);
         let deep = if slice.scored { stop } else { stop.min(slice.skin_mm + 2.0) };
         for i in 0..count {
             let along = (i as f64 + 0.5) * spacing / slice.length_mm;
             let (x, y) = frame.point(slice, along, 0.0);
-            let (_, y2) = frame.point(slice, along, deep);
-            let _ = write!(path, "M{} {}V{}", n(x), n(y - 1.0), n(y2));
+            path.to((x, y - 1.0));
+            path.upright(frame.point(slice, along, deep).1);
         }
         let _ = write!(svg, r##"<path class="holes" d="{path}" stroke="#3a2a1c" stroke-width="1" fill="none"/>"##);
     }
     if let Some((deep, spacing)) = slice.grooves_mm.filter(|(_, spacing)| *spacing > 0.0) {
-        let mut path = String::new();
+        let mut path = Path::default();
         for i in 0..(slice.length_mm / spacing).floor() as usize {
             let along = (i as f64 + 0.5) * spacing / slice.length_mm;
-            let (x, y) = frame.point(slice, along, slice.thickness_mm);
-            let (_, y2) = frame.point(slice, along, slice.thickness_mm - deep);
-            let _ = write!(path, "M{} {}V{}", n(x), n(y), n(y2));
+            path.to(frame.point(slice, along, slice.thickness_mm));
+            path.upright(frame.point(slice, along, slice.thickness_mm - deep).1);
         }
         let _ = write!(svg, r##"<path class="grooves" d="{path}" stroke="#2d0f0c" stroke-width="2" fill="none"/>"##);
     }

@@ -96,7 +96,7 @@ fn draw(plan: &PlanDoc, which: &str, width: Width) -> String {
         n(y),
         trim(each, 2)
     );
-    svg.replacen("HIGH", &n(y + 8.0), 1)
+    svg.replacen("HIGH", &n(y + 8.0).to_string(), 1)
 }
 
 fn bare(face: &FaceDoc) -> &'static str {

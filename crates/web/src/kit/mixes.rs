@@ -123,7 +123,7 @@ pub async fn add_mix(State(state): State<AppState>, cook: SignedIn, Form(form): 
             deleted_at: None,
         };
         match cook.kitchen(&state).add_mix(&view.form.key, &row, state.now()).await? {
-            Added::New(_) | Added::Before(_) => return Ok(Redirect::to(&back(&view.form.back)).into_response()),
+            Added::Created(_) | Added::AlreadyExists(_) => return Ok(Redirect::to(&back(&view.form.back)).into_response()),
             Added::NameTaken => {
                 let words = "A mix of that name hangs in your Kit already. Choose another name, or take the old one out first.";
                 view.name_slip = Some(words.into());

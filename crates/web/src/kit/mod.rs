@@ -9,7 +9,7 @@ mod shelf;
 pub use mixes::{add_mix, mix_page};
 pub use page::{page, remove, restore};
 pub use salts::{add_salt, salt_page};
-pub use scales::{add_scale, new_token, pair_scale};
+pub use scales::{add_program, add_scale, new_token, pair_scale};
 pub use shelf::{Shelf, mix_json, salt_json};
 
 use uuid::Uuid;

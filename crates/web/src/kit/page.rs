@@ -33,6 +33,12 @@ pub struct KitView {
     pub salts: Vec<Hung>,
     pub mixes: Vec<Hung>,
     pub scales: Vec<Hung>,
+    /// Tokens that programs note with.
+    pub programs: Vec<Hung>,
+    /// Shown once, right after it was made.
+    pub program_token: Option<String>,
+    pub program: String,
+    pub program_slip: Option<String>,
     pub tools: Vec<Hung>,
     pub trays: Vec<Hung>,
     /// The refrigerator in a line, and what weighing taught of it.
@@ -99,6 +105,19 @@ pub(super) async fn show_pairing(state: &AppState, cook: &SignedIn, code: String
     render(&KitPage { rail: Rail::at("kit", cook), view })
 }
 
+/// The Kit with a fresh token of a program, or what is wrong with its name.
+pub(super) async fn show_program(
+    state: &AppState,
+    cook: &SignedIn,
+    name: String,
+    slip: Option<String>,
+    token: Option<String>,
+) -> Result<Response, WebError> {
+    let mut view = view(state, cook).await?;
+    (view.program, view.program_slip, view.program_token) = (name, slip, token);
+    render(&KitPage { rail: Rail::at("kit", cook), view })
+}
+
 async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
     let shelf = Shelf::of(state, cook).await?;
     let kitchen = cook.kitchen(state);
@@ -117,7 +136,15 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         unit: "% salt",
         detail: m.recipe.lines().map(str::trim).filter(|l| !l.is_empty()).collect::<Vec<_>>().join(", "),
     });
-    let scales = kitchen.devices().await?.into_iter().map(|d| Hung {
+    let (scales, programs): (Vec<_>, Vec<_>) = kitchen.devices().await?.into_iter().partition(|d| d.kind == "scale");
+    let programs = programs.into_iter().map(|d| Hung {
+        id: d.id.to_string(),
+        figure: String::new(),
+        unit: "",
+        detail: "may read how pieces stand, and note what happens to them".into(),
+        name: d.name,
+    });
+    let scales = scales.into_iter().map(|d| Hung {
         id: d.id.to_string(),
         figure: trim(d.step_g, 2),
         unit: "g steps",
@@ -148,6 +175,10 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         salts: salts.collect(),
         mixes: mixes.collect(),
         scales: scales.collect(),
+        programs: programs.collect(),
+        program_token: None,
+        program: String::new(),
+        program_slip: None,
         token: None,
         slip: None,
         form: ScaleForm { key: super::form_key(""), ..ScaleForm::default() },
@@ -225,7 +256,7 @@ async fn set_deleted(state: &AppState, cook: &SignedIn, kind: &str, id: &str, at
         ("mixes", at) => kitchen.set_mix_deleted(MixId(id), at).await?,
         ("tools", at) => kitchen.set_tool_deleted(ToolId(id), at).await?,
         ("trays", at) => kitchen.set_tray_deleted(TrayId(id), at).await?,
-        ("scales", Some(at)) => kitchen.remove_device(DeviceId(id), at).await?,
+        ("scales" | "programs", Some(at)) => kitchen.remove_device(DeviceId(id), at).await?,
         _ => return Err(WebError::NotFound),
     }
     Ok(())

@@ -258,7 +258,7 @@ pub async fn add_salt(State(state): State<AppState>, cook: SignedIn, Form(form):
             deleted_at: None,
         };
         match cook.kitchen(&state).add_salt(&view.form.key, &salt, state.now()).await? {
-            Added::New(id) | Added::Before(id) => {
+            Added::Created(id) | Added::AlreadyExists(id) => {
                 let to = back(&view.form.back);
                 // Back on the Bench the new salt is the one in the sentence.
                 let to = if to.starts_with("/bench") { with_salt(&to, &format!("own-{id}")) } else { to };

@@ -92,12 +92,36 @@ pub async fn add_scale(State(state): State<AppState>, cook: SignedIn, Form(form)
     let token = new_token();
     let kitchen = cook.kitchen(&state);
     let slip = match kitchen.add_scale(&form_key(&form.key), name, step, CAPACITY_G, token_hash(&token), state.now()).await? {
-        Added::New(_) => return show(&state, &cook, Some(token), None, None).await,
-        Added::Before(_) => {
+        Added::Created(_) => return show(&state, &cook, Some(token), None, None).await,
+        Added::AlreadyExists(_) => {
             "This scale hangs here already, and its token was shown then. If nobody wrote it down, take the scale out and hang it up anew."
         }
         Added::Full => "Your Kit holds twenty scales, the most it can. Take one out first.",
         Added::NameTaken => "That did not work; send it once more.",
     };
     Ok((StatusCode::CONFLICT, show(&state, &cook, None, Some(slip.to_owned()), Some(form)).await?).into_response())
+}
+
+/// Gives a program a token to note with, shown this once.
+pub async fn add_program(state: &AppState, cook: &SignedIn, name: &str, key: &str) -> Result<Response, WebError> {
+    let name = name.trim();
+    let refuse = async |status: StatusCode, says: String| {
+        let page = super::page::show_program(state, cook, name.to_owned(), Some(says), None).await?;
+        Ok::<Response, WebError>((status, page).into_response())
+    };
+    if name.is_empty() || name.chars().count() > 60 {
+        let says = "A token needs a name of 1 to 60 letters, so that you know later what it is for.".to_owned();
+        return refuse(StatusCode::UNPROCESSABLE_ENTITY, says).await;
+    }
+    let token = new_token();
+    match cook.kitchen(state).add_program(&form_key(key), name, token_hash(&token), state.now()).await? {
+        Added::Created(_) => super::page::show_program(state, cook, String::new(), None, Some(token)).await,
+        Added::AlreadyExists(_) => {
+            let says = "This token was made already, and shown then. If nobody wrote it down, take it out and make a new one.".to_owned();
+            refuse(StatusCode::CONFLICT, says).await
+        }
+        Added::Full | Added::NameTaken => {
+            refuse(StatusCode::CONFLICT, "Your Kit holds twenty scales and tokens, the most it can. Take one out first.".to_owned()).await
+        }
+    }
 }

@@ -5,7 +5,7 @@ use crate::error::WebError;
 use crate::state::AppState;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
-use rauchkeller_core::units::{System, leading_amount};
+use rauchkeller_core::units::{System, grams_a_unit, leading_amount};
 use rauchkeller_store::{KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
 
@@ -28,8 +28,8 @@ impl Shelf {
     /// Of the signed-in cook's household.
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
         let kitchen = cook.kitchen(state);
-        let (salts, mixes, fridge) = (kitchen.salts().await?, kitchen.mixes().await?, kitchen.refrigerator().await?);
-        Ok(Self { salts, mixes, tools: vec![], fridge, system: cook.system() })
+        let (salts, mixes) = (kitchen.salts().await?, kitchen.mixes().await?);
+        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, system: cook.system() })
     }
 
     /// With its tools too, as the Knife needs it.
@@ -61,12 +61,7 @@ impl Shelf {
             return Some((mix, None));
         }
         let (number, unit, rest) = leading_amount(&lower)?;
-        let each = match unit.as_str() {
-            "g" => 1.0,
-            "kg" => 1000.0,
-            "oz" => 28.349_523_125,
-            _ => return None,
-        };
+        let each = grams_a_unit(&unit)?;
         named(&rest).map(|mix| (mix, Some(number * each)))
     }
 

@@ -43,9 +43,42 @@ pub fn write_avoid(places: &Value) -> String {
     places.as_array().into_iter().flatten().map(write).collect::<Vec<_>>().join("; ")
 }
 
+/// The words after a handle was dragged: `spot-1 40 110` puts the second place 40 mm from the left and 110 from the near edge,
+/// `tie-0 150` the first string. What says nothing of the kind, or names none there, changes nothing.
+pub fn moved(typed: &str, said: &str) -> String {
+    let Some((kind, index, to)) = read_moved(said) else { return typed.to_owned() };
+    let Ok(mut places) = read_avoid(typed) else { return typed.to_owned() };
+    let is_tie = |place: &Value| !place["tie_mm"].is_null();
+    let Some(place) = places.iter_mut().filter(|place| is_tie(place) == (kind == "tie")).nth(index) else { return typed.to_owned() };
+    match to[..] {
+        [along, ..] if kind == "tie" => place["tie_mm"] = json!(along),
+        [along, across] => (place["x_mm"], place["y_mm"]) = (json!(along), json!(across)),
+        _ => return typed.to_owned(),
+    }
+    write_avoid(&Value::from(places))
+}
+
+fn read_moved(said: &str) -> Option<(&str, usize, Vec<f64>)> {
+    let (handle, to) = said.split_once(' ')?;
+    let (kind, index) = handle.split_once('-')?;
+    let to: Vec<f64> = to.split(' ').map(str::parse).collect::<Result<_, _>>().ok()?;
+    (matches!(kind, "spot" | "tie") && to.iter().all(|mm| mm.is_finite())).then_some((kind, index.parse().ok()?, to))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_dragged_handle_moves_its_own_entry_and_no_other() {
+        let typed = "string 150; place 40 110 12; skewer 80; spot 7 9";
+        assert_eq!(moved(typed, "spot-1 20 30"), "string 150; place 40 110 12; string 80; place 20 30 10");
+        assert_eq!(moved(typed, "tie-0 155 61"), "string 155; place 40 110 12; string 80; place 7 9 10");
+        for nothing in ["", "spot-2 1 1", "tie-9 4", "spot-0 5", "spot-0 NaN 4", "spot-x 1 1", "place 4 4", "tie-0"] {
+            assert_eq!(moved(typed, nothing), typed, "{nothing}");
+        }
+        assert_eq!(moved("over there", "tie-0 5"), "over there");
+    }
 
     #[test]
     fn strings_and_places_are_read_and_written_back() {

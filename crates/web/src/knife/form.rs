@@ -1,6 +1,6 @@
 //! What is to be done with knife and pick, as typed, and as the contract takes it.
 
-use super::avoid::{read_avoid, write_avoid};
+use super::avoid::{moved, read_avoid, write_avoid};
 use crate::bench::encode;
 use crate::kit::Shelf;
 use rauchkeller_core::units::{LengthIn, parse_length};
@@ -51,6 +51,9 @@ pub struct KnifeForm {
     pub side: String,
     /// `1`, `2` or `4`.
     pub zoom: String,
+    /// A string or place that a hand has moved, as `avoid::moved` reads it: no state of its own.
+    #[serde(skip_serializing)]
+    pub moved: String,
 }
 
 /// What is wrong, by field.
@@ -75,6 +78,12 @@ impl KnifeForm {
             Some(format!("{name}={}", encode(text)))
         });
         said.collect::<Vec<_>>().join("&")
+    }
+
+    /// The words with what a hand has moved.
+    pub fn after_the_hand(mut self) -> Self {
+        self.avoid = moved(&self.avoid, &self.moved);
+        self
     }
 
     /// Whether nothing was said about the work itself.
@@ -127,6 +136,7 @@ impl KnifeForm {
             beyond: mm(&meat["beyond_mm"]),
             side: String::new(),
             zoom: String::new(),
+            moved: String::new(),
         }
     }
 

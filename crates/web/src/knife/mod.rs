@@ -18,7 +18,7 @@ use crate::compute::compute;
 use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::error::WebError;
 use crate::kit::Shelf;
-use crate::piece::{Opened, draft_piece, open};
+use crate::piece::{Opened, event, new_plan, open, open_all};
 use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
@@ -29,7 +29,9 @@ use form::KnifeForm;
 use own_tool::ToolForm;
 use planned::Planned;
 use rauchkeller_contract::plan_doc;
-use rauchkeller_store::Replanned;
+use rauchkeller_core::method::StepKind;
+use rauchkeller_core::run::What;
+use rauchkeller_store::{Revised, Revision};
 use serde::Deserialize;
 use view::{KnifeView, LastTime};
 
@@ -51,11 +53,16 @@ struct KnifeFragment {
 
 /// The piece that the knife is wanted for next: the first whose skin is not opened yet; else the Cellar.
 pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let pieces = cook.kitchen(&state).in_the_cellar().await?;
-    let waits = |kinds: &[&str]| -> Vec<_> {
-        pieces.iter().filter(|p| p.steps.iter().any(|s| kinds.contains(&s.kind.as_str()) && s.done_at.is_none())).collect()
+    let (pieces, _) = open_all(&state, &cook).await?;
+    let waits = |kinds: &[StepKind]| -> Vec<_> {
+        let left = |p: &&Opened| p.rows(&p.stand(&cook.now(&state))).iter().any(|r| kinds.contains(&r.task.kind) && !r.over);
+        pieces.iter().filter(left).map(|p| &p.piece).collect()
     };
-    let waiting = [waits(&["score", "pierce", "groove"]), waits(&["salt"]), pieces.iter().collect()];
+    let waiting = [
+        waits(&[StepKind::Score, StepKind::Pierce, StepKind::Groove]),
+        waits(&[StepKind::Salt]),
+        pieces.iter().map(|p| &p.piece).collect(),
+    ];
     let waiting = waiting.into_iter().find(|list| !list.is_empty()).unwrap_or_default();
     which(&STATION, &cook, &cook.now(&state), &waiting)
 }
@@ -107,6 +114,7 @@ pub async fn page(
     Query(form): Query<KnifeForm>,
 ) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
+    let form = form.after_the_hand();
     let address = form.address(&id);
     let view = view_of(&state, &cook, &opened, form).await?;
     if !partial.0 {
@@ -138,8 +146,7 @@ pub async fn keep(
     let opened = open(&state, &cook, &id).await?;
     let shelf = Shelf::with_tools(&state, &cook).await?;
     let planned = planned(&state, &cook, &opened, form.clone(), &shelf).await?;
-    let begun = |s: &&rauchkeller_store::Step| matches!(s.kind.as_str(), "score" | "pierce" | "groove" | "salt") && s.done_at.is_some();
-    let begun = opened.piece.steps.iter().any(|s| begun(&s));
+    let begun = opened.knife_or_salt_was_on_it();
     let refuse = async |status: StatusCode, said| {
         let view = view_of(&state, &cook, &opened, form.clone()).await?;
         Ok((status, render(&page_of(&cook, view, said))?).into_response())
@@ -151,24 +158,26 @@ pub async fn keep(
     let (Some(plan), true) = (&planned.plan, planned.slips.is_empty()) else {
         return refuse(StatusCode::UNPROCESSABLE_ENTITY, Some("Nothing was kept: see what is marked.")).await;
     };
-    let new = draft_piece(String::new(), &planned.request, &plan_doc(plan)).into_new();
-    match cook.kitchen(&state).replan(opened.piece.id, version, &new).await? {
-        Replanned::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+    let now = state.now();
+    let revised = event(now, now, What::PlanRevised { over: 0, version: 0 });
+    let new = new_plan(&planned.request, &plan_doc(plan));
+    let revision = Revision { plan: &new, name: None, facts: &[], event: &revised, cook: Some(cook.0.id) };
+    match cook.kitchen(&state).revise(opened.piece.id, version, revision).await? {
+        Revised::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
         // The same form sent twice is kept once.
-        Replanned::Changed if stands_so(&state, &cook, &id, &planned).await? => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
-        Replanned::Changed => {
+        Revised::Changed if stands_so(&state, &cook, &id, &planned).await? => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+        Revised::Changed => {
             let said =
                 "Somebody changed this piece meanwhile; here it is as it stands, with your words. Look again, and keep it once more.";
             refuse(StatusCode::CONFLICT, Some(said)).await
         }
-        Replanned::DoneAlready => refuse(StatusCode::CONFLICT, Some("A step of it is done already and cannot be planned away.")).await,
     }
 }
 
 /// Whether the piece already stands just as it was to be kept.
 async fn stands_so(state: &AppState, cook: &SignedIn, id: &str, planned: &Planned) -> Result<bool, WebError> {
     let stored: serde_json::Value = serde_json::from_str(&open(state, cook, id).await?.piece.request)?;
-    Ok(stored == planned.request)
+    Ok(rauchkeller_contract::as_said(&stored) == planned.request)
 }
 
 /// The face as a sheet, one millimetre to the millimetre.

@@ -82,7 +82,7 @@ pub async fn add_tool(
     let slip = match tool.read() {
         Err(slip) => slip,
         Ok(read) => match cook.kitchen(&state).add_tool(&tool.key, &read, state.now()).await? {
-            Added::New(hung) | Added::Before(hung) => {
+            Added::Created(hung) | Added::AlreadyExists(hung) => {
                 // A blade cannot pierce: the work follows the tool.
                 let fits = read.pins.is_some() == !matches!(form.work.as_str(), "parallel" | "crosshatch" | "diamond");
                 let work = match (fits, read.pins) {
@@ -116,7 +116,7 @@ mod tests {
         assert!((read.reach_mm - 12.7).abs() < 1e-9 && read.pins == Some(30) && read.stop == "fixed");
         assert_eq!(typed("blade", "7", "").read().unwrap().pins, None);
         for (form, says) in [
-            (typed("", "7 mm", ""), "needs a name"),
+            (typed("", "7 mm", ""), "without a name"),
             (typed("spike", "deep", ""), "“deep” is no reach"),
             (typed("spike", "400 mm", ""), "between 1 and 200 mm"),
             (typed("brush", "8 mm", "lots"), "no pins"),

@@ -18,7 +18,7 @@ pub struct Planned {
     /// The request with its `skin`, as it would be kept.
     pub request: Value,
     /// The plan; `None` only where the piece itself can no longer be planned.
-    pub plan: Option<Plan>,
+    pub plan: Option<Box<Plan>>,
     /// What is wrong, by field; the usual stands in for it.
     pub slips: Slips,
     /// What stands in the way of the plan but belongs to no field here.
@@ -82,7 +82,8 @@ fn remove(from: &mut Value, key: &str) {
 impl Planned {
     /// Plans the piece with the words of the form, or, where it says nothing, with what was kept.
     pub fn of(opened: &Opened, form: KnifeForm, shelf: &Shelf) -> Self {
-        let mut request: Value = serde_json::from_str(&opened.piece.request).unwrap_or_default();
+        let kept: Value = serde_json::from_str(&opened.piece.request).unwrap_or_default();
+        let mut request = rauchkeller_contract::as_said(&kept);
         let form = if form.says_nothing() && request["skin"].is_object() {
             KnifeForm { side: form.side, zoom: form.zoom, ..KnifeForm::of_kept(&request["skin"]) }
         } else if form.work.is_empty() && has_cap(opened) {
@@ -102,7 +103,7 @@ impl Planned {
         for _ in 0..24 {
             request["skin"] = skin.clone();
             match plan_of(&request, &now) {
-                Ok(plan) => return Self { form, request, plan: Some(plan), slips, obstacle: None },
+                Ok(plan) => return Self { form, request, plan: Some(Box::new(plan)), slips, obstacle: None },
                 Err(problems) => {
                     let mut taken = false;
                     for problem in &problems.problems {
@@ -129,7 +130,7 @@ impl Planned {
         let now: Option<ZonedDateTime> = self.plan.as_ref().map(|p| p.request.now.clone());
         self.request["skin"]["own_pace_per_min"] = own_pace(usual, runs).into();
         if let Some(Ok(plan)) = now.map(|now| plan_of(&self.request, &now)) {
-            self.plan = Some(plan);
+            self.plan = Some(Box::new(plan));
         }
         self
     }

@@ -25,7 +25,7 @@ pub struct PaperQuery {
     paper: String,
 }
 
-async fn plan_of(state: &AppState, cook: &SignedIn, id: &str, form: KnifeForm) -> Result<(Opened, Option<Plan>), WebError> {
+async fn plan_of(state: &AppState, cook: &SignedIn, id: &str, form: KnifeForm) -> Result<(Opened, Option<Box<Plan>>), WebError> {
     let opened = open(state, cook, id).await?;
     let shelf = Shelf::with_tools(state, cook).await?;
     let plan = planned(state, cook, &opened, form, &shelf).await?.plan;

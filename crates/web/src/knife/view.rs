@@ -11,7 +11,7 @@ use crate::words::trim;
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{Plan, SkinPlan};
 use rauchkeller_core::skin::{CoverWork, FaceShape, Pattern, SKIN_TOOLS, Works};
-use rauchkeller_core::units::{AreaIn, GramsPerDm2, LengthIn, MassIn, TimeIn, both_length, millimetres};
+use rauchkeller_core::units::{AreaIn, GramsPerDm2, LengthIn, MassIn, Time, TimeIn, both_length, millimetres};
 use serde_json::Value;
 
 /// A choice.
@@ -126,8 +126,7 @@ impl KnifeView {
             KnifeForm { avoid, ..form.clone() }.address(&opened.piece.id.to_string())
         };
         let request: Value = serde_json::from_str(&opened.piece.request).unwrap_or_default();
-        let opened_skin =
-            opened.piece.steps.iter().any(|s| matches!(s.kind.as_str(), "score" | "pierce" | "groove" | "salt") && s.done_at.is_some());
+        let opened_skin = opened.knife_or_salt_was_on_it();
         Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
@@ -245,15 +244,16 @@ impl KnifeView {
         self.picks = work.picks;
         self.counts = counts(plan, skin);
         self.meat_lines = meat_lines(skin);
-        self.out_and_quicker(skin);
+        self.out_and_quicker(skin, plan.request.kitchen.out_at_most());
     }
 
-    fn out_and_quicker(&mut self, skin: &SkinPlan) {
+    fn out_and_quicker(&mut self, skin: &SkinPlan, at_most: Time) {
         let takes = skin.work.takes().in_min().ceil();
         if takes > 0.0 {
             self.out_line = format!(
-                "{takes:.0} min of it here, {:.0} min on the bench in all, of 120 at most out of the refrigerator.",
-                skin.out.in_min()
+                "{takes:.0} min of it here, {:.0} min on the bench in all, of {:.0} at most out of the refrigerator.",
+                skin.out.in_min(),
+                at_most.in_min()
             );
         }
         self.quicker = skin.quicker.iter().map(|w| (format!("{:.0} min", w.out.in_min().ceil()), w.what.clone())).collect();
@@ -327,7 +327,7 @@ fn tools_of(skin: Option<&SkinPlan>, shelf: &Shelf) -> Vec<Choice> {
 /// The side that is looked at.
 pub fn face_picture(plan: &Plan, skin: &SkinPlan, meat_side: bool, last: Option<&LastTime>, name: &str) -> String {
     let work = &skin.work;
-    let ground = match (plan.with.skin.in_mm() > 0.0, plan.with.fat.in_mm() > 0.0) {
+    let ground = match (plan.resolved.skin.in_mm() > 0.0, plan.resolved.fat.in_mm() > 0.0) {
         (true, _) if !meat_side => Ground::Skin,
         (false, true) if !meat_side => Ground::Fat,
         _ => Ground::Meat,

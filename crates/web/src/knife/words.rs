@@ -14,7 +14,7 @@ pub fn tenths(mm: f64) -> String {
 pub fn depth_line(skin: &SkinPlan) -> String {
     let (ask, work) = (&skin.ask, &skin.work);
     let spots = ask.fat.spots();
-    let least = |of: fn(&rauchkeller_core::skin::Spot) -> f64| spots.iter().map(of).fold(f64::INFINITY, f64::min);
+    let least = |of: fn(&rauchkeller_core::skin::LayerMeasurement) -> f64| spots.iter().map(of).fold(f64::INFINITY, f64::min);
     let (thin_skin, thin_fat) = (least(|s| s.skin.in_mm()), least(|s| s.fat.in_mm()));
     let thick_skin = spots.iter().map(|s| s.skin.in_mm()).fold(0.0, f64::max);
     let margin = trim(ask.margin.in_mm(), 1);

@@ -1,13 +1,12 @@
 //! From a plan to a piece that can be kept.
 
 use crate::words::instant;
-use rauchkeller_contract::{PlanDoc, SCHEMA};
+use rauchkeller_contract::{PlanDoc, SCHEMA, written_out};
+use rauchkeller_core::plan::RULES;
+use rauchkeller_core::run::Event;
 use rauchkeller_core::units::{both_mass, grams};
-use rauchkeller_store::{NewBowl, NewPiece};
+use rauchkeller_store::{NewPiece, NewPlan};
 use serde_json::Value;
-
-/// What the face of a bowl of mix begins with.
-pub const MIX: &str = "mix-";
 
 /// A plan about to be kept.
 #[derive(Debug, Clone)]
@@ -17,6 +16,13 @@ impl PieceDraft {
     /// For the store.
     pub fn into_new(self) -> NewPiece {
         self.0
+    }
+
+    /// With what has happened to it already.
+    #[must_use]
+    pub fn with_events(mut self, events: Vec<Event>) -> Self {
+        self.0.events = events;
+        self
     }
 }
 
@@ -32,44 +38,22 @@ pub fn usual_name(plan: &PlanDoc) -> String {
     format!("{} {weight}", plan.request.cut_name)
 }
 
-/// Makes a piece of a plan: request and plan verbatim, its steps in order.
-pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDraft {
-    PieceDraft(NewPiece {
-        form_key,
-        name: usual_name(plan),
-        cut: plan.request.cut.clone(),
+/// What is stored of a plan: the request with every guess written out, and the plan verbatim.
+pub fn new_plan(request: &Value, plan: &PlanDoc) -> NewPlan {
+    let mut full = written_out(request, plan);
+    full["guessed"] = rauchkeller_contract::guesses_of(request, plan).into();
+    NewPlan {
         schema_no: SCHEMA,
-        request: request.to_string(),
+        rules: RULES,
+        request: full.to_string(),
         plan: serde_json::to_string(plan).unwrap_or_default(),
         serve_at: instant(&plan.serve_at),
-        bowls: bowls(plan),
-        steps: plan.steps.iter().map(|s| (s.kind.clone(), s.place.clone(), instant(&s.starts_at), instant(&s.ends_at))).collect(),
-    })
+        last_task: plan.steps.last().map(rauchkeller_contract::StepDoc::task_id).unwrap_or_default(),
+    }
 }
 
-/// One bowl a face that gets salt; of a dish in portions, one a portion. A mix has bowls of its own beside them.
-fn bowls(plan: &PlanDoc) -> Vec<NewBowl> {
-    let dose = &plan.dose;
-    let mix = dose.mix.as_ref();
-    let bowl = |face: String, name: String, target_g: f64| NewBowl { face, name, target_g };
-    let mut all: Vec<NewBowl> = Vec::new();
-    if dose.portions.len() > 1 {
-        for (i, p) in dose.portions.iter().enumerate() {
-            let name = format!("portion {}, {}", i + 1, both_mass(grams(p.weight_g)).metric);
-            if let Some(mix) = mix {
-                let share = p.weight_g / plan.request.weight_g.max(1.0);
-                all.push(bowl(format!("{MIX}portion-{}", i + 1), format!("{name}: {}", mix.name), mix.g * share));
-            }
-            all.push(bowl(format!("portion-{}", i + 1), name, p.scale_g));
-        }
-    } else {
-        for f in &dose.by_face {
-            if let Some(mix) = mix {
-                all.push(bowl(format!("{MIX}{}", f.face), format!("{}: {}", f.name, mix.name), f.mix_g));
-            }
-            all.push(bowl(f.face.clone(), f.name.clone(), f.scale_g));
-        }
-    }
-    all.retain(|bowl| bowl.target_g >= 0.05);
-    all
+/// Makes a piece of a plan.
+pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDraft {
+    let (name, cut) = (usual_name(plan), plan.request.cut.clone());
+    PieceDraft(NewPiece { form_key, name, cut, plan: new_plan(request, plan), events: vec![] })
 }

@@ -1,7 +1,8 @@
 //! Raw hands: the current step, readable across the kitchen, worked with a knuckle or the space bar.
 
+use super::Row;
 use super::page::lower;
-use super::{Opened, open, out_of_cold};
+use super::{Opened, open};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::knife::HandsKnife;
@@ -13,8 +14,11 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_core::clock::Quiet;
+use rauchkeller_core::clock::{Quiet, exact, kitchen};
+use rauchkeller_core::method::{SaltEffect, StepKind};
 use rauchkeller_core::plan::Kitchen;
+use rauchkeller_core::run::Stretch;
+use rauchkeller_core::units::TimeIn;
 use serde::Deserialize;
 
 /// Which step is looked at.
@@ -25,16 +29,13 @@ pub struct At {
 }
 
 /// What is still to be looked for before salt goes on: picks out less picks back.
-pub async fn missing_picks(state: &AppState, cook: &SignedIn, opened: &Opened) -> Result<Option<String>, WebError> {
-    if opened.plan.skin.as_ref().is_none_or(|s| s.picks.is_none()) {
-        return Ok(None);
-    }
-    let run = cook.kitchen(state).skin_run(opened.piece.id, "pierce").await?;
-    let lost = run.filter(|r| r.stopped_at.is_some()).and_then(|r| Some(r.picks_out? - r.picks_in?)).filter(|lost| *lost > 0);
-    Ok(lost.map(|lost| {
+pub fn missing_picks(opened: &Opened) -> Option<String> {
+    let pierced = opened.run.tasks.iter().filter(|t| t.kind == StepKind::Pierce);
+    let lost: u32 = pierced.filter_map(|t| Stretch::of(opened.record(), &t.id)).filter(|s| s.stopped.is_some()).map(|s| s.missing).sum();
+    (lost > 0).then(|| {
         let (pick, tip) = if lost == 1 { ("pick is", "It or its tip") } else { ("picks are", "They or their tips") };
         format!("{lost} {pick} missing. {tip} may stick in the skin: find it before it is eaten.")
-    }))
+    })
 }
 
 /// The view.
@@ -57,6 +58,9 @@ pub struct HandsView {
     pub out_base_ms: i64,
     pub out_words: String,
     pub out_late: bool,
+    /// The most that may be, in minutes and in words.
+    pub out_most: i64,
+    pub out_most_words: String,
     /// What Done posts to, under this piece's address.
     pub done_to: String,
     /// What Undo posts to, and what it takes back.
@@ -87,30 +91,32 @@ struct HandsFragment {
 impl HandsView {
     /// The view of one step: the one asked for, else the first still to do.
     pub fn of(opened: &Opened, now: &ZonedDateTime, at: Option<usize>, just_done: Option<&str>) -> Self {
-        let steps = &opened.piece.steps;
-        let last = steps.len().saturating_sub(1);
+        let stand = opened.stand(now);
+        let rows = opened.rows(&stand);
+        let last = rows.len().saturating_sub(1);
         let next_undone = opened.next_step();
         let index = at.map_or(next_undone.unwrap_or(last), |at| at.min(last));
-        let (row, step) = (steps.get(index), opened.plan.steps.get(index));
+        let (row, step) = (rows.get(index), opened.plan.steps.get(index));
         let at = now.timestamp();
         // When hands are wanted again after the next stretch that needs none: the cold, the heat.
-        let alone = steps.iter().skip(index).position(|s| matches!(s.kind.as_str(), "thaw" | "chill" | "roast")).map(|i| i + index);
-        let back = alone.and_then(|i| steps.get(i + 1)).map(|s| s.planned_start).filter(|start| *start > at);
+        let alone = |r: &Row| matches!(r.task.kind, StepKind::Thaw | StepKind::Marinate | StepKind::Chill | StepKind::Roast);
+        let alone = rows.iter().skip(index).position(alone).map(|i| i + index);
+        let back = alone.and_then(|i| rows.iter().skip(i + 1).find(|r| !r.task.beside)).map(|r| r.starts).filter(|start| *start > at);
         let then = opened.plan.steps.get(index + 1).map(|s| format!("then {}", lower(&s.title))).unwrap_or_default();
-        let (out, since) = out_of_cold(opened, at);
+        let (out, since) = (stand.out.sum, stand.out.since);
         let started = since.unwrap_or(at);
-        let wait = row.map_or(at, |r| r.planned_start);
-        let bowls = &opened.piece.bowls;
+        let wait = row.map_or(at, |r| r.starts);
+        let bowls = opened.bowls();
         let undo = just_done.and_then(|id| {
-            if let Some(bowl) = bowls.iter().find(|b| b.id.to_string() == id) {
+            if let Some(bowl) = bowls.iter().find(|b| b.id == id) {
                 return Some((format!("bowls/{id}/unused"), format!("salt on {}", bowl.name)));
             }
-            let i = steps.iter().position(|s| s.id.to_string() == id)?;
+            let i = rows.iter().position(|r| r.task.id == id)?;
             Some((format!("steps/{id}/undone"), lower(&opened.plan.steps.get(i)?.title)))
         });
         // Salting goes bowl by bowl; the last one ticks the step.
-        let salting = row.filter(|r| r.kind == "salt" && r.done_at.is_none());
-        let bowl = salting.and_then(|_| bowls.iter().find(|b| b.used_at.is_none()));
+        let salting = row.filter(|r| r.task.salts == Some(SaltEffect::On) && r.done_at.is_none());
+        let bowl = salting.and_then(|r| bowls.iter().find(|b| b.task == r.task.id && b.used_at.is_none()));
         let own = |s: &rauchkeller_contract::StepDoc| Some((s.figure.clone()?, s.figure_unit.clone().unwrap_or_default()));
         let (figure, unit, other) = match (bowl, step.and_then(own)) {
             (Some(bowl), _) => figure_in_units(&grams(bowl.weighed_g.unwrap_or(bowl.target_g)), "g", opened.system),
@@ -120,9 +126,11 @@ impl HandsView {
         Self {
             piece: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
-            step: row.map(|r| r.id.to_string()).unwrap_or_default(),
-            done_to: bowl
-                .map_or_else(|| row.map(|r| format!("steps/{}/done", r.id)).unwrap_or_default(), |bowl| format!("bowls/{}/used", bowl.id)),
+            step: row.map(|r| r.task.id.clone()).unwrap_or_default(),
+            done_to: bowl.map_or_else(
+                || row.map(|r| format!("steps/{}/done", r.task.id)).unwrap_or_default(),
+                |bowl| format!("bowls/{}/used", bowl.id),
+            ),
             // The number first: where a step has none of its own, the time it wants hands.
             figure,
             unit,
@@ -144,7 +152,9 @@ impl HandsView {
             out_since_ms: started.as_millisecond(),
             out_base_ms: i64::try_from(out.as_millis()).unwrap_or(0) - started_ms(at, started),
             out_words: span(out),
-            out_late: out.as_mins() > 120,
+            out_late: kitchen(out) > opened.run.out_at_most(),
+            out_most: opened.run.out_at_most().in_min() as i64,
+            out_most_words: span(exact(opened.run.out_at_most())),
             undo,
             previous: index.checked_sub(1),
             next: (index < last).then_some(index + 1),
@@ -160,11 +170,11 @@ impl HandsView {
 
     /// The same with the lit face, and with picks that were not counted back.
     pub async fn with_knife(mut self, state: &AppState, cook: &SignedIn, opened: &Opened) -> Result<Self, WebError> {
-        let kind = opened.piece.steps.iter().find(|s| s.id.to_string() == self.step).map(|s| s.kind.clone()).unwrap_or_default();
-        if !self.done && opened.next_step().and_then(|i| opened.piece.steps.get(i)).is_some_and(|s| s.kind == kind) {
-            self.knife = HandsKnife::of(state, cook, opened, &kind).await?;
+        let next = opened.next_step().and_then(|i| opened.run.tasks.get(i));
+        if let Some(task) = next.filter(|task| !self.done && task.id == self.step) {
+            self.knife = HandsKnife::of(state, cook, opened, task).await?;
         }
-        if let Some(lost) = missing_picks(state, cook, opened).await?.filter(|_| !self.finished) {
+        if let Some(lost) = missing_picks(opened).filter(|_| !self.finished) {
             self.caution = Some(lost);
         }
         Ok(self)
@@ -178,12 +188,7 @@ impl HandsView {
 
 /// The night of the kitchen it was planned for.
 fn quiet(opened: &Opened) -> Option<Quiet> {
-    let said: serde_json::Value = serde_json::from_str(&opened.piece.request).ok()?;
-    let wall = |at: &serde_json::Value| at.as_str()?.parse().ok();
-    match said["kitchen"]["quiet"].as_array().map(Vec::as_slice) {
-        Some([from, to]) => Some(Quiet { from: wall(from)?, to: wall(to)? }),
-        _ => Kitchen::default().quiet,
-    }
+    opened.run.request.as_ref().map_or_else(Kitchen::default, |request| request.kitchen).quiet
 }
 
 /// Milliseconds of the running stretch out of the cold.
@@ -214,6 +219,8 @@ pub async fn hands(
 mod tests {
     use super::*;
     use crate::piece::testing::{kept_cut, opened};
+    use rauchkeller_core::run::What;
+    use rauchkeller_core::units::{MassIn, grams as grams_of};
 
     fn view(opened: &Opened, now: &str, at: Option<usize>) -> HandsView {
         HandsView::of(opened, &now.parse().unwrap(), at, None)
@@ -250,38 +257,39 @@ mod tests {
     #[test]
     fn undo_names_what_was_done_and_the_end_is_the_verdict() {
         let opened = opened(&[("lay-out", "2026-12-11T15:00:00Z")]);
-        let id = opened.piece.steps[0].id.to_string();
-        let view = HandsView::of(&opened, &"2026-12-11T16:05[Europe/Vienna]".parse().unwrap(), None, Some(&id));
-        assert_eq!(view.undo, Some((format!("steps/{id}/undone"), "wash hands, weigh the salt, lay out tools".into())));
-        let all: Vec<(&str, &str)> = opened.plan.steps.iter().map(|s| (s.kind.as_str(), "2026-12-12T18:00:00Z")).collect();
+        let view = HandsView::of(&opened, &"2026-12-11T16:05[Europe/Vienna]".parse().unwrap(), None, Some("lay-out"));
+        assert_eq!(view.undo, Some(("steps/lay-out/undone".to_owned(), "wash hands, weigh the salt, lay out tools".into())));
+        let fresh = kept_cut("pork-belly", 2400.0, &[]);
+        let all: Vec<(&str, &str)> = fresh.plan.steps.iter().map(|s| (s.id.as_str(), "2026-12-12T18:00:00Z")).collect();
         let eaten = kept_cut("pork-belly", 2400.0, &all);
         assert!(HandsView::of(&eaten, &"2026-12-12T19:05[Europe/Vienna]".parse().unwrap(), None, None).finished);
     }
 
     #[test]
     fn salting_goes_bowl_by_bowl_and_says_what_is_left() {
-        let mut opened = opened(&[]);
+        let opened = opened(&[]);
         let salt = opened.plan.steps.iter().position(|s| s.kind == "salt").unwrap();
-        let bowl = |name: &str, target_g, weighed_g, used: bool| rauchkeller_store::Bowl {
-            id: rauchkeller_store::BowlId(uuid::Uuid::now_v7()),
-            face: name.into(),
-            name: name.into(),
-            target_g,
-            tare_g: None,
-            weighed_g,
-            used_at: used.then(|| "2026-12-11T15:00:00Z".parse().unwrap()),
+        let (meat, cut) = (opened.run.bowls[0].clone(), opened.run.bowls[1].clone());
+        let weighed = opened.with("2026-12-10T18:00:00Z", What::BowlWeighed { bowl: meat.id.clone(), grams: grams_of(9.1), scale: None });
+        let on = |opened: &Opened, bowl: &str, g| {
+            let says = What::SaltOn { task: Some("salt".into()), bowl: Some(bowl.into()), grams: grams_of(g), purity: None };
+            opened.with("2026-12-11T15:00:00Z", says)
         };
-        opened.piece.bowls = vec![bowl("meat side", 9.0, Some(9.1), true), bowl("cut sides", 6.5, None, false)];
+        let half = on(&weighed, &meat.id, 9.1);
         let now = "2026-12-11T16:45[Europe/Vienna]";
-        let second = view(&opened, now, Some(salt));
-        assert_eq!((second.figure.as_str(), second.title.as_str()), ("6.5", "Salt: cut sides"));
-        assert!(second.detail.contains("9.1 g on, 6.5 g") && second.done_to.starts_with("bowls/"), "{}", second.detail);
-        let id = opened.piece.bowls[0].id.to_string();
-        let undo = HandsView::of(&opened, &now.parse().unwrap(), Some(salt), Some(&id)).undo.unwrap();
-        assert_eq!(undo, (format!("bowls/{id}/unused"), "salt on meat side".into()));
+        let second = view(&half, now, Some(salt));
+        let left = grams(cut.target.in_g());
+        assert_eq!((second.figure.as_str(), second.title.as_str()), (left.as_str(), "Salt: cut sides"));
+        assert!(
+            second.detail.contains("9.1 g on") && second.detail.contains(&left) && second.done_to.starts_with("bowls/"),
+            "{}",
+            second.detail
+        );
+        let undo = HandsView::of(&half, &now.parse().unwrap(), Some(salt), Some(&meat.id)).undo.unwrap();
+        assert_eq!(undo, (format!("bowls/{}/unused", meat.id), "salt on meat side".into()));
         // All used up: the step itself is what is left to tick.
-        opened.piece.bowls.iter_mut().for_each(|b| b.used_at = Some("2026-12-11T15:00:00Z".parse().unwrap()));
-        assert!(view(&opened, now, Some(salt)).done_to.starts_with("steps/"));
+        let all = on(&half, &cut.id, cut.target.in_g());
+        assert!(view(&all, now, Some(salt)).done_to.starts_with("steps/"));
     }
 
     #[test]

@@ -1,95 +1,189 @@
-//! One page a piece: its steps, the raw-hands view, the verdict.
+//! One page a piece: its tasks, the raw-hands view, the verdict.
 
-mod cold;
+mod air;
+mod asked;
+mod change;
 mod draft;
 mod hands;
-mod journey;
+mod note;
 mod page;
+mod read;
+mod rows;
 mod standing;
 mod stop;
 #[cfg(test)]
 pub mod testing;
+mod ticks;
 mod unread;
 mod verdict;
 
-pub use cold::{InTheCold, air_of, known_of};
-pub use draft::{MIX, PieceDraft, draft_piece, usual_name};
+pub use air::{air_of, known_of};
+pub use asked::{answer_asked, asked_words};
+pub use change::{Change, Difference, Written, plan_anew, take_change_back, write_change};
+pub use draft::{PieceDraft, draft_piece, new_plan, usual_name};
 pub use hands::{hands, hands_fragment};
-pub use journey::{journey, out_of_cold, tick_begins};
-pub use page::{call, done, page, remove, restore, undone};
-pub use standing::{Standing, words as standing_words};
+pub use note::{append, event, note};
+pub use page::{call, page, remove, restore};
+pub use rows::{Bowl, Row};
+pub use standing::{Now, state_words};
 pub use stop::Stop;
+pub use ticks::{done, undone};
 pub use unread::{Unread, record, renew};
-pub use verdict::{give_verdict, verdict};
+pub use verdict::{give_verdict, run_of, verdict};
 
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::state::AppState;
-use crate::words::plan_in_units;
-use rauchkeller_contract::{PlanDoc, earlier_words};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::method::{SaltEffect, StepKind};
+use rauchkeller_core::run::{Record, RunPlan, Standing, stand};
 use rauchkeller_core::units::System;
-use rauchkeller_store::{Piece, PieceId, Refrigerator, StepId};
+use rauchkeller_store::{Piece, PieceId, Refrigerator};
+use read::{MOMENT_AT_MOST, ReadPlan};
+use std::borrow::Cow;
+use std::sync::Arc;
 use uuid::Uuid;
 
-/// A kept piece with its plan read.
+/// A kept piece with its plan read, and how it stands.
 #[derive(Debug, Clone)]
 pub struct Opened {
     /// As stored.
     pub piece: Piece,
     /// Its plan.
-    pub plan: PlanDoc,
+    pub plan: Arc<PlanDoc>,
     /// The refrigerator it lies in, as it is known now.
     pub fridge: Refrigerator,
     /// The units its household thinks in.
     pub system: Option<System>,
+    /// The plan as its run reads it.
+    pub run: RunPlan,
+    /// How it stood when it was opened.
+    stood: Arc<Standing>,
 }
 
 impl Opened {
-    /// Reads the plan of a stored piece; where it cannot be read, what is still known of it.
-    pub fn of(piece: Piece, fridge: Refrigerator) -> Result<Self, Box<Unread>> {
-        match read_kept_plan(&piece.plan) {
-            Ok(plan) => Ok(Self { piece, plan, fridge, system: None }),
-            Err(why) => Err(Box::new(Unread::of(&piece, why))),
+    /// Reads the plan of a stored piece, in the household's units; where it cannot be read, what is still known of it.
+    ///
+    /// Cost: one run of salt travel, and the plan's JSON where it was not read before.
+    pub fn of(piece: Piece, fridge: Refrigerator, system: Option<System>, now: &ZonedDateTime) -> Result<Self, Box<Unread>> {
+        let read = ReadPlan::of(&piece, system)?;
+        Ok(Self::as_read(piece, &read, fridge, system, now))
+    }
+
+    fn as_read(piece: Piece, read: &ReadPlan, fridge: Refrigerator, system: Option<System>, now: &ZonedDateTime) -> Self {
+        let run = read.run(&fridge);
+        let stood = read.stand(&piece, &run, &fridge, now.timestamp());
+        Self { piece, plan: read.plan.clone(), fridge, system, run, stood }
+    }
+
+    /// How it stands.
+    pub fn stand(&self, now: &ZonedDateTime) -> Cow<'_, Standing> {
+        if let Some(stood) = self.stood_at(now) {
+            return Cow::Borrowed(stood);
         }
+        Cow::Owned(stand(&self.run, &self.piece.events, now.timestamp()))
     }
 
-    /// For showing, in the household's units.
-    #[must_use]
-    pub fn in_units(self, system: Option<System>) -> Self {
-        Self { plan: plan_in_units(self.plan, system), system, ..self }
+    /// The standing it was opened with, where that still is the moment: the same one for all who look at the same moment.
+    pub fn stood_at(&self, now: &ZonedDateTime) -> Option<&Arc<Standing>> {
+        (now.timestamp().duration_since(self.stood.at).abs() <= MOMENT_AT_MOST).then_some(&self.stood)
     }
 
-    /// The first step still to do.
+    /// What was noted of it.
+    pub fn record(&self) -> &Record {
+        &self.stood.record
+    }
+
+    /// Index of the first task that is left.
     pub fn next_step(&self) -> Option<usize> {
-        self.piece.steps.iter().position(|s| s.done_at.is_none())
+        let left = |i: &usize| !self.stood.over[*i];
+        (0..self.run.tasks.len()).find(left)
     }
-}
 
-/// A kept plan; only one of an earlier version wears marks that are put into words.
-fn read_kept_plan(text: &str) -> Result<PlanDoc, serde_json::Error> {
-    if !(text.contains("andbook") || text.contains("[est]") || text.contains("[mem]") || text.contains("[trade]")) {
-        return serde_json::from_str(text);
+    /// Whether a task is over, ticked or passed by.
+    pub fn over(&self, i: usize) -> bool {
+        self.stood.over.get(i).copied().unwrap_or(false)
     }
-    let mut value = serde_json::from_str(text)?;
-    earlier_words(&mut value);
-    serde_json::from_value(value)
+
+    /// Whether a task was ticked.
+    pub fn begun(&self, i: usize) -> bool {
+        self.run.tasks.get(i).is_some_and(|t| self.record().ticked(&t.id, t.tick).is_some())
+    }
+
+    /// Whether its salting is still to come.
+    pub fn waits_for_salt(&self) -> bool {
+        let salting = |(i, task): (usize, &rauchkeller_core::run::RunTask)| task.salts == Some(SaltEffect::On) && !self.stood.over[i];
+        self.run.tasks.iter().enumerate().any(salting)
+    }
+
+    /// Whether knife or salt were on it: what is done to it then stands.
+    pub fn knife_or_salt_was_on_it(&self) -> bool {
+        let work =
+            |t: &&rauchkeller_core::run::RunTask| matches!(t.kind, StepKind::Score | StepKind::Pierce | StepKind::Groove | StepKind::Salt);
+        let record = self.record();
+        self.stood.on.is_some() || self.run.tasks.iter().filter(work).any(|t| record.ticked(&t.id, t.tick).is_some())
+    }
+
+    /// Whether it lies salted in the refrigerator.
+    pub fn chills(&self) -> bool {
+        self.stood.cold.as_ref().is_some_and(|cold| !cold.left)
+    }
 }
 
 /// Opens a piece of this cook's kitchen. An address that is no id is simply not here.
 pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened, WebError> {
     let kitchen = cook.kitchen(state);
-    let (piece, fridge) = (kitchen.piece(piece_id(id)?).await?, kitchen.refrigerator().await?);
-    let opened = Opened::of(piece, fridge).map(|opened| opened.in_units(cook.system()));
+    let (mut piece, fridge) = (kitchen.piece_without_plan(piece_id(id)?).await?, cook.0.fridge);
+    let (now, system) = (cook.now(state), cook.system());
+    let known = ReadPlan::known(&piece, system);
+    if known.is_none() {
+        piece = kitchen.piece(piece.id).await?;
+    }
+    let opened = compute(move || match known {
+        Some(read) => Ok(Opened::as_read(piece, &read, fridge, system, &now)),
+        None => Opened::of(piece, fridge, system, &now),
+    })
+    .await?;
     opened.map_err(|unread| match unread::unread_page(cook, &cook.now(state), &unread, None) {
         Ok(page) => WebError::Said(Box::new(page)),
         Err(error) => error,
     })
 }
 
-pub fn piece_id(id: &str) -> Result<PieceId, WebError> {
-    Uuid::parse_str(id).map(PieceId).map_err(|_| WebError::NotFound)
+/// All pieces on their way, opened; those that cannot be read apart.
+pub async fn open_all(state: &AppState, cook: &SignedIn) -> Result<(Vec<Opened>, Vec<Unread>), WebError> {
+    let kitchen = cook.kitchen(state);
+    let (pieces, fridge) = (kitchen.in_the_cellar_without_texts().await?, cook.0.fridge);
+    let (now, system) = (cook.now(state), cook.system());
+    let known = |piece: Piece| (ReadPlan::known(&piece, system), piece);
+    let mut pieces: Vec<(Option<Arc<ReadPlan>>, Piece)> = pieces.into_iter().map(known).collect();
+    let unknown: Vec<PieceId> = pieces.iter().filter(|(known, _)| known.is_none()).map(|(_, piece)| piece.id).collect();
+    if !unknown.is_empty() {
+        for (id, version, [request, plan]) in kitchen.texts_of(&unknown).await? {
+            let Some((_, piece)) = pieces.iter_mut().find(|(_, piece)| piece.id == id) else { continue };
+            // Changed between the two questions: all of it is asked again.
+            if piece.version == version { (piece.request, piece.plan) = (request, plan) } else { *piece = kitchen.piece(id).await? }
+        }
+    }
+    compute(move || {
+        let (mut opened, mut unread) = (Vec::new(), Vec::new());
+        for (known, piece) in pieces {
+            let found = match known {
+                Some(read) => Ok(Opened::as_read(piece, &read, fridge, system, &now)),
+                None => Opened::of(piece, fridge, system, &now),
+            };
+            match found {
+                Ok(read) => opened.push(read),
+                Err(why) => unread.push(*why),
+            }
+        }
+        (opened, unread)
+    })
+    .await
 }
 
-fn step_id(id: &str) -> Result<StepId, WebError> {
-    Uuid::parse_str(id).map(StepId).map_err(|_| WebError::NotFound)
+pub fn piece_id(id: &str) -> Result<PieceId, WebError> {
+    Uuid::parse_str(id).map(PieceId).map_err(|_| WebError::NotFound)
 }

@@ -1,21 +1,26 @@
-//! The page of a piece: how it stands, its steps, ticks and their undo.
+//! The page of a piece: how it stands, its steps, its name.
 
-use super::hands::{hands_fragment, missing_picks};
-use super::{Opened, Standing, Stop, open, piece_id, step_id};
+use super::asked::{Question, questions};
+use super::change::{by_todays_rules, last_change};
+use super::hands::missing_picks;
+use super::{Difference, Now, Opened, Stop, open, piece_id};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::draw::{Width, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
-use crate::words::{day_wall, figure_in_units, grams, instant, other_system, sentence, span, wall};
+use crate::words::{day_wall, figure_in_units, grams, instant, other_system, sentence, span, trim, wall};
 use askama::Template;
-use axum::extract::{Form, Path, Query, State};
+use axum::extract::{Form, Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::CautionDoc;
-use rauchkeller_store::{Hand, StoreError};
+use rauchkeller_core::method::StepKind;
+use rauchkeller_core::run::Standing;
+use rauchkeller_core::units::TimeIn;
+use rauchkeller_store::StoreError;
 use serde::Deserialize;
 
 /// One line of the list.
@@ -34,6 +39,15 @@ pub struct StepLine {
     pub raw: bool,
     pub place: String,
     pub cautions: Vec<CautionDoc>,
+    /// What is typed as another hour, and what is wrong with it.
+    pub typed: String,
+    pub slip: Option<String>,
+}
+
+/// What today's rules would make of a plan of earlier ones.
+pub struct Today {
+    pub differences: Vec<Difference>,
+    pub refused: Vec<String>,
 }
 
 /// The page.
@@ -66,8 +80,16 @@ pub struct PieceView {
     pub loud: Vec<CautionDoc>,
     /// A refrigerator too warm.
     pub stop: Option<Stop>,
-    /// What today's rules would refuse of it.
-    pub refused: Vec<String>,
+    /// What the plan that stands changed, to be taken back.
+    pub changed: Option<String>,
+    /// What today's rules would change.
+    pub today: Option<Today>,
+    /// What contradicts itself in the notes.
+    pub asked: Vec<Question>,
+    /// How what was noted moves the rest.
+    pub follows: Vec<String>,
+    /// Whether its plan can still be changed.
+    pub may_change: bool,
     /// What it was kept in spite of.
     pub knowing: Vec<String>,
     /// Picks not counted back.
@@ -87,11 +109,44 @@ struct PieceFragment {
     view: PieceView,
 }
 
-/// What today's rules would refuse of what was kept, in a sentence each: a piece on its way opens all the same.
-fn refused_today(opened: &Opened) -> Vec<String> {
-    let Ok(request) = serde_json::from_str(&opened.piece.request) else { return vec![] };
-    let Ok(kept) = opened.plan.request.now.parse::<ZonedDateTime>() else { return vec![] };
-    rauchkeller_contract::refused_today(&request, &kept).iter().map(rauchkeller_contract::Problem::sentence).collect()
+/// How what was noted, early or late, moves what is left, in sentences; nothing while all is as planned.
+fn follows(opened: &Opened, stand: &Standing, now: &ZonedDateTime) -> Vec<String> {
+    let mut said = Vec::new();
+    let late = stand.meal_late(&opened.run);
+    let noted = !stand.record.tasks.is_empty();
+    if noted && stand.finished.is_none() && late.as_mins().abs() >= 5 {
+        let (by, how) = (span(late.abs()), if late.is_positive() { "later" } else { "earlier" });
+        said.push(format!("The rest follows: on the table {}, {by} {how} than planned.", day_wall(stand.table_at, now)));
+    }
+    let hours = stand.hours_of_salt().filter(|_| stand.left_cold.is_none()).map(TimeIn::in_h);
+    let (shortest, longest) = (opened.run.hours.0.in_h(), opened.run.hours.1.in_h());
+    if let Some(hours) = hours {
+        let planned = opened.plan.fridge.planned_h;
+        let other = (hours - planned).abs() >= 0.5;
+        if other && hours < shortest - 0.25 {
+            said.push(format!("It cannot make up for that: only {} h of salt are left before it comes out, and {} h are the least. Eat later, or change the plan.", trim(hours, 1), trim(shortest, 1)));
+        } else if other && hours > longest + 0.25 {
+            said.push(format!(
+                "It will have {} h of salt by then, more than the {} h that are of use. Eat sooner, or change the plan.",
+                trim(hours, 1),
+                trim(longest, 1)
+            ));
+        } else if other {
+            said.push(format!("It has {} h of salt when it comes out, instead of {} h.", trim(hours, 1), trim(planned, 1)));
+        }
+    }
+    said
+}
+
+/// When the plan that stands was changed.
+fn changed(opened: &Opened, now: &ZonedDateTime) -> Option<String> {
+    last_change(opened).map(|event| day_wall(event.at, now))
+}
+
+/// What today's rules would make of it.
+fn today(opened: &Opened, now: &ZonedDateTime) -> Option<Today> {
+    let (differences, refused) = by_todays_rules(opened, now)?;
+    (!differences.is_empty() || !refused.is_empty()).then_some(Today { differences, refused })
 }
 
 /// What the cook kept it in spite of, as its cautions say it.
@@ -105,25 +160,31 @@ fn knowing(opened: &Opened) -> Vec<String> {
 
 impl PieceView {
     fn of(opened: &Opened, now: &ZonedDateTime) -> Self {
+        let stand = opened.stand(now);
         let next = opened.next_step();
-        let standing = Standing::of(opened, now);
+        let standing = Now::of(opened, now);
         let plan = &opened.plan;
-        let steps = opened
-            .piece
-            .steps
+        let rows = opened.rows(&stand);
+        let steps = rows
             .iter()
             .zip(&plan.steps)
             .enumerate()
             .map(|(i, (row, step))| {
-                let due = now.timestamp().duration_since(row.planned_start);
+                let due = now.timestamp().duration_since(row.starts);
                 let (figure, other) = step.figure.as_ref().map_or_else(Default::default, |f| {
                     let (figure, unit, other) = figure_in_units(f, step.figure_unit.as_deref().unwrap_or_default(), opened.system);
                     // What the title says already is not said again.
                     if step.title.contains(&format!("{figure} {unit}")) { Default::default() } else { (format!("{figure} {unit}"), other) }
                 });
+                // A stay in the refrigerator is as long as it was or will be, whatever was planned.
+                let (figure, other) = if row.task.kind == StepKind::Chill {
+                    (format!("{} h", trim(row.ends.duration_since(row.starts).as_secs_f64() / 3600.0, 1)), String::new())
+                } else {
+                    (figure, other)
+                };
                 StepLine {
-                    id: row.id.to_string(),
-                    when: day_wall(row.planned_start, now),
+                    id: row.task.id.clone(),
+                    when: day_wall(row.starts, now),
                     title: step.title.clone(),
                     figure,
                     other,
@@ -136,12 +197,14 @@ impl PieceView {
                     raw: step.hands == "raw",
                     place: step.place.clone(),
                     cautions: plan.cautions.iter().filter(|c| c.step.as_deref() == Some(step.kind.as_str())).cloned().collect(),
+                    typed: String::new(),
+                    slip: None,
                 }
             })
             .collect::<Vec<_>>();
-        let headline = match next.and_then(|i| Some((&opened.piece.steps[i], plan.steps.get(i)?))) {
-            Some((row, step)) if row.planned_start <= now.timestamp() => format!("Now: {}", lower(&step.title)),
-            Some((row, step)) => format!("{}: {}", wall(row.planned_start, now), lower(&step.title)),
+        let headline = match next.and_then(|i| Some((rows.get(i)?, plan.steps.get(i)?))) {
+            Some((row, step)) if row.starts <= now.timestamp() => format!("Now: {}", lower(&step.title)),
+            Some((row, step)) => format!("{}: {}", wall(row.starts, now), lower(&step.title)),
             None => "On the table".into(),
         };
         let target = plan.fire.targets.first().map_or_else(String::new, |t| format!("{:.0}", t.pull_c));
@@ -160,23 +223,28 @@ impl PieceView {
             slice_narrow: draw_slice(&standing.slice, Width::Narrow),
             grams: grams(on_the_meat(opened)),
             ounces: other_system(&grams(on_the_meat(opened)), "g"),
-            grams_line: plan
-                .dose
-                .by_face
-                .iter()
-                .filter(|f| f.g >= 0.05)
-                .map(|f| format!("{} g {}", grams(f.on_scale_g()), f.name))
-                .collect::<Vec<_>>()
-                .join(" · "),
-            to_salt: opened.piece.steps.iter().any(|s| s.kind == "salt" && s.done_at.is_none()),
+            grams_line: on_line(opened).unwrap_or_else(|| {
+                plan.dose
+                    .by_face
+                    .iter()
+                    .filter(|f| f.g >= 0.05)
+                    .map(|f| format!("{} g {}", grams(f.on_scale_g()), f.name))
+                    .collect::<Vec<_>>()
+                    .join(" · ")
+            }),
+            to_salt: opened.waits_for_salt(),
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
-            judged: opened.piece.verdict.is_some(),
+            judged: stand.record.tasted.is_some(),
             pull: format!("{pull} {pull_unit}"),
             pull_other,
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
             stop: Stop::of(opened, now),
-            refused: refused_today(opened),
+            changed: changed(opened, now),
+            today: today(opened, now),
+            asked: questions(opened, &stand.asked),
+            follows: follows(opened, &stand, now),
+            may_change: stand.left_cold.is_none() && stand.finished.is_none(),
             knowing: knowing(opened),
             steps,
             lost: None,
@@ -184,8 +252,22 @@ impl PieceView {
     }
 }
 
+/// What is on it and what is still to go on, where it is salted; nothing before, and where all went on as planned.
+fn on_line(opened: &Opened) -> Option<String> {
+    let on = opened.on_scale_g()?;
+    let missing = opened.plan.dose.on_scale_g();
+    if opened.waits_for_salt() && missing >= 0.5 && opened.plan.dose.from_ledger_g > 0.05 {
+        return Some(format!("on it; {} g still to go on", grams(missing)));
+    }
+    let planned: f64 = opened.plan.dose.by_face.iter().map(rauchkeller_contract::FaceDoc::on_scale_g).sum();
+    ((on - planned).abs() >= 0.15).then(|| "on it, by what was noted".to_owned())
+}
+
 /// The grams of this piece's salt: what is weighed for it, or, where all of it was on when it came, that.
 fn on_the_meat(opened: &Opened) -> f64 {
+    if let Some(on) = opened.on_scale_g() {
+        return on;
+    }
     let dose = &opened.plan.dose;
     if dose.to_weigh_g > 0.0 { dose.on_scale_g() } else { dose.from_ledger_g }
 }
@@ -201,13 +283,34 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partia
     show(&state, &cook, partial, &id).await
 }
 
-async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> Result<Response, WebError> {
+/// The page or its fragment, as it stands now.
+pub async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> Result<Response, WebError> {
     let opened = open(state, cook, id).await?;
-    let lost = missing_picks(state, cook, &opened).await?;
+    let lost = missing_picks(&opened);
     let now = cook.now(state);
     let mut view = compute(move || PieceView::of(&opened, &now)).await?;
     view.lost = lost;
     if partial.0 { render(&PieceFragment { view }) } else { render(&PiecePage { rail: Rail::at("cellar", cook), view }) }
+}
+
+/// The page with an hour that cannot be, beside its task.
+pub async fn wrong_hour(
+    state: &AppState,
+    cook: &SignedIn,
+    partial: Partial,
+    opened: Box<Opened>,
+    task: &str,
+    typed: String,
+    slip: String,
+) -> Result<Response, WebError> {
+    let (now, lost) = (cook.now(state), missing_picks(&opened));
+    let mut view = compute(move || PieceView::of(&opened, &now)).await?;
+    view.lost = lost;
+    if let Some(step) = view.steps.iter_mut().find(|s| s.id == task) {
+        (step.typed, step.slip) = (typed, Some(slip));
+    }
+    let page = if partial.0 { render(&PieceFragment { view })? } else { render(&PiecePage { rail: Rail::at("cellar", cook), view })? };
+    Ok((StatusCode::UNPROCESSABLE_ENTITY, page).into_response())
 }
 
 /// A name and notes as typed.
@@ -244,74 +347,12 @@ pub async fn call(
         }
     };
     let opened = open(&state, &cook, &id).await?;
-    let lost = missing_picks(&state, &cook, &opened).await?;
+    let lost = missing_picks(&opened);
     let now = cook.now(&state);
     let mut view = compute(move || PieceView::of(&opened, &now)).await?;
     (view.lost, view.wrong_name, view.name, view.note) = (lost, Some(slip), form.name, form.note);
     let page = render(&PiecePage { rail: Rail::at("cellar", &cook), view })?;
     Ok((status, page).into_response())
-}
-
-/// Where a tick came from.
-#[derive(Debug, Default, Deserialize)]
-#[serde(default)]
-pub struct From {
-    /// `hands` for the raw-hands view.
-    from: String,
-}
-
-/// Where a step of knife or pick was begun with raw hands, its stretch of work ends or goes on with the tick.
-async fn move_run(state: &AppState, cook: &SignedIn, id: &str, step: &str, hand: Hand) -> Result<(), WebError> {
-    let opened = open(state, cook, id).await?;
-    let row = opened.piece.steps.iter().find(|s| s.id.to_string() == step);
-    let Some(kind) = row.map(|s| s.kind.as_str()).filter(|kind| matches!(*kind, "score" | "pierce")) else { return Ok(()) };
-    match cook.kitchen(state).move_run(opened.piece.id, kind, hand, state.now()).await {
-        // Ticked without having been begun.
-        Err(StoreError::NotFound) => Ok(()),
-        outcome => Ok(outcome?),
-    }
-}
-
-/// Ticks a step.
-pub async fn done(
-    State(state): State<AppState>,
-    cook: SignedIn,
-    partial: Partial,
-    Path((id, step)): Path<(String, String)>,
-    Query(from): Query<From>,
-) -> Result<Response, WebError> {
-    cook.kitchen(&state).tick(piece_id(&id)?, step_id(&step)?, state.now()).await?;
-    move_run(&state, &cook, &id, &step, Hand::Stop).await?;
-    answer(&state, &cook, partial, &id, &from, Some(&step)).await
-}
-
-/// Takes a tick back.
-pub async fn undone(
-    State(state): State<AppState>,
-    cook: SignedIn,
-    partial: Partial,
-    Path((id, step)): Path<(String, String)>,
-    Query(from): Query<From>,
-) -> Result<Response, WebError> {
-    cook.kitchen(&state).untick(piece_id(&id)?, step_id(&step)?).await?;
-    move_run(&state, &cook, &id, &step, Hand::GoOnAgain).await?;
-    answer(&state, &cook, partial, &id, &from, None).await
-}
-
-async fn answer(
-    state: &AppState,
-    cook: &SignedIn,
-    partial: Partial,
-    id: &str,
-    from: &From,
-    just_done: Option<&str>,
-) -> Result<Response, WebError> {
-    match (partial.0, from.from.as_str()) {
-        (true, "hands") => hands_fragment(state, cook, id, just_done).await,
-        (true, _) => show(state, cook, partial, id).await,
-        (false, "hands") => Ok(Redirect::to(&format!("/pieces/{id}/hands")).into_response()),
-        (false, _) => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
-    }
 }
 
 /// Takes a piece out of the Cellar; its page offers to put it back.

@@ -1,11 +1,10 @@
 //! The alarm where the meat is: a refrigerator above 4.4 °C, now or for a while.
 
 use super::Opened;
-use super::journey::out_of_cold;
-use super::standing::left_cold;
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_core::caution::{Caution, Severity, WarmSpell, too_warm, warm_between, warm_stop};
-use rauchkeller_core::units::{celsius, minutes};
+use rauchkeller_core::caution::{Caution, Severity, WarmSpell, out_stop, too_warm, warm_between, warm_stop};
+use rauchkeller_core::clock::kitchen;
+use rauchkeller_core::units::celsius;
 
 /// What stands in the way of this piece.
 #[derive(Debug, Clone)]
@@ -18,6 +17,8 @@ pub struct Stop {
     pub source: &'static str,
     /// Whether the refrigerator is too warm now.
     pub standing: bool,
+    /// Whether it is about the refrigerator's air.
+    pub of_air: bool,
 }
 
 impl Stop {
@@ -26,27 +27,29 @@ impl Stop {
         if opened.piece.finished_at.is_some() {
             return None;
         }
-        let out = left_cold(opened).unwrap_or(Timestamp::MAX);
-        let into = opened
-            .piece
-            .steps
-            .iter()
-            .filter_map(|s| s.done_at)
-            .chain([opened.piece.created_at])
-            .chain(bought(opened, now))
-            .chain([now.timestamp()])
-            .min()?;
+        let stand = opened.stand(now);
+        let out = stand.left_cold.unwrap_or(Timestamp::MAX);
+        let noted = opened.run.tasks.iter().filter_map(|t| stand.record.ticked(&t.id, t.tick));
+        let into = noted.chain([opened.piece.created_at]).chain(bought(opened, now)).chain([now.timestamp()]).min()?;
         let read = |note: &rauchkeller_store::WarmNote| WarmSpell { from: note.from, to: note.to, air: note.air_c.map(celsius) };
-        let mut spells: Vec<WarmSpell> = opened.piece.rest.warm.iter().map(read).collect();
+        let mut spells: Vec<WarmSpell> = opened.piece.warm.iter().map(read).chain(stand.record.warm.iter().copied()).collect();
         // Planned with warm air, and nobody has read the refrigerator since.
         let planned = celsius(opened.plan.request.fridge_c);
         if opened.fridge.version == 0 && too_warm(planned) {
             spells.push(WarmSpell { from: None, to: None, air: Some(planned) });
         }
-        let warm = warm_between(&spells, into, out, now.timestamp())?;
-        let (elsewhere, _) = out_of_cold(opened, now.timestamp());
-        let Caution { text, severity, source, .. } = warm_stop(&warm, minutes(elsewhere.as_secs_f64() / 60.0));
-        Some(Self { text, severity: if severity == Severity::Red { "red" } else { "amber" }, source, standing: warm.standing })
+        let Some(warm) = warm_between(&spells, into, out, now.timestamp()) else {
+            let Caution { text, source, .. } = out_stop(kitchen(stand.out.sum), stand.out.since.is_some(), opened.run.out_at_most())?;
+            return Some(Self { text, severity: "red", source, standing: false, of_air: false });
+        };
+        let Caution { text, severity, source, .. } = warm_stop(&warm, kitchen(stand.out.sum), opened.run.out_at_most());
+        Some(Self {
+            text,
+            severity: if severity == Severity::Red { "red" } else { "amber" },
+            source,
+            standing: warm.standing,
+            of_air: true,
+        })
     }
 
     /// Whether it is a full stop.
@@ -57,11 +60,9 @@ impl Stop {
 
 /// Noon of the day on which it was bought: it lay in the refrigerator before anybody planned it.
 fn bought(opened: &Opened, now: &ZonedDateTime) -> Option<Timestamp> {
-    let request: serde_json::Value = serde_json::from_str(&opened.piece.request).ok()?;
-    let day: jiff::civil::Date = request["piece"]["bought_on"].as_str()?.parse().ok()?;
-    let frozen = request["piece"]["frozen"].as_bool().unwrap_or(false);
-    let noon = day.at(12, 0, 0, 0).to_zoned_datetime(now.time_zone().clone()).ok()?;
-    (!frozen).then(|| noon.timestamp())
+    let request = opened.run.request.as_ref().filter(|request| !request.frozen)?;
+    let noon = request.bought_on?.at(12, 0, 0, 0).to_zoned_datetime(now.time_zone().clone()).ok()?;
+    Some(noon.timestamp())
 }
 
 #[cfg(test)]
@@ -80,19 +81,19 @@ mod tests {
         let now: ZonedDateTime = "2026-12-11T20:00[Europe/Vienna]".parse().unwrap();
         let mut piece = opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")]);
         assert!(Stop::of(&piece, &now).is_none());
-        piece.piece.rest.warm = vec![warm(None, None)];
+        piece.piece.warm = vec![warm(None, None)];
         let stop = Stop::of(&piece, &now).unwrap();
         assert!(stop.is_red() && stop.standing && stop.text.contains("14 °C") && stop.text.contains("Since when?"), "{}", stop.text);
         // Three hours of it: FSIS says discard.
-        piece.piece.rest.warm = vec![warm(Some("2026-12-11T15:00:00Z"), Some("2026-12-11T18:00:00Z"))];
+        piece.piece.warm = vec![warm(Some("2026-12-11T15:00:00Z"), Some("2026-12-11T18:00:00Z"))];
         let stop = Stop::of(&piece, &now).unwrap();
         assert!(stop.is_red() && !stop.standing && stop.text.contains("Discard it"), "{}", stop.text);
         // An hour, and the five minutes on the bench: amber, in one sum.
-        piece.piece.rest.warm = vec![warm(Some("2026-12-11T15:00:00Z"), Some("2026-12-11T16:00:00Z"))];
+        piece.piece.warm = vec![warm(Some("2026-12-11T15:00:00Z"), Some("2026-12-11T16:00:00Z"))];
         let stop = Stop::of(&piece, &now).unwrap();
         assert!(!stop.is_red() && stop.text.contains("out of the refrigerator"), "{}", stop.text);
         // What was before it came does not count.
-        piece.piece.rest.warm = vec![warm(Some("2026-12-01T15:00:00Z"), Some("2026-12-01T18:00:00Z"))];
+        piece.piece.warm = vec![warm(Some("2026-12-01T15:00:00Z"), Some("2026-12-01T18:00:00Z"))];
         assert!(Stop::of(&piece, &now).is_none());
     }
 }

@@ -1,17 +1,20 @@
 //! Kept pieces for unit tests, made from real plans.
 
-use super::{Opened, draft_piece};
+use super::{Opened, draft_piece, event};
+use jiff::Timestamp;
 use rauchkeller_contract::{EXAMPLE, plan_from};
-use rauchkeller_store::{Piece, PieceId, Step, StepId};
+use rauchkeller_core::method::Tick;
+use rauchkeller_core::run::What;
+use rauchkeller_store::{Piece, PieceId, Refrigerator};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
-/// The example belly with some steps ticked: (kind, instant).
+/// The example belly with some tasks ticked: (task, instant).
 pub fn opened(ticks: &[(&str, &str)]) -> Opened {
     kept(&serde_json::from_str(EXAMPLE).unwrap(), ticks)
 }
 
-/// A piece of a request with `now` and `serve_at` of the example, with some steps ticked.
+/// A piece of a request with `now` and `serve_at` of the example, with some tasks ticked.
 pub fn kept_cut(cut: &str, weight_g: f64, ticks: &[(&str, &str)]) -> Opened {
     let example: Value = serde_json::from_str(EXAMPLE).unwrap();
     kept(
@@ -24,38 +27,49 @@ fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
     let now = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
     let plan = plan_from(request, &now).unwrap();
     let new = draft_piece("k".into(), request, &plan).into_new();
-    let steps = new
-        .steps
-        .into_iter()
-        .zip(0..)
-        .map(|((kind, place, planned_start, planned_end), position)| Step {
-            id: StepId(Uuid::now_v7()),
-            position,
-            done_at: ticks.iter().find(|(k, _)| *k == kind).map(|(_, at)| at.parse().unwrap()),
-            kind,
-            place,
-            planned_start,
-            planned_end,
-        })
-        .collect();
     let piece = Piece {
         note: String::new(),
         id: PieceId(Uuid::now_v7()),
         name: new.name,
         cut: new.cut,
-        schema_no: 1,
-        request: new.request,
-        plan: new.plan,
+        schema_no: 2,
+        rules: 1,
+        request: new.plan.request,
+        plan: new.plan.plan,
         version: 1,
-        serve_at: new.serve_at,
-        created_at: new.serve_at,
+        plan_version: 1,
+        serve_at: new.plan.serve_at,
+        created_at: new.plan.serve_at,
         finished_at: None,
         deleted_at: None,
-        steps,
-        bowls: vec![],
-        by_eye: rauchkeller_store::ByEye::default(),
-        rest: rauchkeller_store::Rest::default(),
-        verdict: None,
+        events: vec![],
+        warm: vec![],
     };
-    Opened { piece, plan, fridge: rauchkeller_store::Refrigerator::default(), system: None }
+    let opened = Opened::of(piece, Refrigerator::default(), None, &now).unwrap();
+    ticks.iter().fold(opened.clone(), |so_far, (task, at)| {
+        let tick = opened.run.task(task).unwrap().tick;
+        let task = (*task).to_owned();
+        so_far.with(at, if tick == Tick::Begins { What::TaskBegan { task } } else { What::TaskEnded { task } })
+    })
+}
+
+impl Opened {
+    /// The same with something more noted, and everything read again.
+    pub(crate) fn with(&self, at: &str, what: What) -> Self {
+        let at: Timestamp = at.parse().unwrap();
+        let mut piece = self.piece.clone();
+        piece.events.push(event(at, at, what));
+        self.again(piece)
+    }
+
+    /// The same, opened at another moment.
+    pub(crate) fn at(&self, now: &jiff::ZonedDateTime) -> Self {
+        Self::of(self.piece.clone(), self.fridge, None, now).unwrap()
+    }
+
+    /// Reads it again from a changed row.
+    pub(crate) fn again(&self, piece: Piece) -> Self {
+        let now = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
+        Self::of(piece, self.fridge, None, &now).unwrap()
+    }
 }

@@ -1,6 +1,7 @@
 //! A kept piece whose plan cannot be read any more: said in words, with ways out. The rest of the kitchen goes on.
 
-use super::{draft_piece, piece_id};
+use super::draft::new_plan;
+use super::{event, piece_id};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
@@ -12,8 +13,9 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::plan_from;
-use rauchkeller_store::{Piece, PieceId, Replanned};
+use rauchkeller_contract::{as_said, event_value, plan_from};
+use rauchkeller_core::run::What;
+use rauchkeller_store::{Piece, PieceId, Revised, Revision};
 use serde_json::{Value, json};
 
 /// What is still known of it.
@@ -23,6 +25,8 @@ pub struct Unread {
     pub id: PieceId,
     /// Its name.
     pub name: String,
+    /// Which of its plans stands.
+    pub plan_version: u32,
     /// The meal.
     pub serve_at: jiff::Timestamp,
     /// Whether it was taken out of the Cellar.
@@ -37,6 +41,7 @@ impl Unread {
         Self {
             id: piece.id,
             name: piece.name.clone(),
+            plan_version: piece.plan_version.unsigned_abs(),
             serve_at: piece.serve_at,
             removed: piece.deleted_at.is_some(),
             why: why.to_string().chars().take(200).collect(),
@@ -69,7 +74,7 @@ pub async fn renew(State(state): State<AppState>, cook: SignedIn, Path(id): Path
     let kitchen = cook.kitchen(&state);
     let piece = kitchen.piece(piece_id(&id)?).await?;
     let refuse = |said: &str| unread_page(&cook, &cook.now(&state), &Unread::of(&piece, said), Some(said.to_owned()));
-    let Ok(request) = serde_json::from_str::<Value>(&piece.request) else {
+    let Ok(request) = serde_json::from_str::<Value>(&piece.request).map(|full| as_said(&full)) else {
         return refuse("Its words cannot be read either. Take it out, or keep its record and plan it on the Bench.");
     };
     let then = request["now"].as_str().and_then(|at| at.parse::<ZonedDateTime>().ok()).unwrap_or_else(|| cook.now(&state));
@@ -82,13 +87,12 @@ pub async fn renew(State(state): State<AppState>, cook: SignedIn, Path(id): Path
             return refuse(&format!("Today’s rules refuse its words: {why}"));
         }
     };
-    let new = draft_piece(String::new(), &request, &plan).into_new();
-    match kitchen.replan(piece.id, piece.version, &new).await? {
-        Replanned::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
-        Replanned::Changed => refuse("Somebody changed it meanwhile. Look again, and send it once more."),
-        Replanned::DoneAlready => {
-            refuse("A step that is done has no place in the new plan, so the old one stays. Keep its record, and take it out.")
-        }
+    let now = state.now();
+    let (revised, new) = (event(now, now, What::PlanRevised { over: 0, version: 0 }), new_plan(&request, &plan));
+    let revision = Revision { plan: &new, name: None, facts: &[], event: &revised, cook: Some(cook.0.id) };
+    match kitchen.revise(piece.id, piece.version, revision).await? {
+        Revised::Done => Ok(Redirect::to(&format!("/pieces/{id}")).into_response()),
+        Revised::Changed => refuse("Somebody changed it meanwhile. Look again, and send it once more."),
     }
 }
 
@@ -96,17 +100,40 @@ pub async fn renew(State(state): State<AppState>, cook: SignedIn, Path(id): Path
 pub async fn record(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
     let piece = cook.kitchen(&state).piece(piece_id(&id)?).await?;
     let read = |text: &str| serde_json::from_str(text).unwrap_or_else(|_| Value::String(text.to_owned()));
-    let steps: Vec<Value> = piece
-        .steps
-        .iter()
-        .map(|s| json!({"kind": s.kind, "planned_start": s.planned_start.to_string(), "done_at": s.done_at.map(|at| at.to_string())}))
-        .collect();
+    let events: Vec<Value> = piece.events.iter().map(event_value).collect();
     let record = json!({"name": piece.name, "cut": piece.cut, "serve_at": piece.serve_at.to_string(), "schema": piece.schema_no,
-        "request": read(&piece.request), "plan": read(&piece.plan), "steps": steps});
+        "rules": piece.rules, "plan_version": piece.plan_version, "request": read(&piece.request), "plan": read(&piece.plan),
+        "events": events});
     let headers = [
         (header::CONTENT_TYPE, "application/json"),
         (header::CONTENT_DISPOSITION, "attachment; filename=\"piece.json\""),
         (header::CACHE_CONTROL, "no-store"),
     ];
     Ok((headers, record.to_string()).into_response())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::Opened;
+    use crate::piece::testing::opened;
+    use rauchkeller_store::Refrigerator;
+
+    #[test]
+    fn a_plan_that_cannot_be_read_is_said_so_and_never_unsalted() {
+        let now = "2026-12-11T15:00[Europe/Vienna]".parse().unwrap();
+        let whole = opened(&[("salt", "2026-12-11T13:00:00Z")]).piece;
+        for (version, plan, request) in [
+            (2, String::new(), whole.request.clone()),
+            (3, whole.plan[..whole.plan.len() / 2].to_owned(), whole.request.clone()),
+            (4, "{}".into(), whole.request.clone()),
+            (5, whole.plan.clone(), "[]".into()),
+        ] {
+            let piece = Piece { version, plan, request, ..whole.clone() };
+            let unread = Opened::of(piece, Refrigerator::default(), None, &now).expect_err("it cannot be read");
+            assert!(unread.line().starts_with(&whole.name) && unread.line().contains("Nothing of it is lost"), "{}", unread.line());
+            assert!(!unread.why.is_empty() && unread.why.chars().count() <= 200 && unread.id == whole.id);
+        }
+        assert!(Opened::of(whole, Refrigerator::default(), None, &now).is_ok());
+    }
 }

@@ -1,7 +1,6 @@
 //! The verdict: tapped on the drawn skin and slice, no text needed.
 
-use super::standing::{left_cold, salted_at};
-use super::{Opened, Standing, open, piece_id};
+use super::{Opened, event, open};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::shell::{Rail, render};
@@ -14,9 +13,11 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::extract::Form;
 use jiff::ZonedDateTime;
 use rauchkeller_core::piece::Cut;
+use rauchkeller_core::run::{Event, Fact, Tasted, What};
 use rauchkeller_core::verdict::{Run, next_time};
-use rauchkeller_store::{Verdict, VerdictSaved};
+use rauchkeller_store::Appended;
 use serde::Deserialize;
+use uuid::Uuid;
 
 /// One row of taps.
 pub struct Scale {
@@ -37,7 +38,7 @@ struct VerdictPage {
     crackles: bool,
     fields: Vec<(u32, bool)>,
     scales: Vec<Scale>,
-    version: i32,
+    seen: String,
     conflict: Option<String>,
     wrong: Option<String>,
 }
@@ -50,7 +51,8 @@ pub struct VerdictForm {
     rim: Option<i32>,
     middle: Option<i32>,
     juice: Option<i32>,
-    version: i32,
+    /// The verdict the cook saw; empty for none.
+    seen: String,
 }
 
 fn scale(name: &'static str, question: &'static str, words: [&'static str; 5], chosen: Option<i32>) -> Scale {
@@ -70,27 +72,28 @@ fn form_page(opened: &Opened, cook: &SignedIn, given: &VerdictForm, conflict: Op
             scale("middle", "The middle", SALTINESS, given.middle),
             scale("juice", "Juice", JUICE, given.juice),
         ],
-        version: given.version,
+        seen: given.seen.clone(),
         conflict,
         wrong,
     }
 }
 
-fn from_kept(kept: &Verdict) -> VerdictForm {
-    let bits = kept.bad_patches.unwrap_or(0);
+fn from_kept(kept: &Fact<Tasted>) -> VerdictForm {
+    let says = &kept.says;
+    let bits = says.bad_patches.unwrap_or(0);
     VerdictForm {
         bad: (0..9).filter(|i| bits & (1 << i) != 0).collect(),
-        rim: Some(kept.rim),
-        middle: Some(kept.middle),
-        juice: Some(kept.juice),
-        version: kept.version,
+        rim: Some(says.rim.into()),
+        middle: Some(says.middle.into()),
+        juice: Some(says.juice.into()),
+        seen: Uuid::from_u128(kept.id.0).to_string(),
     }
 }
 
 /// Asks how it was; a verdict already given can be changed.
 pub async fn verdict(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
-    let given = opened.piece.verdict.as_ref().map(from_kept).unwrap_or_default();
+    let given = opened.record().tasted.as_ref().map(from_kept).unwrap_or_default();
     render(&form_page(&opened, &cook, &given, None, None))
 }
 
@@ -114,40 +117,63 @@ pub async fn give_verdict(
     }
     let has_skin = opened.plan.request.skin_mm > 0.0;
     let bits = given.bad.iter().fold(0i32, |bits, i| bits | (1 << i));
-    let advice = next_time(
-        rauchkeller_core::verdict::Verdict {
-            bad_patches: has_skin.then(|| u16::try_from(bits).unwrap_or(0)),
-            rim: i8::try_from(rim).unwrap_or(0),
-            middle: i8::try_from(middle).unwrap_or(0),
-            juice: i8::try_from(juice).unwrap_or(0),
-        },
-        run_of(&opened, &cook.now(&state)),
-    );
-    let kept = Verdict { bad_patches: has_skin.then_some(bits), rim, middle, juice, advice, version: given.version, given_at: state.now() };
-    match cook.kitchen(&state).give_verdict(piece_id(&id)?, kept).await? {
-        VerdictSaved::Saved => Ok(Redirect::to("/book").into_response()),
-        VerdictSaved::Theirs(theirs) => {
-            let theirs_words = format!(
-                "Somebody else has judged this piece meanwhile: outside {}, middle {}, juice {}. Yours is below; keep it again to put it in place of theirs.",
-                on_scale(SALTINESS, theirs.rim),
-                on_scale(SALTINESS, theirs.middle),
-                on_scale(JUICE, theirs.juice)
-            );
-            let mine = VerdictForm { version: theirs.version, ..given };
-            let page = form_page(&opened, &cook, &mine, Some(theirs_words), None);
-            Ok((StatusCode::CONFLICT, render(&page)?).into_response())
+    let patches = has_skin.then(|| u16::try_from(bits).unwrap_or(0));
+    let taste = |of: i32| i8::try_from(of).unwrap_or(0);
+    let (rim, middle, juice) = (taste(rim), taste(middle), taste(juice));
+    let mut opened = opened;
+    for _ in 0..LOOKS {
+        let stands = opened.record().tasted.clone();
+        let same = |says: &Tasted| (says.bad_patches, says.rim, says.middle, says.juice) == (patches, rim, middle, juice);
+        match &stands {
+            Some(theirs) if Uuid::from_u128(theirs.id.0).to_string() != given.seen => {
+                if same(&theirs.says) {
+                    return Ok(Redirect::to("/book").into_response());
+                }
+                return conflict(&opened, &cook, given, theirs);
+            }
+            _ => {}
+        }
+        let tasted = rauchkeller_core::verdict::Verdict { bad_patches: patches, rim, middle, juice };
+        let advice = next_time(tasted, run_of(&opened, &cook.now(&state)));
+        let now = state.now();
+        let mut events: Vec<Event> = stands.iter().map(|old| event(now, now, What::Voided(old.id))).collect();
+        events.push(event(now, now, What::Tasted { bad_patches: patches, rim, middle, juice, advice }));
+        match cook.kitchen(&state).append(opened.piece.id, &events, Some(cook.0.id), Some(opened.piece.version)).await? {
+            // Somebody else noted something meanwhile: look again.
+            Appended::Changed => opened = open(&state, &cook, &id).await?,
+            Appended::Full => return Err(WebError::Full),
+            _ => return Ok(Redirect::to("/book").into_response()),
         }
     }
+    Err(WebError::Busy)
+}
+
+/// Looks at a piece so many times until nobody else changes it meanwhile.
+const LOOKS: usize = 12;
+
+/// Both verdicts, where somebody else's came first.
+fn conflict(opened: &Opened, cook: &SignedIn, given: VerdictForm, theirs: &Fact<Tasted>) -> Result<Response, WebError> {
+    let says = &theirs.says;
+    let words = format!(
+        "Somebody else has judged this piece meanwhile: outside {}, middle {}, juice {}. Yours is below; keep it again to put it in place of theirs.",
+        on_scale(SALTINESS, says.rim.into()),
+        on_scale(SALTINESS, says.middle.into()),
+        on_scale(JUICE, says.juice.into())
+    );
+    let mine = VerdictForm { seen: Uuid::from_u128(theirs.id.0).to_string(), ..given };
+    Ok((StatusCode::CONFLICT, render(&form_page(opened, cook, &mine, Some(words), None))?).into_response())
 }
 
 /// What the run itself recorded: the hours it really had, and the skin after them. What was never ticked
 /// counts as planned.
-fn run_of(opened: &Opened, now: &ZonedDateTime) -> Run {
+pub fn run_of(opened: &Opened, now: &ZonedDateTime) -> Run {
     let fridge = &opened.plan.fridge;
-    let out = left_cold(opened);
-    let really = salted_at(opened).zip(out).map(|(from, to)| to.duration_since(from).as_secs_f64() / 3600.0);
+    let stand = opened.stand(now);
+    let salted = stand.on.as_ref().map(|on| on.since);
+    let really = salted.zip(stand.left_cold).map(|(from, to)| to.duration_since(from).as_secs_f64() / 3600.0);
+    let dryness = stand.state.as_ref().and_then(|state| state.dryness).map(|d| d.0);
     Run {
-        skin_dryness: if really.is_some() { Standing::of(opened, now).slice.dryness } else { fridge.skin_dryness },
+        skin_dryness: if really.is_some() { dryness } else { fridge.skin_dryness },
         hours: really.unwrap_or(fridge.planned_h),
         ideal_hours: fridge.ideal_h,
         recorded: really.is_some(),
@@ -163,7 +189,7 @@ mod tests {
     fn advice_looks_at_the_run_and_not_at_the_plan() {
         let now = "2026-12-12T20:00[Europe/Vienna]".parse().unwrap();
         let planned = run_of(&opened(&[]), &now);
-        let plan = opened(&[]).plan.fridge;
+        let plan = opened(&[]).plan.fridge.clone();
         assert!(!planned.recorded && (planned.hours - plan.planned_h).abs() < 1e-9, "nothing ticked: as planned");
         // Salted at six in the morning and out at four in the afternoon: ten hours, whatever the plan said.
         let short = run_of(&opened(&[("salt", "2026-12-12T05:00:00Z"), ("temper", "2026-12-12T15:00:00Z")]), &now);

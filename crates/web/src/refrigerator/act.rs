@@ -2,9 +2,9 @@
 
 use super::{Refused, Typed, show};
 use crate::auth::SignedIn;
+use crate::chill::{AirForm, learn};
 use crate::error::WebError;
 use crate::kit::form_key;
-use crate::rest::{AirForm, learn};
 use crate::state::AppState;
 use crate::words::{full_stop, trim};
 use axum::extract::{Form, Path, State};
@@ -99,7 +99,7 @@ pub async fn set_air(State(state): State<AppState>, cook: SignedIn, Form(typed):
             learn(&state, &cook).await?;
             Ok(back())
         }
-        RefrigeratorSaved::Theirs(theirs) => {
+        RefrigeratorSaved::Conflict(theirs) => {
             let said =
                 format!("Somebody said {} °C meanwhile. Your words stand below: send them again to change it.", trim(theirs.air_c, 1));
             show(&state, &cook, Refused { typed, said: Some(said), status: StatusCode::CONFLICT, ..Refused::default() }, None).await
@@ -108,14 +108,14 @@ pub async fn set_air(State(state): State<AppState>, cook: SignedIn, Form(typed):
 }
 
 /// Takes a while back.
-pub async fn forget(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+pub async fn delete(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
     let note = note_id(&id)?;
     cook.kitchen(&state).set_warm_deleted(note, Some(state.now())).await?;
     Ok(Redirect::to(&format!("/refrigerator?removed={note}")).into_response())
 }
 
 /// Puts it in again.
-pub async fn remember(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+pub async fn restore(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
     cook.kitchen(&state).set_warm_deleted(note_id(&id)?, None).await?;
     Ok(back())
 }

@@ -118,3 +118,52 @@ fn noted(note: &WarmNote, pieces: &[Opened], now: &ZonedDateTime) -> NotedWhile 
     let whom = note.piece.map(|id| pieces.iter().find(|p| p.piece.id == id).map_or("one piece", |p| p.piece.name.as_str()));
     NotedWhile { id: note.id.to_string(), when, says: format!("{long}, {air}, {}", whom.unwrap_or("everything in it")) }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::opened;
+    use rauchkeller_store::{NoteId, PieceId};
+    use uuid::Uuid;
+
+    fn now() -> ZonedDateTime {
+        "2026-12-11T20:00[Europe/Vienna]".parse().unwrap()
+    }
+
+    fn known(air_c: f64) -> Refrigerator {
+        Refrigerator { air_c, version: 1, ..Refrigerator::default() }
+    }
+
+    fn note(from: Option<&str>, to: Option<&str>, piece: Option<PieceId>) -> WarmNote {
+        let at = |text: &str| text.parse().unwrap();
+        WarmNote { id: NoteId(Uuid::nil()), piece, from: from.map(at), to: to.map(at), air_c: Some(9.0) }
+    }
+
+    #[test]
+    fn the_air_is_said_in_the_households_degrees_and_judged_by_the_rule() {
+        // USDA FSIS: at most 4.4 °C, 40 °F; by hand 7 °C are 44.6 °F.
+        for (air, warm, line) in [(4.4, false, "Cold enough"), (7.0, true, "Too warm for raw meat")] {
+            let view = FridgeView::of(&known(air), &[], &[], &now(), None);
+            assert!(view.too_warm == warm && view.line.starts_with(line) && view.air == trim(air, 1), "{air}: {}", view.line);
+        }
+        let view = FridgeView::of(&known(7.0), &[], &[], &now(), Some(System::Customary));
+        assert!(view.unit.starts_with("°F") && view.air.starts_with("45"), "{} {}", view.air, view.unit);
+        assert!(FridgeView::of(&Refrigerator::default(), &[], &[], &now(), None).line.contains("A guess"));
+    }
+
+    #[test]
+    fn what_was_warm_is_listed_with_its_length_and_what_it_means_for_each_piece() {
+        let mut belly = opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")]);
+        let spell = note(Some("2026-12-11T15:00:00Z"), Some("2026-12-11T18:00:00Z"), None);
+        belly.piece.warm = vec![spell];
+        let own = note(Some("2026-12-11T18:30:00Z"), None, Some(belly.piece.id));
+        let view = FridgeView::of(&known(4.0), &[spell, own], std::slice::from_ref(&belly), &now(), None);
+        // By hand: three hours are more than two.
+        assert!(view.follows.len() == 1 && view.follows[0].severity == "red" && view.follows[0].text.contains("Discard"));
+        assert!(view.notes[0].says.starts_with("3 h, 9 °C, everything in it"), "{}", view.notes[0].says);
+        assert!(view.notes[1].says.contains("so far") && view.notes[1].says.ends_with(&belly.piece.name), "{}", view.notes[1].says);
+        assert!(view.open.is_none(), "one piece's own is not the refrigerator's");
+        let lasting = note(Some("2026-12-11T18:00:00Z"), None, None);
+        assert_eq!(FridgeView::of(&known(9.0), &[lasting], &[], &now(), None).open.map(|open| open.since).as_deref(), Some("19:00"));
+    }
+}

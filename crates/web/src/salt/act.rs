@@ -4,20 +4,20 @@ use super::{answer, read_grams, show};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::live::Live;
-use crate::piece::{hands_fragment, open, piece_id};
+use crate::piece::{Bowl, Opened, append, event, hands_fragment, note, open};
 use crate::shell::Partial;
 use crate::state::AppState;
 use crate::words::trim;
 use axum::extract::{Form, Path, Query, State};
 use axum::response::Response;
+use rauchkeller_core::run::{Event, What, live};
 use rauchkeller_core::salt::is_far_more;
 use rauchkeller_core::units::grams as mass;
-use rauchkeller_store::BowlId;
+use rauchkeller_store::Appended;
 use serde::Deserialize;
-use uuid::Uuid;
 
-fn bowl_id(id: &str) -> Result<BowlId, WebError> {
-    Uuid::parse_str(id).map(BowlId).map_err(|_| WebError::NotFound)
+fn bowl_of(opened: &Opened, id: &str) -> Result<Bowl, WebError> {
+    opened.bowls().into_iter().find(|bowl| bowl.id == id).ok_or(WebError::NotFound)
 }
 
 /// The empty bowl stands on the scale: from here on the scale's number counts from it.
@@ -40,7 +40,9 @@ pub async fn tare(
         })
         .await;
     }
-    kitchen.tare_bowl(piece_id(&id)?, bowl_id(&bowl)?, live.gross_g).await?;
+    let opened = open(&state, &cook, &id).await?;
+    let known = bowl_of(&opened, &bowl)?;
+    note(&state, &cook, &opened, What::BowlTared { bowl: known.id, gross: mass(live.gross_g), scale: Some(live.device) }).await?;
     answer(&state, &cook, partial, &id).await
 }
 
@@ -67,16 +69,18 @@ pub async fn weighed(
     Form(form): Form<Weighed>,
 ) -> Result<Response, WebError> {
     let kitchen = cook.kitchen(&state);
-    let (piece, bowl) = (piece_id(&id)?, bowl_id(&which)?);
+    let opened = open(&state, &cook, &id).await?;
+    let bowl = bowl_of(&opened, &which)?;
+    let mut scale = None;
     let grams = if form.from == "scale" {
-        let opened = open(&state, &cook, &id).await?;
-        let known = opened.piece.bowls.iter().find(|b| b.id == bowl).ok_or(WebError::NotFound)?;
         // Said twice by two pages, or the scale moved on meanwhile: what was noted first stands.
-        if known.weighed_g.is_some() {
+        if bowl.weighed_g.is_some() {
             return answer(&state, &cook, partial, &id).await;
         }
-        let live = Live::of(&kitchen, state.now()).await?;
-        live.zip(known.tare_g).map(|(live, tare)| ((live.gross_g - tare) * 10.0).round() / 10.0).filter(|g| (0.0..=MOST_G).contains(g))
+        // A tare belongs to its scale: another one that speaks now shows something else.
+        let live = Live::of_tare(&kitchen, state.now(), bowl.tare).await?;
+        scale = live.as_ref().map(|live| live.device);
+        live.zip(bowl.tare).map(|(live, (tare, _))| ((live.gross_g - tare) * 10.0).round() / 10.0).filter(|g| (0.0..=MOST_G).contains(g))
     } else {
         read_grams(&form.g).filter(|g| (0.0..=MOST_G).contains(g))
     };
@@ -89,7 +93,7 @@ pub async fn weighed(
         };
         return show(&state, &cook, partial, &id, |view| view.bowl_slip(&which, &typed, &says)).await;
     };
-    let target = open(&state, &cook, &id).await?.piece.bowls.iter().find(|b| b.id == bowl).map_or(grams, |b| b.target_g);
+    let target = bowl.target_g;
     if is_far_more(mass(grams), mass(target)) && form.sure.is_empty() {
         let says = format!(
             "{} g for a bowl of {} g: is the bowl’s own weight in it? If so much salt really is in the bowl, press Weighed once more.",
@@ -98,7 +102,7 @@ pub async fn weighed(
         );
         return show(&state, &cook, partial, &id, |view| view.bowl_asks(&which, &trim(grams, 1), &says)).await;
     }
-    if let Some(theirs) = kitchen.weigh_bowl(piece, bowl, grams, state.now()).await? {
+    if let Some(theirs) = weigh(&state, &cook, &id, &which, grams, scale).await? {
         let says = format!(
             "Somebody noted {} g for this bowl meanwhile, and that stands. You said {} g: weigh it again if theirs is wrong.",
             trim(theirs, 1),
@@ -109,6 +113,27 @@ pub async fn weighed(
     answer(&state, &cook, partial, &id).await
 }
 
+/// Looks at a piece so many times until nobody else changes it meanwhile.
+const LOOKS: usize = 12;
+
+/// Notes what was weighed into a bowl that is not weighed yet; gives what another cook noted first, where it differs.
+async fn weigh(state: &AppState, cook: &SignedIn, id: &str, which: &str, g: f64, scale: Option<u128>) -> Result<Option<f64>, WebError> {
+    for _ in 0..LOOKS {
+        let opened = open(state, cook, id).await?;
+        if let Some(stands) = bowl_of(&opened, which)?.weighed_g {
+            return Ok(Some(stands).filter(|stands| (stands - g).abs() > 1e-9));
+        }
+        let now = state.now();
+        let weighed = event(now, now, What::BowlWeighed { bowl: which.to_owned(), grams: mass(g), scale });
+        match cook.kitchen(state).append(opened.piece.id, &[weighed], Some(cook.0.id), Some(opened.piece.version)).await? {
+            Appended::Changed => {}
+            Appended::Full => return Err(WebError::Full),
+            _ => return Ok(None),
+        }
+    }
+    Err(WebError::Busy)
+}
+
 /// Weighs a bowl again.
 pub async fn again(
     State(state): State<AppState>,
@@ -116,7 +141,15 @@ pub async fn again(
     partial: Partial,
     Path((id, bowl)): Path<(String, String)>,
 ) -> Result<Response, WebError> {
-    cook.kitchen(&state).empty_bowl(piece_id(&id)?, bowl_id(&bowl)?).await?;
+    let opened = open(&state, &cook, &id).await?;
+    let known = bowl_of(&opened, &bowl)?.id;
+    let of = |e: &&&Event| match &e.what {
+        What::BowlTared { bowl, .. } | What::BowlWeighed { bowl, .. } => *bowl == known,
+        _ => false,
+    };
+    let (now, counts) = (state.now(), live(&opened.piece.events));
+    let voids: Vec<Event> = counts.iter().filter(of).map(|e| event(now, now, What::Voided(e.id))).collect();
+    append(&state, &cook, opened.piece.id, &voids).await?;
     answer(&state, &cook, partial, &id).await
 }
 
@@ -135,13 +168,19 @@ pub async fn use_up(
     Path((id, which)): Path<(String, String)>,
     Query(from): Query<From>,
 ) -> Result<Response, WebError> {
-    let kitchen = cook.kitchen(&state);
-    let (piece, bowl) = (piece_id(&id)?, bowl_id(&which)?);
-    kitchen.use_bowl(piece, bowl, Some(state.now())).await?;
     let opened = open(&state, &cook, &id).await?;
-    let last = opened.piece.bowls.iter().all(|b| b.used_at.is_some());
-    if let Some(step) = opened.piece.steps.iter().find(|s| s.kind == "salt" && s.done_at.is_none()).filter(|_| last) {
-        kitchen.tick(piece, step.id, state.now()).await?;
+    let bowl = bowl_of(&opened, &which)?;
+    if bowl.used_at.is_none() {
+        let now = state.now();
+        let purity = if bowl.mix { opened.run.mix.map(|(_, share)| share) } else { Some(opened.run.purity) };
+        let grams = mass(bowl.weighed_g.unwrap_or(bowl.target_g));
+        let mut events = vec![event(now, now, What::SaltOn { task: Some(bowl.task.clone()), bowl: Some(bowl.id.clone()), grams, purity })];
+        // The last one of a salting ticks it.
+        let left = opened.bowls().into_iter().any(|b| b.task == bowl.task && b.id != bowl.id && b.used_at.is_none());
+        if !left && opened.record().task(&bowl.task).ended.is_none() {
+            events.push(event(now, now, What::TaskEnded { task: bowl.task }));
+        }
+        append(&state, &cook, opened.piece.id, &events).await?;
     }
     if partial.0 && from.from == "hands" {
         return hands_fragment(&state, &cook, &id, Some(&which)).await;
@@ -157,13 +196,16 @@ pub async fn unuse(
     Path((id, bowl)): Path<(String, String)>,
     Query(from): Query<From>,
 ) -> Result<Response, WebError> {
-    let kitchen = cook.kitchen(&state);
-    let piece = piece_id(&id)?;
-    kitchen.use_bowl(piece, bowl_id(&bowl)?, None).await?;
     let opened = open(&state, &cook, &id).await?;
-    if let Some(step) = opened.piece.steps.iter().find(|s| s.kind == "salt" && s.done_at.is_some()) {
-        kitchen.untick(piece, step.id).await?;
-    }
+    let known = bowl_of(&opened, &bowl)?;
+    let of = |e: &&&Event| match &e.what {
+        What::SaltOn { task: Some(task), bowl: Some(bowl), .. } => *task == known.task && *bowl == known.id,
+        What::TaskEnded { task } => *task == known.task,
+        _ => false,
+    };
+    let (now, counts) = (state.now(), live(&opened.piece.events));
+    let voids: Vec<Event> = counts.iter().filter(of).map(|e| event(now, now, What::Voided(e.id))).collect();
+    append(&state, &cook, opened.piece.id, &voids).await?;
     if partial.0 && from.from == "hands" {
         return hands_fragment(&state, &cook, &id, None).await;
     }

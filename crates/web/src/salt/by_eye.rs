@@ -3,18 +3,20 @@
 use super::{answer, read_grams, show};
 use crate::auth::SignedIn;
 use crate::error::WebError;
-use crate::piece::{Opened, open, piece_id};
+use crate::piece::{Opened, event, open};
 use crate::shell::Partial;
 use crate::state::AppState;
 use crate::words::{grams, trim};
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::run::{Event, Tub, What};
 use rauchkeller_core::salt::{Hand, dose_reached, hand};
-use rauchkeller_core::units::{GramsPerKg, Share, grams as mass};
-use rauchkeller_store::{ByEye, Noted};
+use rauchkeller_core::units::{GramsPerKg, Mass, MassIn, Share, grams as mass};
+use rauchkeller_store::Appended;
 use serde::Deserialize;
 use std::collections::BTreeMap;
+use uuid::Uuid;
 
 /// The form as typed.
 #[derive(Debug, Clone, Default, Deserialize)]
@@ -23,7 +25,16 @@ pub struct ByEyeForm {
     pub before: String,
     pub after: String,
     pub mixleft: String,
-    pub version: i32,
+    /// The note the cook saw; empty for none.
+    pub seen: String,
+}
+
+/// What was weighed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct TubRead {
+    before: Option<f64>,
+    after: Option<f64>,
+    mix_left: Option<f64>,
 }
 
 /// What the station shows of it.
@@ -41,7 +52,7 @@ pub struct ByEyeView {
 const MOST_G: f64 = 20_000.0;
 
 impl ByEyeForm {
-    fn read(&self, plan: &PlanDoc) -> Result<ByEye, BTreeMap<&'static str, String>> {
+    fn read(&self, plan: &PlanDoc) -> Result<TubRead, BTreeMap<&'static str, String>> {
         let mut slips = BTreeMap::new();
         let mut field = |name: &'static str, typed: &str| {
             if typed.trim().is_empty() {
@@ -72,16 +83,14 @@ impl ByEyeForm {
             }
             _ => {}
         }
-        if slips.is_empty() {
-            Ok(ByEye { tub_before_g: before, tub_after_g: after, mix_left_g: left, version: self.version })
-        } else {
-            Err(slips)
-        }
+        if slips.is_empty() { Ok(TubRead { before, after, mix_left: left }) } else { Err(slips) }
     }
 
-    pub(super) fn of(noted: ByEye) -> Self {
-        let text = |g: Option<f64>| g.map(|g| trim(g, 1)).unwrap_or_default();
-        Self { before: text(noted.tub_before_g), after: text(noted.tub_after_g), mixleft: text(noted.mix_left_g), version: noted.version }
+    pub(super) fn of(noted: Option<&Tub>) -> Self {
+        let text = |g: Option<Mass>| g.map(|g| trim(g.in_g(), 1)).unwrap_or_default();
+        let Some(noted) = noted else { return Self::default() };
+        let seen = Uuid::from_u128(noted.id.0).to_string();
+        Self { before: text(noted.before), after: text(noted.after), mixleft: text(noted.mix_left), seen }
     }
 }
 
@@ -89,9 +98,9 @@ impl ByEyeView {
     /// What was noted, and what the hand did on the latest pieces.
     pub fn of(opened: &Opened, tubs: &[(String, f64)]) -> Self {
         let dose = &opened.plan.dose;
-        let noted = opened.piece.by_eye;
+        let noted = opened.record().tub;
         let mut says = Vec::new();
-        if let Some(g) = noted.from_tub() {
+        if let Some(g) = noted.and_then(|tub| tub.taken()).map(MassIn::in_g) {
             let request = &opened.plan.request;
             let (target, already) = (mass(dose.total_g), mass(dose.from_ledger_g));
             let reached = dose_reached(GramsPerKg(request.g_per_kg), target, already, mass(g), Share(request.salt_purity));
@@ -109,11 +118,11 @@ impl ByEyeView {
                 says.push("Too much, and only just now? Brush it off over a plate and weigh what comes off.".into());
             }
         }
-        if let Some((left, mix)) = noted.mix_left_g.zip(dose.mix.as_ref()) {
+        if let Some((left, mix)) = noted.and_then(|tub| tub.mix_left).map(MassIn::in_g).zip(dose.mix.as_ref()) {
             let salt = left * mix.salt_g_per_100g / 100.0;
             says.push(format!("{} g of {} came back, {} g of salt in it.", grams(left), mix.name, grams(salt)));
         }
-        Self { form: ByEyeForm::of(noted), slips: BTreeMap::new(), says: says.join(" "), hand: hand_words(tubs) }
+        Self { form: ByEyeForm::of(noted.as_ref()), slips: BTreeMap::new(), says: says.join(" "), hand: hand_words(tubs) }
     }
 }
 
@@ -138,29 +147,49 @@ pub async fn note(
     Path(id): Path<String>,
     Form(form): Form<ByEyeForm>,
 ) -> Result<Response, WebError> {
-    let opened = open(&state, &cook, &id).await?;
-    let noted = match form.read(&opened.plan) {
-        Ok(noted) => noted,
-        Err(slips) => return show(&state, &cook, partial, &id, |view| (view.by_eye.form, view.by_eye.slips) = (form, slips)).await,
-    };
-    match cook.kitchen(&state).note_by_eye(piece_id(&id)?, noted, state.now()).await? {
-        Noted::Noted => answer(&state, &cook, partial, &id).await,
-        Noted::Theirs(theirs) => {
-            let stands = ByEyeForm::of(theirs);
+    for _ in 0..LOOKS {
+        let opened = open(&state, &cook, &id).await?;
+        let read = match form.read(&opened.plan) {
+            Ok(read) => read,
+            Err(slips) => return show(&state, &cook, partial, &id, |view| (view.by_eye.form, view.by_eye.slips) = (form, slips)).await,
+        };
+        let stands = opened.record().tub;
+        if let Some(theirs) = stands.filter(|tub| Uuid::from_u128(tub.id.0).to_string() != form.seen) {
+            let same =
+                [theirs.before, theirs.after, theirs.mix_left].map(|g| g.map(MassIn::in_g)) == [read.before, read.after, read.mix_left];
+            if same {
+                return answer(&state, &cook, partial, &id).await;
+            }
+            let stands = ByEyeForm::of(Some(&theirs));
             let says = format!(
                 "Somebody else noted it meanwhile: before {}, after {}, mix left {}. Yours stands here still; press again to put it in its place.",
                 or_none(&stands.before),
                 or_none(&stands.after),
                 or_none(&stands.mixleft)
             );
-            show(&state, &cook, partial, &id, |view| {
-                view.by_eye.form = ByEyeForm { version: theirs.version, ..form };
+            let mine = ByEyeForm { seen: stands.seen, ..form };
+            return show(&state, &cook, partial, &id, |view| {
+                view.by_eye.form = mine;
                 view.by_eye.slips.insert("before", says);
             })
-            .await
+            .await;
+        }
+        let now = state.now();
+        let of = |g: Option<f64>| g.map(mass);
+        let what = What::TubWeighed { before: of(read.before), after: of(read.after), mix_left: of(read.mix_left) };
+        let mut events: Vec<Event> = stands.iter().map(|old| event(now, now, What::Voided(old.id))).collect();
+        events.push(event(now, now, what));
+        match cook.kitchen(&state).append(opened.piece.id, &events, Some(cook.0.id), Some(opened.piece.version)).await? {
+            Appended::Changed => {}
+            Appended::Full => return Err(WebError::Full),
+            _ => return answer(&state, &cook, partial, &id).await,
         }
     }
+    Err(WebError::Busy)
 }
+
+/// Looks at a piece so many times until nobody else changes it meanwhile.
+const LOOKS: usize = 12;
 
 fn or_none(text: &str) -> String {
     if text.is_empty() { "nothing".into() } else { format!("{text} g") }
@@ -172,13 +201,14 @@ mod tests {
     use crate::piece::testing::opened;
 
     fn form(before: &str, after: &str, mixleft: &str) -> ByEyeForm {
-        ByEyeForm { before: before.into(), after: after.into(), mixleft: mixleft.into(), version: 0 }
+        ByEyeForm { before: before.into(), after: after.into(), mixleft: mixleft.into(), seen: String::new() }
     }
 
     #[test]
     fn the_tub_is_read_and_its_mistakes_are_named() {
         let plan = opened(&[]).plan;
-        assert_eq!(form("812 g", "781", "").read(&plan).unwrap().from_tub(), Some(31.0));
+        let read = form("812 g", "781", "").read(&plan).unwrap();
+        assert_eq!((read.before, read.after), (Some(812.0), Some(781.0)));
         assert!(form("812", "820", "").read(&plan).unwrap_err()["after"].contains("cannot have come back"));
         assert!(form("a lot", "", "").read(&plan).unwrap_err()["before"].contains("“a lot”"));
         assert!(form("812", "-5", "").read(&plan).is_err());

@@ -7,7 +7,7 @@ use crate::bench::{CoverLine, MixLines, spoons_line};
 use crate::draw::{Width, draw_tray, draw_unfolded};
 use crate::error::WebError;
 use crate::live::Live;
-use crate::piece::{MIX, Opened};
+use crate::piece::Opened;
 use crate::state::AppState;
 use crate::words::{day_wall, grams, instant, other_system, trim, wall};
 use rauchkeller_contract::{WayOutDoc, WhyDoc};
@@ -62,13 +62,12 @@ impl SaltView {
         let plan = &opened.plan;
         let fineness = live.as_ref().map_or(mass(0.1), |l| l.fineness);
         let bowls: Vec<BowlLine> = opened
-            .piece
-            .bowls
+            .bowls()
             .iter()
             .map(|b| {
                 let off = b.weighed_g.map(|g| g - b.target_g).filter(|off| off.abs() > tolerance(mass(b.target_g), fineness).in_g() + 0.05);
                 BowlLine {
-                    id: b.id.to_string(),
+                    id: b.id.clone(),
                     name: b.name.clone(),
                     target: grams(b.target_g),
                     typed: grams(b.target_g),
@@ -76,7 +75,7 @@ impl SaltView {
                     used: b.used_at.map(|at| wall(at, &now)).unwrap_or_default(),
                     slip: None,
                     asked: false,
-                    spoons: if plan.dose.g_per_tsp > 0.0 && !b.face.starts_with(MIX) {
+                    spoons: if plan.dose.g_per_tsp > 0.0 && !b.mix {
                         format!("{}, level", spoons_of(mass(b.target_g), plan.dose.g_per_tsp))
                     } else {
                         String::new()
@@ -134,7 +133,7 @@ impl SaltView {
 
 /// What is on, and what is left in how many bowls.
 pub fn remainder(opened: &Opened) -> String {
-    let bowls = &opened.piece.bowls;
+    let bowls = opened.bowls();
     if bowls.is_empty() {
         return String::new();
     }
@@ -146,4 +145,43 @@ pub fn remainder(opened: &Opened) -> String {
     }
     let rest = format!("{} g ({}) left in {left} bowl{s}.", grams(of(false)), other_system(&trim(of(false), 1), "g"));
     if left == bowls.len() { format!("Nothing on yet, {rest}") } else { format!("{} g on, {rest}", grams(of(true))) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::opened;
+    use rauchkeller_core::run::What;
+
+    fn used(opened: &Opened, i: usize) -> Opened {
+        let bowl = opened.bowls()[i].clone();
+        let used = What::SaltOn { bowl: Some(bowl.id), task: Some(bowl.task), grams: mass(bowl.target_g), purity: None };
+        opened.with("2026-12-11T13:00:00Z", used)
+    }
+
+    #[test]
+    fn what_is_left_is_the_sum_of_the_bowls_not_yet_used() {
+        let opened = opened(&[]);
+        let bowls = opened.bowls();
+        assert!(bowls.len() >= 2, "a belly has a bowl a face");
+        let all: f64 = bowls.iter().map(|b| b.target_g).sum();
+        assert!(remainder(&opened).starts_with(&format!("Nothing on yet, {} g (", grams(all))), "{}", remainder(&opened));
+        let first = used(&opened, 0);
+        let says = remainder(&first);
+        let (on, left) = (bowls[0].target_g, all - bowls[0].target_g);
+        assert!(says.starts_with(&format!("{} g on, {} g (", grams(on), grams(left))), "{says}");
+        let every = (1..bowls.len()).fold(first, |so_far, i| used(&so_far, i));
+        assert_eq!(remainder(&every), format!("All of it is on: {} g.", grams(all)));
+    }
+
+    #[test]
+    fn what_was_weighed_counts_and_not_what_was_wanted() {
+        let opened = opened(&[]);
+        let bowl = opened.bowls()[0].clone();
+        let weighed = What::BowlWeighed { bowl: bowl.id.clone(), grams: mass(bowl.target_g + 2.0), scale: None };
+        let opened = opened.with("2026-12-11T12:50:00Z", weighed);
+        assert_eq!(opened.bowls()[0].weighed_g, Some(bowl.target_g + 2.0));
+        let all: f64 = opened.bowls().iter().map(|b| b.weighed_g.unwrap_or(b.target_g)).sum();
+        assert!(remainder(&opened).contains(&format!("{} g (", grams(all))), "{}", remainder(&opened));
+    }
 }

@@ -4,7 +4,7 @@ use crate::auth::SignedIn;
 use crate::draw::{Poured, draw_live_ladder};
 use crate::error::WebError;
 use crate::live::Live;
-use crate::piece::{MIX, Opened, open};
+use crate::piece::{Bowl, Opened, open};
 use crate::shell::render;
 use crate::state::AppState;
 use crate::words::{grams, other_system};
@@ -14,7 +14,6 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use rauchkeller_core::salt::{Pour, is_lifted, judge_pour};
 use rauchkeller_core::units::{MassIn, grams as mass};
-use rauchkeller_store::Bowl;
 use serde::Deserialize;
 
 /// The bowl on the scale, and what to do with it.
@@ -76,10 +75,10 @@ pub async fn scale(
 impl WeighView {
     /// The first bowl still to be weighed, against what the scale shows.
     pub fn of(opened: &Opened, live: Option<&Live>) -> Self {
-        let bowls = &opened.piece.bowls;
+        let bowls = &opened.bowls();
         let weighed: f64 = bowls.iter().filter_map(|b| b.weighed_g).sum();
         // What the mix brings stands in the ladder from the start.
-        let loose: f64 = bowls.iter().filter(|b| !b.face.starts_with(MIX)).filter_map(|b| b.weighed_g).sum();
+        let loose: f64 = bowls.iter().filter(|b| !b.mix).filter_map(|b| b.weighed_g).sum();
         let pure = opened.plan.request.salt_purity;
         let current = bowls.iter().find(|b| b.weighed_g.is_none());
         let mut view = Self {
@@ -103,10 +102,10 @@ impl WeighView {
         };
         let mut pouring = 0.0;
         if let Some(bowl) = current {
-            view.bowl = bowl.id.to_string();
+            view.bowl.clone_from(&bowl.id);
             view.name.clone_from(&bowl.name);
             let in_it = view.judge(bowl, live).unwrap_or(0.0);
-            pouring = if bowl.face.starts_with(MIX) { 0.0 } else { in_it };
+            pouring = if bowl.mix { 0.0 } else { in_it };
         } else if bowls.is_empty() {
             view.figure = "0".into();
             view.other = String::new();
@@ -128,11 +127,18 @@ impl WeighView {
     fn judge(&mut self, bowl: &Bowl, live: Option<&Live>) -> Option<f64> {
         self.say(grams(bowl.target_g), "g to weigh", format!("Weigh it into a bowl of its own: {}.", bowl.name));
         let live = live?;
-        let Some(tare) = bowl.tare_g else {
+        let Some((tare, scale)) = bowl.tare else {
             self.wants_tare = true;
             self.line = format!("Set the empty bowl ({}) on the scale, then press Tare.", bowl.name);
             return None;
         };
+        // A tare belongs to the scale it was taken on.
+        if scale.is_some_and(|scale| scale != live.device) {
+            self.wants_tare = true;
+            self.line =
+                format!("{} speaks now, and the empty bowl stood on another scale. Set it on this one, then press Tare.", live.name);
+            return None;
+        }
         let samples = live.samples(tare);
         let net = samples.last()?.net_g;
         self.net = format!("{net:.1}");

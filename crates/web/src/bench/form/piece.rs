@@ -1,11 +1,11 @@
 //! The words about the piece: weight, portions, measures, and what the look over it found.
 
-use super::{BenchForm, Slip, Slips, short};
+use super::{BenchForm, Slip, Slips};
 use jiff::ZonedDateTime;
 use rauchkeller_core::clock::{Toward, read_day_by};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::{PackLabel, read_pack_label};
-use rauchkeller_core::units::{Expect, LengthIn, MassIn, System, read_face, read_length, read_mass, read_portions};
+use rauchkeller_core::units::{Expect, LengthIn, MassIn, System, read_face, read_length, read_portions};
 use serde_json::{Map, Value, json};
 
 impl BenchForm {
@@ -25,24 +25,6 @@ impl BenchForm {
         if portions.len() > 1 {
             piece.insert("portions".into(), portions.into_iter().map(Value::Object).collect());
         }
-        for (word, typed, field, expect) in [
-            ("skin", &self.skin, "skin_mm", Expect::between(0.0, 8.0)),
-            ("fat", &self.fat, "fat_mm", Expect::between(0.0, 40.0)),
-            ("fatmin", &self.fatmin, "fat_min_mm", Expect::between(0.0, 40.0)),
-            ("thin", &self.thin, "thin_mm", Expect { low: 5.0, ..thick_of(cut) }),
-        ] {
-            // A steak has no skin; what another cut left in the address does not count.
-            let counts = matches!(word, "fat" | "thin") || cut.is_some_and(|c| c.skin_mm > 0.0);
-            match Some(typed.trim()).filter(|t| counts && !t.is_empty()).map(|t| layer(t, &expect, system)) {
-                None => {}
-                Some(Ok(length)) => {
-                    piece.insert(field.into(), json!(length.in_mm()));
-                }
-                Some(Err(error)) => {
-                    slips.insert(word, error.into());
-                }
-            }
-        }
         if !self.face.trim().is_empty() && cut.is_some_and(|c| !c.is_bird()) {
             match read_face(&self.face, &Expect::between(60.0, 700.0).by(system)) {
                 Ok((length, width)) => {
@@ -56,9 +38,6 @@ impl BenchForm {
                     slips.insert("face", slip);
                 }
             }
-        }
-        if cut.is_some_and(|c| c.bone_fraction > 0.0) {
-            self.read_bone(&mut piece, slips);
         }
         for (word, typed, field, toward) in
             [("bought", &self.bought, "bought_on", Toward::Past), ("useby", &self.useby, "use_by", Toward::Coming)]
@@ -77,7 +56,7 @@ impl BenchForm {
         if self.stands == "frozen" {
             piece.insert("frozen".into(), true.into());
         }
-        self.read_look_over(cut, system, &mut piece, slips);
+        self.read_look_over(cut, &mut piece, slips);
         (piece, weighed)
     }
 
@@ -159,25 +138,8 @@ impl BenchForm {
         }
     }
 
-    fn read_bone(&self, piece: &mut Map<String, Value>, slips: &mut Slips) {
-        let typed = self.bone.trim();
-        if typed.is_empty() {
-            return;
-        }
-        let percent = typed.ends_with('%');
-        let number: Option<f64> = typed.trim_end_matches('%').trim().replace(',', ".").parse().ok();
-        match number {
-            Some(number) => {
-                piece.insert("bone_fraction".into(), json!(if percent || number > 1.5 { number / 100.0 } else { number }));
-            }
-            None => {
-                slips.insert("bone", format!("“{}” is not a share of bone; write 30 % or 0.3.", short(typed)).into());
-            }
-        }
-    }
-
-    /// Scoring, label, trimming.
-    fn read_look_over(&self, cut: Option<Cut>, system: Option<System>, piece: &mut Map<String, Value>, slips: &mut Slips) {
+    /// Scoring and label.
+    fn read_look_over(&self, cut: Option<Cut>, piece: &mut Map<String, Value>, slips: &mut Slips) {
         let covered = cut.is_some_and(|c| c.skin_mm > 0.0 || c.fat_mm > 0.0);
         match self.scored.as_str() {
             "fat" | "lean" if covered => {
@@ -196,32 +158,12 @@ impl BenchForm {
                 }
             }
         }
-        let expect = cut.map_or(Expect::between(100.0, 20_000.0), |cut| cut.one_weighs());
-        match Some(self.trimmed.trim()).filter(|t| !t.is_empty()).map(|t| read_mass(t, &expect.by(system))) {
-            None => {}
-            Some(Ok(mass)) => {
-                piece.insert("trimmed_weight_g".into(), json!(mass.in_g()));
-            }
-            Some(Err(error)) => {
-                slips.insert("trimmed", error.into());
-            }
-        }
     }
 }
 
 /// How thick this cut may be.
-fn thick_of(cut: Option<Cut>) -> Expect {
+pub(super) fn thick_of(cut: Option<Cut>) -> Expect {
     cut.map_or(Expect::between(10.0, 200.0), |cut| cut.one_is_thick())
-}
-
-/// A layer of skin or fat, or a thickness. Of thin layers a bare number is millimetres.
-fn layer(
-    typed: &str,
-    expect: &Expect,
-    system: Option<System>,
-) -> Result<rauchkeller_core::units::Length, rauchkeller_core::units::InputError> {
-    let thin = expect.high <= 40.0 && typed.trim().replace(',', ".").parse::<f64>().is_ok_and(|mm| mm <= expect.high);
-    if thin { read_length(&format!("{} mm", typed.trim()), expect) } else { read_length(typed, &expect.by(system)) }
 }
 
 /// A label as the contract takes it.

@@ -1,11 +1,10 @@
 //! The words about salt: which, how much, what else is in, what lies on the skin.
 
 use super::piece::label_json;
-use super::{BenchForm, Slip, Slips, short};
+use super::{BenchForm, Slip, Slips};
 use crate::kit::{Shelf, mix_json, salt_json};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::{LedgerLine, SALTS, Salt, SpoonSalt, read_dose, read_ledger_line, split_ledger_lines};
-use rauchkeller_core::units::{LengthIn, parse_length};
 use serde_json::{Map, Value, json};
 
 /// A portion's own dose, in grams a kilogram or per cent.
@@ -38,7 +37,7 @@ impl BenchForm {
         }
         let covered = cut.is_some_and(|c| c.skin_mm > 0.0 || c.fat_mm > 0.0);
         if covered && !self.cover.is_empty() {
-            salt.insert("cover".into(), self.read_cover(slips));
+            salt.insert("cover".into(), json!({"kind": self.cover}));
         }
         root.insert("salt".into(), Value::Object(salt));
         if !self.method.is_empty() {
@@ -53,28 +52,6 @@ impl BenchForm {
         // The list sends its first salt, too: only another one was chosen for certain.
         let is_chosen = chosen.is_some() && self.salt != "fine-sea";
         (chosen.or_else(|| Salt::find("fine-sea")).unwrap_or_else(|| SALTS[0].clone()), is_chosen)
-    }
-
-    fn read_cover(&self, slips: &mut Slips) -> Value {
-        let mut cover = json!({"kind": self.cover});
-        if !self.depth.trim().is_empty() && self.cover != "draw" {
-            match parse_length(&self.depth) {
-                Ok(depth) => cover["depth_mm"] = json!(depth.in_mm()),
-                Err(error) => {
-                    slips.insert("depth", error.into());
-                }
-            }
-        }
-        let left = self.left.trim().trim_end_matches("g/dm²").trim_end_matches("g/dm2").trim().replace(',', ".");
-        if !left.is_empty() {
-            match left.parse::<f64>() {
-                Ok(g) => cover["left_g_per_dm2"] = json!(g),
-                Err(_) => {
-                    slips.insert("left", format!("“{}” is not grams a square decimetre; write it like 1 g/dm².", short(&self.left)).into());
-                }
-            }
-        }
-        cover
     }
 
     /// Every salty thing of the line; a label without an amount is the packer's label of the piece, and a mix of the Kit

@@ -12,7 +12,7 @@ fn form(pairs: &[(&str, &str)]) -> BenchForm {
 }
 
 fn view(pairs: &[(&str, &str)]) -> BenchView {
-    BenchView::of(form(pairs), &now(), &Shelf::default())
+    BenchView::of(form(pairs), &now(), &Shelf::default(), None, None)
 }
 
 #[test]
@@ -172,7 +172,7 @@ fn shelf() -> Shelf {
 fn an_own_salt_and_an_own_mix_are_known_in_the_sentence() {
     let own = format!("own-{}", Uuid::nil());
     let pairs = [("weight", "2.4 kg"), ("also", "house rub"), ("salt", own.as_str()), ("serve", "Saturday 18:30")];
-    let view = BenchView::of(form(&pairs), &now(), &shelf());
+    let view = BenchView::of(form(&pairs), &now(), &shelf(), None, None);
     assert!(view.may_keep, "{:?}", view.slips);
     let numbers = view.numbers.as_ref().unwrap();
     // By hand: 40 g of rub for 2.4 kg bring 12.8 g; 5.2 g are missing, 5.78 g of a salt of 90 %: 12 pinches of 0.5 g.
@@ -181,7 +181,7 @@ fn an_own_salt_and_an_own_mix_are_known_in_the_sentence() {
     assert!(view.salts[0].1.iter().any(|c| c.chosen && c.name == "grey jar"));
     assert!(view.salts[1].1.iter().all(|c| !c.chosen));
     // A salt that was taken out of the Kit meanwhile is said, and the plan goes on without it.
-    let gone = BenchView::of(form(&pairs), &now(), &Shelf { salts: vec![], ..shelf() });
+    let gone = BenchView::of(form(&pairs), &now(), &Shelf { salts: vec![], ..shelf() }, None, None);
     assert!(gone.slips["salt"].says.contains("no longer hangs") && gone.plan.is_some());
 }
 

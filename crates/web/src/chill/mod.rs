@@ -4,15 +4,16 @@ mod about;
 mod act;
 mod air;
 mod learn;
+mod looked;
 mod noted;
 mod rescue;
 mod view;
 mod weigh;
 mod words;
 
-pub use act::{forget, remember};
+pub use act::{delete, restore};
 pub use air::{AirForm, set_air};
-pub use learn::learn;
+pub use learn::{learn, learn_in};
 pub use rescue::change;
 pub use weigh::{answer, touch, weigh_in};
 
@@ -21,7 +22,7 @@ use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::form_key;
 use crate::live::Live;
-use crate::piece::open;
+use crate::piece::{open, open_all};
 use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
@@ -31,13 +32,13 @@ use axum::response::{IntoResponse, Redirect, Response};
 use rescue::RescueForm;
 use serde::Deserialize;
 use std::collections::BTreeMap;
-use view::RestView;
+use view::ChillView;
 use weigh::WeighForm;
 
 /// What the address says: the hour looked at, and a rescue asked for.
 #[derive(Debug, Clone, Default, Deserialize)]
 #[serde(default)]
-pub struct RestQuery {
+pub struct ChillQuery {
     /// Hours of salt.
     hours: String,
     /// What is really on it, as typed.
@@ -48,16 +49,16 @@ pub struct RestQuery {
 }
 
 #[derive(Template)]
-#[template(path = "rest/page.html")]
-struct RestPage {
+#[template(path = "chill/page.html")]
+struct ChillPage {
     rail: Rail,
-    view: RestView,
+    view: ChillView,
 }
 
 #[derive(Template)]
-#[template(path = "rest/rest.html")]
-struct RestFragment {
-    view: RestView,
+#[template(path = "chill/chill.html")]
+struct ChillFragment {
+    view: ChillView,
 }
 
 /// What a refused form leaves on the page: what was typed, and what is wrong with it, by field.
@@ -74,17 +75,15 @@ pub struct Refused {
 
 /// The rest without a piece: the first that lies salted in the cold; else the Cellar.
 pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let pieces = cook.kitchen(&state).in_the_cellar().await?;
-    let ticked = |p: &rauchkeller_store::Piece, kind: &str| p.steps.iter().any(|s| s.kind == kind && s.done_at.is_some());
-    let rests = |p: &&rauchkeller_store::Piece| ticked(p, "salt") && !["temper", "brush-dry", "roast"].iter().any(|kind| ticked(p, kind));
-    let resting: Vec<_> = pieces.iter().filter(rests).collect();
-    let waiting = if resting.is_empty() { pieces.iter().collect() } else { resting };
+    let (pieces, _) = open_all(&state, &cook).await?;
+    let chilling: Vec<_> = pieces.iter().filter(|p| p.chills()).map(|p| &p.piece).collect();
+    let waiting = if chilling.is_empty() { pieces.iter().map(|p| &p.piece).collect() } else { chilling };
     which(&STATION, &cook, &cook.now(&state), &waiting)
 }
 
 const STATION: Station = Station {
     hook: "cellar",
-    page: "rest",
+    page: "chill",
     which: "Which piece in the refrigerator?",
     none: "Nothing is in the refrigerator",
     says: "A piece comes here once it is salted: weigh it in, feel its skin, see when it is ready.",
@@ -96,7 +95,7 @@ pub async fn page(
     cook: SignedIn,
     partial: Partial,
     Path(id): Path<String>,
-    Query(query): Query<RestQuery>,
+    Query(query): Query<ChillQuery>,
 ) -> Result<Response, WebError> {
     show(&state, &cook, partial, &id, query, Refused::default()).await
 }
@@ -106,7 +105,7 @@ async fn show(
     cook: &SignedIn,
     partial: Partial,
     id: &str,
-    query: RestQuery,
+    query: ChillQuery,
     refused: Refused,
 ) -> Result<Response, WebError> {
     let opened = open(state, cook, id).await?;
@@ -120,7 +119,7 @@ async fn show(
     };
     let now = cook.now(state);
     let mut view = compute(move || {
-        let mut view = RestView::of(&opened, &query, &now);
+        let mut view = ChillView::of(&opened, &query, &now);
         view.weigh_with(&opened, &trays, live.as_ref(), refused);
         view
     })
@@ -128,10 +127,10 @@ async fn show(
     view.demo_scale = cook.simulated_scale(state);
     view.key = form_key("");
     if !partial.0 {
-        return Ok((status, render(&RestPage { rail: Rail::at("cellar", cook), view })?).into_response());
+        return Ok((status, render(&ChillPage { rail: Rail::at("cellar", cook), view })?).into_response());
     }
     let address = view.address.clone();
-    let mut response = (status, render(&RestFragment { view })?).into_response();
+    let mut response = (status, render(&ChillFragment { view })?).into_response();
     if let Ok(address) = HeaderValue::from_str(&address) {
         response.headers_mut().insert("HX-Replace-Url", address);
     }
@@ -139,10 +138,11 @@ async fn show(
 }
 
 /// After a change: the fragment again for htmx, else back to the page.
-async fn after(state: &AppState, cook: &SignedIn, partial: Partial, id: &str, query: RestQuery) -> Result<Response, WebError> {
+async fn after(state: &AppState, cook: &SignedIn, partial: Partial, id: &str, query: ChillQuery) -> Result<Response, WebError> {
     if partial.0 {
-        return show(state, cook, partial, id, query, Refused::default()).await;
+        // A weighing has taught the refrigerator something meanwhile.
+        return show(state, &cook.again(state).await?, partial, id, query, Refused::default()).await;
     }
     let undo = if query.removed.is_empty() { String::new() } else { format!("?removed={}&id={}", query.removed, query.id) };
-    Ok(Redirect::to(&format!("/pieces/{id}/rest{undo}")).into_response())
+    Ok(Redirect::to(&format!("/pieces/{id}/chill{undo}")).into_response())
 }

@@ -7,7 +7,7 @@ use rauchkeller_store::Refrigerator;
 use serde_json::{Map, Value, json};
 
 impl BenchForm {
-    pub(super) fn read_rest(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
+    pub(super) fn read_chill(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
         if !self.lies.is_empty() {
             root.insert("lies".into(), self.lies.as_str().into());
         }

@@ -3,12 +3,13 @@
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
-use crate::piece::{InTheCold, Opened};
+use crate::piece::Opened;
 use crate::state::AppState;
-use rauchkeller_core::plan::{WeighedPiece, fit_refrigerator};
+use jiff::ZonedDateTime;
+use rauchkeller_core::run::{WeighedPiece, fit_refrigerator};
 use rauchkeller_core::skin::drying::Air;
 use rauchkeller_core::units::HeatTransfer;
-use rauchkeller_store::Refrigerator;
+use rauchkeller_store::{HouseholdId, Refrigerator};
 
 /// Still air, before anything was weighed (TRADE 6.5).
 pub const USUAL: HeatTransfer = HeatTransfer(5.0);
@@ -18,28 +19,35 @@ pub const USUAL: HeatTransfer = HeatTransfer(5.0);
 /// Whoever keeps a fit looks once more afterwards: where another cook weighed meanwhile it is fitted anew, so that the last
 /// fit kept has seen everything.
 pub async fn learn(state: &AppState, cook: &SignedIn) -> Result<(), WebError> {
+    learn_in(state, cook.0.household, &cook.now(state)).await
+}
+
+/// The same for a household.
+pub async fn learn_in(state: &AppState, home: HouseholdId, now: &ZonedDateTime) -> Result<(), WebError> {
     for _ in 0..8 {
-        let before = cook.kitchen(state).taught().await?;
-        learn_once(state, cook).await?;
-        if cook.kitchen(state).taught().await? == before {
+        let before = state.store.kitchen(home).taught().await?;
+        learn_once(state, home, now.clone()).await?;
+        if state.store.kitchen(home).taught().await? == before {
             break;
         }
     }
     Ok(())
 }
 
-async fn learn_once(state: &AppState, cook: &SignedIn) -> Result<(), WebError> {
-    let kitchen = cook.kitchen(state);
+async fn learn_once(state: &AppState, home: HouseholdId, now: ZonedDateTime) -> Result<(), WebError> {
+    let kitchen = state.store.kitchen(home);
     let fridge = kitchen.refrigerator().await?;
-    let now = cook.now(state);
-    let mut pieces: Vec<WeighedPiece> = Vec::new();
-    for piece in kitchen.weighed_pieces().await? {
+    let stored = kitchen.weighed_pieces().await?;
+    let read = move || {
         // A piece whose plan cannot be read teaches nothing, and keeps nobody from learning.
-        let Ok(opened) = Opened::of(piece, fridge) else { continue };
-        if let Some(cold) = InTheCold::of(&opened, &now) {
-            pieces.push(cold.weighed(&opened.piece.rest.weigh_ins));
-        }
-    }
+        let opened = stored.into_iter().filter_map(|piece| Opened::of(piece, fridge, None, &now).ok());
+        let weighed = |opened: Opened| {
+            let stand = opened.stand(&now);
+            stand.cold.as_ref().map(|cold| cold.weighed_all(&stand.record))
+        };
+        opened.filter_map(weighed).collect()
+    };
+    let pieces: Vec<WeighedPiece> = compute(read).await?;
     let Some(planned) = pieces.first().map(|p| p.request.kitchen.fridge) else {
         return Ok(kitchen.set_fit(None, 0, state.now()).await?);
     };

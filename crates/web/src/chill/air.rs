@@ -1,7 +1,7 @@
 //! The refrigerator's air, as the cook knows it.
 
 use super::learn::learn;
-use super::{Refused, RestQuery, after, show};
+use super::{ChillQuery, Refused, after, show};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::piece::open;
@@ -78,23 +78,30 @@ pub async fn set_air(
         Ok(read) => read,
         Err(slips) => {
             let refused = Refused { air: Some(form), slips, ..Refused::default() };
-            return show(&state, &cook, partial, &id, RestQuery::default(), refused).await;
+            return show(&state, &cook, partial, &id, ChillQuery::default(), refused).await;
         }
     };
     match cook.kitchen(&state).set_refrigerator(form.version, c, rh, too_warm(celsius(c)), state.now()).await? {
         RefrigeratorSaved::Saved => {
             learn(&state, &cook).await?;
-            after(&state, &cook, partial, &id, RestQuery::default()).await
+            after(&state, &cook, partial, &id, ChillQuery::default()).await
         }
-        RefrigeratorSaved::Theirs(theirs) => {
+        RefrigeratorSaved::Conflict(theirs) => {
             let humid = theirs.rh.map_or_else(|| "humidity unknown".to_owned(), |rh| format!("{:.0} % humid", rh * 100.0));
             let said = Some(format!(
                 "Somebody said {} °C, {humid} meanwhile. Your words stand below: send them again to change it.",
                 trim(theirs.air_c, 1)
             ));
             let mine = AirForm { version: theirs.version, ..form };
-            show(&state, &cook, partial, &id, RestQuery::default(), Refused { air: Some(mine), said, conflict: true, ..Refused::default() })
-                .await
+            show(
+                &state,
+                &cook.again(&state).await?,
+                partial,
+                &id,
+                ChillQuery::default(),
+                Refused { air: Some(mine), said, conflict: true, ..Refused::default() },
+            )
+            .await
         }
     }
 }

@@ -1,12 +1,13 @@
 //! Weighing in: two taps, or what the scale shows. What does not fit is asked about, not silently fitted.
 
 use super::learn::{learn, unweighed};
-use super::{Refused, RestQuery, after, show};
+use super::{ChillQuery, Refused, after, show};
 use crate::auth::SignedIn;
+use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::form_key;
 use crate::live::Live;
-use crate::piece::{InTheCold, Opened, known_of, open, piece_id};
+use crate::piece::{Opened, known_of, note, open};
 use crate::salt::read_grams;
 use crate::shell::Partial;
 use crate::state::AppState;
@@ -15,10 +16,11 @@ use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::clock::{Toward, read_wall};
-use rauchkeller_core::plan::doubt_about;
+use rauchkeller_core::run::doubt_about;
+use rauchkeller_core::run::{Event, EventId, WeighingDoubt, What};
 use rauchkeller_core::skin::drying::{Answer, Touch, Weighing};
 use rauchkeller_core::units::{MassIn, grams};
-use rauchkeller_store::{Added, KitTray, NewWeighIn, Noting, WeighIn, WeighInId};
+use rauchkeller_store::{Added, Appended, KitTray};
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -127,7 +129,7 @@ pub async fn weigh_in(
 ) -> Result<Response, WebError> {
     let opened = open(&state, &cook, &id).await?;
     let kitchen = cook.kitchen(&state);
-    let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
+    let query = ChillQuery { hours: form.hours.clone(), ..ChillQuery::default() };
     let refuse = async |slips, said: Option<&str>| {
         let refused = Refused { weigh: Some(form.clone()), slips, said: said.map(str::to_owned), ..Refused::default() };
         show(&state, &cook, partial, &id, query.clone(), refused).await
@@ -141,7 +143,7 @@ pub async fn weigh_in(
         TrayRead::None => (None, 0.0),
         TrayRead::Known(tray) => (Some(tray.id), tray.empty_g),
         TrayRead::New(name, empty) => match kitchen.add_tray(&key, &name, empty, state.now()).await? {
-            Added::New(id) | Added::Before(id) => (Some(id), empty),
+            Added::Created(id) | Added::AlreadyExists(id) => (Some(id), empty),
             Added::NameTaken => {
                 let slip = format!("A tray called {name} hangs in the Kit already. Choose it from the list, or name this one otherwise.");
                 return refuse(BTreeMap::from([("trayname", slip)]), None).await;
@@ -153,16 +155,36 @@ pub async fn weigh_in(
         ("scale", Some(live)) => live.fineness.in_g(),
         _ => USUAL_STEP,
     };
-    let doubt = doubt(&opened, &cook.now(&state), &Numbers { gross: read.gross, tare, fineness, at: read.at });
-    let new =
-        NewWeighIn { tray, tare_g: tare, gross_g: read.gross, fineness_g: fineness, from_scale: form.from == "scale", at: read.at, doubt };
-    match kitchen.weigh_in(piece_id(&id)?, &key, &new).await? {
-        Noting::Full | Noting::Changed => refuse(BTreeMap::new(), Some("This piece was weighed 200 times; more is not kept.")).await,
-        Noting::New(_) | Noting::Before(_) => {
-            learn(&state, &cook).await?;
-            after(&state, &cook, partial, &id, query).await
-        }
+    let (seen, now, numbers) = (opened.clone(), cook.now(&state), Numbers { gross: read.gross, tare, fineness, at: read.at });
+    let doubt = compute(move || doubt(&seen, &now, &numbers)).await?;
+    let what = What::Weighed {
+        gross: grams(read.gross),
+        tare: grams(tare),
+        fineness: grams(fineness),
+        tray: tray.map(|t| t.0.as_u128()),
+        from_scale: form.from == "scale",
+        doubt,
+    };
+    if !noted(&state, &cook, &opened, &key, read.at, what).await? {
+        return refuse(BTreeMap::new(), Some("This piece is full of notes; more are not kept.")).await;
     }
+    learn(&state, &cook).await?;
+    after(&state, &cook, partial, &id, query).await
+}
+
+/// Notes something under the key of its form: the same form sent again notes nothing new. Whether there was room.
+pub(super) async fn noted(
+    state: &AppState,
+    cook: &SignedIn,
+    opened: &Opened,
+    key: &str,
+    at: Timestamp,
+    what: What,
+) -> Result<bool, WebError> {
+    let id = Uuid::parse_str(key).unwrap_or_else(|_| Uuid::now_v7());
+    let event = Event { id: EventId(id.as_u128()), at: at.round(jiff::Unit::Microsecond).unwrap_or(at), noted_at: state.now(), what };
+    // A form that was sent before stands as it was noted then, whatever is different in it now.
+    Ok(!matches!(cook.kitchen(state).append(opened.piece.id, &[event], Some(cook.0.id), None).await?, Appended::Full))
 }
 
 /// What the scale and the Kit say.
@@ -174,8 +196,9 @@ struct Numbers {
 }
 
 /// What looks wrong with a new weighing, by its stable name and grams.
-fn doubt(opened: &Opened, now: &ZonedDateTime, said: &Numbers) -> Option<(String, f64)> {
-    let cold = InTheCold::of(opened, now)?;
+fn doubt(opened: &Opened, now: &ZonedDateTime, said: &Numbers) -> Option<WeighingDoubt> {
+    let stand = opened.stand(now);
+    let cold = stand.cold.as_ref()?;
     let planned = cold.request.kitchen.fridge;
     let new = Weighing {
         at: cold.open_at(said.at),
@@ -187,10 +210,9 @@ fn doubt(opened: &Opened, now: &ZonedDateTime, said: &Numbers) -> Option<(String
     };
     let air = unweighed(&opened.fridge, planned);
     // Held against what was weighed before it, whenever it is noted.
-    let earlier: Vec<WeighIn> = opened.piece.rest.weigh_ins.iter().filter(|w| w.noted.at < said.at).cloned().collect();
-    let before = cold.weighed(&earlier);
+    let before = cold.weighed(stand.record.weighed.iter().filter(|w| w.at < said.at));
     let found = doubt_about(&before, air, &known_of(&opened.fridge, air), &new)?;
-    Some((found.kind.id().to_owned(), found.off.in_g()))
+    Some(WeighingDoubt { kind: found.kind.id().to_owned(), off: found.off })
 }
 
 /// What was answered.
@@ -208,16 +230,17 @@ pub async fn answer(
     Path((id, which)): Path<(String, String)>,
     Form(form): Form<AnswerForm>,
 ) -> Result<Response, WebError> {
-    let which = Uuid::parse_str(&which).map(WeighInId).map_err(|_| WebError::NotFound)?;
+    let which = EventId(Uuid::parse_str(&which).map_err(|_| WebError::NotFound)?.as_u128());
     if !form.answer.is_empty() && Answer::find(&form.answer).is_none() {
         let typed: String = form.answer.chars().take(40).collect();
         let said = Some(format!("“{typed}” is no answer this kitchen knows. Press one of the buttons."));
-        return show(&state, &cook, partial, &id, RestQuery::default(), Refused { said, ..Refused::default() }).await;
+        return show(&state, &cook, partial, &id, ChillQuery::default(), Refused { said, ..Refused::default() }).await;
     }
-    let answer = Some(form.answer.as_str()).filter(|a| !a.is_empty());
-    cook.kitchen(&state).answer_weigh_in(piece_id(&id)?, which, answer).await?;
+    let opened = open(&state, &cook, &id).await?;
+    opened.record().weighed.iter().find(|w| w.id == which).ok_or(WebError::NotFound)?;
+    note(&state, &cook, &opened, What::Answered { question: format!("{:032x}", which.0), how: form.answer }).await?;
     learn(&state, &cook).await?;
-    after(&state, &cook, partial, &id, RestQuery::default()).await
+    after(&state, &cook, partial, &id, ChillQuery::default()).await
 }
 
 /// How it feels.
@@ -237,19 +260,18 @@ pub async fn touch(
     Path(id): Path<String>,
     Form(form): Form<TouchForm>,
 ) -> Result<Response, WebError> {
-    let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
+    let query = ChillQuery { hours: form.hours.clone(), ..ChillQuery::default() };
     let Some(feel) = Touch::find(&form.feel) else {
         let typed: String = form.feel.chars().take(40).collect();
         let said = Some(format!("“{typed}” is not on the scale; wet, tacky, dry and parchment are. Press one of the four."));
         return show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await;
     };
-    match cook.kitchen(&state).touch(piece_id(&id)?, &form_key(&form.key), feel.word(), state.now()).await? {
-        Noting::Full | Noting::Changed => {
-            let said = Some("This piece was felt 200 times; more is not kept.".into());
-            show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await
-        }
-        Noting::New(_) | Noting::Before(_) => after(&state, &cook, partial, &id, query).await,
+    let opened = open(&state, &cook, &id).await?;
+    if noted(&state, &cook, &opened, &form_key(&form.key), state.now(), What::Felt(feel)).await? {
+        return after(&state, &cook, partial, &id, query).await;
     }
+    let said = Some("This piece is full of notes; more are not kept.".into());
+    show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await
 }
 
 #[cfg(test)]

@@ -2,18 +2,21 @@
 
 use super::about::{about, between};
 use super::air::AirForm;
+use super::looked::Looked;
 use super::noted::{NoteLine, Question};
-use super::rescue::{RescueForm, lines, rescue};
+use super::rescue::{RescueForm, lines};
 use super::weigh::WeighForm;
-use super::{Refused, RestQuery};
+use super::{ChillQuery, Refused};
 use crate::draw::{Band, DryingCurve, Slice, Width, draw_band, draw_curve, draw_slice};
 use crate::live::Live;
-use crate::piece::{InTheCold, Opened, Standing, Stop, known_of, standing_words};
+use crate::piece::{Now, Opened, Stop, air_of, known_of, state_words};
 use crate::words::{day_wall, grams as g, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_core::plan::{Resting, RestingAsk, lost_by_weighing, resting};
-use rauchkeller_core::skin::drying::{Fit, Touch};
-use rauchkeller_core::units::{Dryness, MassIn, TemperatureIn, Time, TimeIn, hours};
+use rauchkeller_core::run::Chilling;
+use rauchkeller_core::run::InTheCold;
+use rauchkeller_core::salt::on_the_scale;
+use rauchkeller_core::skin::drying::Touch;
+use rauchkeller_core::units::{Dryness, MassIn, TemperatureIn, Time, TimeIn};
 use rauchkeller_store::KitTray;
 use std::collections::BTreeMap;
 
@@ -50,7 +53,7 @@ pub struct TrayChoice {
 /// The page.
 #[derive(Default)]
 #[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
-pub struct RestView {
+pub struct ChillView {
     /// A refrigerator too warm.
     pub stop: Option<Stop>,
     pub id: String,
@@ -111,13 +114,13 @@ pub struct RestView {
     pub removed: Option<(String, String)>,
 }
 
-impl RestView {
+impl ChillView {
     /// Reads the address and reckons the piece at its hour.
-    pub fn of(opened: &Opened, query: &RestQuery, now: &ZonedDateTime) -> Self {
+    pub fn of(opened: &Opened, query: &ChillQuery, now: &ZonedDateTime) -> Self {
         let id = opened.piece.id.to_string();
         let mut view = Self {
             name: opened.piece.name.clone(),
-            address: format!("/pieces/{id}/rest"),
+            address: format!("/pieces/{id}/chill"),
             air: AirForm::of(&opened.fridge),
             stop: Stop::of(opened, now),
             feels: Touch::ALL.iter().map(|t| t.word()).collect(),
@@ -126,7 +129,8 @@ impl RestView {
             id,
             ..Self::default()
         };
-        let Some(cold) = InTheCold::of(opened, now) else {
+        let stand = opened.stand(now);
+        let Some(cold) = stand.cold.clone() else {
             view.standing = "Not salted yet: the dry-brine begins with the salt.".into();
             view.unsalted = true;
             return view;
@@ -135,50 +139,37 @@ impl RestView {
         view.left = cold.left;
         let mut band = Band::of(&opened.plan.fridge, now.time_zone());
         band.from = cold.salted;
-        let at = now.timestamp().min(cold.out);
-        let so_far = cold.hours_at(at);
         let asked = query.hours.trim().replace(',', ".").parse::<f64>().ok().filter(|h| h.is_finite() && (0.0..=240.0).contains(h));
         view.dragged = asked.is_some();
-        let shown = asked.map_or(so_far, hours);
         if let Some(h) = asked {
             view.address = format!("{}?hours={}", view.address, trim(h, 2));
         }
-        let out = cold.hours_at(cold.out);
-        // As far as the longest, the way out, or wherever the cook dragged to.
-        let until = hours(band.span_h.max(out.in_h() * 1.05).max(shown.in_h()).max(12.0));
-        let air = cold.air(&opened.fridge);
-        let known = known_of(&opened.fridge, air);
-        let ask = RestingAsk { request: &cold.request, really: &cold.really, shown, until, air, known };
-        let Ok(seen) = resting(&ask) else {
+        let Some(looked) = Looked::at(opened, &cold, asked, band.span_h, now) else {
             view.salted = false;
             view.standing = "This plan cannot be read any more.".into();
             return view;
         };
-        view.say(opened, &cold, &seen, now);
-        view.hours(opened, &seen, &cold, (shown, until), &mut band, now);
-        view.draw_curve(opened, &cold, &seen, &known, (shown, until), now);
-        view.note(opened, &cold, &seen, now);
-        if let Some(found) = rescue(opened, &cold, now) {
-            let purity = opened.plan.request.salt_purity;
+        view.say(opened, &cold, &looked.seen, now);
+        view.hours(opened, &looked, &cold, &mut band, now);
+        view.draw_curve(opened, &cold, &looked, now);
+        view.note(opened, &cold, &looked.seen, now);
+        if let Some(found) = &looked.rescue {
+            let scale = |salt| on_the_scale(salt, opened.plan.request.salt_purity).in_g();
             view.on_line = format!(
                 "{} g of salt on it, {} g wanted: {} g/kg.{}",
-                g(found.on.in_g() / purity),
-                g(found.wanted.in_g() / purity),
+                g(scale(found.on)),
+                g(scale(found.wanted)),
                 trim(found.dose.0, 1),
-                if found.waiting.in_g() >= 0.5 {
-                    format!(" {} g still lie dry on it.", g(found.waiting.in_g() / purity))
-                } else {
-                    String::new()
-                }
+                if found.waiting.in_g() >= 0.5 { format!(" {} g still lie dry on it.", g(scale(found.waiting))) } else { String::new() }
             );
-            view.ways = lines(&found, purity);
+            view.ways = lines(found, opened.plan.request.salt_purity);
         }
         view
     }
 
     /// The one number, and how it stands now.
-    fn say(&mut self, opened: &Opened, cold: &InTheCold, seen: &Resting, now: &ZonedDateTime) {
-        let standing = Standing::of(opened, now);
+    fn say(&mut self, opened: &Opened, cold: &InTheCold, seen: &Chilling, now: &ZonedDateTime) {
+        let standing = Now::of(opened, now);
         self.standing = sentence(&standing.words);
         self.facts = facts(&standing);
         // Only skin that is worked on is waited for.
@@ -211,18 +202,11 @@ impl RestView {
     }
 
     /// The hour looked at: slice, mouthfuls, band, cautions.
-    fn hours(
-        &mut self,
-        opened: &Opened,
-        seen: &Resting,
-        cold: &InTheCold,
-        (shown, until): (Time, Time),
-        band: &mut Band,
-        now: &ZonedDateTime,
-    ) {
+    fn hours(&mut self, opened: &Opened, looked: &Looked, cold: &InTheCold, band: &mut Band, now: &ZonedDateTime) {
+        let (seen, shown, until) = (&looked.seen, looked.shown, looked.until);
         let state = &seen.state;
         let slice = Slice::of(&opened.plan).at(state);
-        self.state_line = sentence(&standing_words(state, &slice));
+        self.state_line = sentence(&state_words(state, &slice));
         self.slice_wide = draw_slice(&slice, Width::Wide);
         self.slice_narrow = draw_slice(&slice, Width::Narrow);
         self.rim = format!("{:.0}", state.rim.0);
@@ -278,24 +262,17 @@ impl RestView {
         self.cautions.extend(keeps(opened, at));
     }
 
-    fn draw_curve(
-        &mut self,
-        opened: &Opened,
-        cold: &InTheCold,
-        seen: &Resting,
-        known: &Fit,
-        (shown, until): (Time, Time),
-        now: &ZonedDateTime,
-    ) {
-        let piece = cold.weighed(&opened.piece.rest.weigh_ins);
+    fn draw_curve(&mut self, opened: &Opened, cold: &InTheCold, looked: &Looked, now: &ZonedDateTime) {
+        let (seen, shown, until) = (&looked.seen, looked.shown, looked.until);
+        let piece = cold.weighed_all(opened.record());
         let before = cold.really.open_before.in_h();
-        let air = cold.air(&opened.fridge);
-        let mut weighed: Vec<(f64, f64, bool)> =
-            lost_by_weighing(&piece, air, *known).into_iter().map(|(at, lost)| (at.in_h() - before, lost.in_g(), false)).collect();
+        let air = air_of(&opened.fridge, cold.request.kitchen.fridge);
+        let known = known_of(&opened.fridge, air);
+        let mut weighed: Vec<(f64, f64, bool)> = looked.lost.iter().map(|(at, lost)| (at.in_h() - before, lost.in_g(), false)).collect();
         // What is still asked about hangs where it would be, against the last good one.
         for open in piece.weighings.iter().filter(|w| w.open) {
-            let row = opened.piece.rest.weigh_ins.iter().find(|w| w.is_open() && (cold.open_at(w.noted.at) - open.at).in_s().abs() < 1.0);
-            let off = row.and_then(|w| w.noted.doubt.as_ref()).map_or(0.0, |d| d.1);
+            let row = opened.record().weighed.iter().find(|w| w.says.is_open() && (cold.open_at(w.at) - open.at).in_s().abs() < 1.0);
+            let off = row.and_then(|w| w.says.doubt.as_ref()).map_or(0.0, |d| d.off.in_g());
             let near =
                 seen.curve.iter().min_by(|a, b| (a.h - open.at.in_h() + before).abs().total_cmp(&(b.h - open.at.in_h() + before).abs()));
             weighed.push((open.at.in_h() - before, near.map_or(0.0, |p| p.lost_g[0]) - off, true));
@@ -305,7 +282,7 @@ impl RestView {
             until_h: until.in_h(),
             points: seen.curve.iter().map(|p| (p.h, p.lost_g)).collect(),
             weighed,
-            felt: opened.piece.rest.touches.iter().map(|t| (cold.hours_at(t.at).in_h(), t.feel.clone())).collect(),
+            felt: opened.record().felt.iter().map(|t| (cold.hours_at(t.at).in_h(), t.says.word().to_owned())).collect(),
             touches: if self.has_skin { seen.touches.iter().map(|(t, at)| (t.word(), at.map(TimeIn::in_h))).collect() } else { vec![] },
             dry_h: seen.dry.and_then(|d| d.now).map(TimeIn::in_h),
             out_h: cold.hours_at(cold.out).in_h(),
@@ -329,7 +306,7 @@ impl RestView {
 
     /// The forms, with trays and scale, and what a refused one left.
     pub fn weigh_with(&mut self, opened: &Opened, trays: &[KitTray], live: Option<&Live>, refused: Refused) {
-        let last = opened.piece.rest.weigh_ins.last().map(|w| w.noted.tray.map(|t| t.to_string()));
+        let last = opened.record().weighed.last().map(|w| w.says.tray.map(|t| uuid::Uuid::from_u128(t).to_string()));
         self.weigh = refused.weigh.unwrap_or_default();
         let chosen = match (self.weigh.tray.as_str(), last) {
             ("", Some(Some(tray))) => tray,
@@ -360,7 +337,7 @@ impl RestView {
 }
 
 /// How it stands now: salted so deep, so dry, so much lighter.
-fn facts(standing: &Standing) -> Vec<(String, String)> {
+fn facts(standing: &Now) -> Vec<(String, String)> {
     let slice = &standing.slice;
     let mut facts = vec![if slice.salted_mm >= slice.thickness_mm - 0.1 {
         ("through".to_owned(), "seasoned all the way".to_owned())
@@ -391,7 +368,7 @@ fn keeps(opened: &Opened, at: Timestamp) -> Option<CautionLine> {
     }
 }
 
-fn removed(query: &RestQuery) -> Option<(String, String)> {
+fn removed(query: &ChillQuery) -> Option<(String, String)> {
     let id = uuid::Uuid::parse_str(&query.id).ok()?;
     matches!(query.removed.as_str(), "weighed" | "felt" | "salt").then(|| (query.removed.clone(), id.to_string()))
 }
@@ -400,7 +377,8 @@ fn removed(query: &RestQuery) -> Option<(String, String)> {
 mod tests {
     use super::*;
     use crate::piece::testing::opened;
-    use rauchkeller_store::{NewWeighIn, WeighIn, WeighInId};
+    use rauchkeller_core::run::{WeighingDoubt, What};
+    use rauchkeller_core::units::grams;
 
     fn at(text: &str) -> Timestamp {
         text.parse().unwrap()
@@ -414,47 +392,48 @@ mod tests {
         opened(&[("salt", "2026-12-11T13:00:00Z"), ("chill", "2026-12-11T13:05:00Z")])
     }
 
-    fn weighed(h: i64, gross_g: f64, doubt: Option<(String, f64)>) -> WeighIn {
+    fn weighed(opened: &Opened, h: i64, gross: f64, doubt: Option<(&str, f64)>) -> Opened {
         let at = at("2026-12-11T13:00:00Z") + jiff::SignedDuration::from_hours(h);
-        let noted = NewWeighIn { tray: None, tare_g: 640.0, gross_g, fineness_g: 1.0, from_scale: false, at, doubt };
-        WeighIn { id: WeighInId(uuid::Uuid::now_v7()), noted, answer: None }
+        let doubt = doubt.map(|(kind, off)| WeighingDoubt { kind: kind.into(), off: grams(off) });
+        let (gross, tare, fineness) = (grams(gross), grams(640.0), grams(1.0));
+        opened.with(&at.to_string(), What::Weighed { gross, tare, fineness, tray: None, from_scale: false, doubt })
     }
 
     #[test]
     fn the_one_number_is_when_the_skin_is_dry_enough() {
-        let view = RestView::of(&salted(), &RestQuery::default(), &now());
+        let view = ChillView::of(&salted(), &ChillQuery::default(), &now());
         // Salted at 14:00; two millimetres take 26 ± 0.5 h at h 5 and 50 % (TRADE 6.6), 2.5 mm 2.5/2 times that:
         // between 21:52 and 23:08, said to the half hour.
         assert!(["22:00 today", "22:30 today", "23:00 today"].contains(&view.figure.as_str()), "{}", view.figure);
         assert_eq!(view.figure_what, "skin dry enough, about");
         assert!(view.figure_line.contains("etween ") && view.learned.contains("estimate"), "{}", view.figure_line);
         assert!(view.cautions.iter().any(|c| c.text.contains("chewy")) && !view.goals.is_empty());
-        let later = RestView::of(&salted(), &RestQuery { hours: "40".into(), ..RestQuery::default() }, &now());
+        let later = ChillView::of(&salted(), &ChillQuery { hours: "40".into(), ..ChillQuery::default() }, &now());
         assert!(later.dragged && later.address.ends_with("?hours=40") && later.shown.starts_with("after 40 h"));
         assert!(later.lost.parse::<f64>().unwrap() > view.lost.parse::<f64>().unwrap());
         // Nonsense in the address is the present hour.
         for hours in ["NaN", "-3", "1e9", "soon"] {
-            assert!(!RestView::of(&salted(), &RestQuery { hours: hours.into(), ..RestQuery::default() }, &now()).dragged, "{hours}");
+            assert!(!ChillView::of(&salted(), &ChillQuery { hours: hours.into(), ..ChillQuery::default() }, &now()).dragged, "{hours}");
         }
     }
 
     #[test]
     fn a_piece_without_salt_has_no_rest_yet() {
-        let view = RestView::of(&opened(&[]), &RestQuery::default(), &now());
+        let view = ChillView::of(&opened(&[]), &ChillQuery::default(), &now());
         assert!(!view.salted && view.standing.starts_with("Not salted yet"));
     }
 
     #[test]
     fn what_is_asked_about_stands_on_top_and_notes_say_what_they_mean() {
-        let mut opened = salted();
-        opened.piece.rest.weigh_ins =
-            vec![weighed(0, 3057.0, None), weighed(8, 2990.0, None), weighed(12, 2330.0, Some(("tray-missing".into(), -639.0)))];
-        let view = RestView::of(&opened, &RestQuery::default(), &now());
+        let opened = weighed(&weighed(&salted(), 0, 3057.0, None), 8, 2990.0, None);
+        let opened = weighed(&opened, 12, 2330.0, Some(("tray-missing", -639.0)));
+        let view = ChillView::of(&opened, &ChillQuery::default(), &now());
         assert_eq!((view.questions.len(), view.notes.len()), (1, 3));
         assert!(view.questions[0].asks.contains("639 g less") && view.questions[0].answers[0].0 == "tray-missing");
         assert!(view.notes[0].says.contains("asked about") && view.notes[1].says == "67.0 g lighter than the first");
-        opened.piece.rest.weigh_ins[2].answer = Some("tray-missing".into());
-        let view = RestView::of(&opened, &RestQuery::default(), &now());
+        let question = view.questions[0].id.replace('-', "");
+        let opened = opened.with("2026-12-12T05:00:00Z", What::Answered { question, how: "tray-missing".into() });
+        let view = ChillView::of(&opened, &ChillQuery::default(), &now());
         assert!(view.questions.is_empty() && view.notes[0].says == "without the tray");
     }
 

@@ -1,12 +1,13 @@
 //! Too much salt on, or too little: what was really laid on or brushed off, and the ways out core reckons.
 
+use super::learn::learn;
 use super::view::WayLine;
-use super::{Refused, RestQuery, after, show};
+use super::{ChillQuery, Refused, after, show};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::form_key;
-use crate::piece::{InTheCold, Opened, open, piece_id};
+use crate::piece::{Opened, air_of, open};
 use crate::salt::read_grams;
 use crate::shell::Partial;
 use crate::state::AppState;
@@ -14,11 +15,15 @@ use crate::words::{grams as g, trim};
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
-use rauchkeller_core::plan::{Happened, Rescue, RescueAsk, rescue as reckon};
+use rauchkeller_core::run::rescue as reckon;
+use rauchkeller_core::run::{Event, EventId, InTheCold, What};
+use rauchkeller_core::run::{Happened, Rescue, RescueAsk};
+use rauchkeller_core::salt::on_the_scale;
 use rauchkeller_core::units::{MassIn, TimeIn, grams, hours};
-use rauchkeller_store::Noting;
+use rauchkeller_store::Appended;
 use serde::Deserialize;
 use std::collections::BTreeMap;
+use uuid::Uuid;
 
 /// The form as typed.
 #[derive(Debug, Clone, Default, Deserialize)]
@@ -43,18 +48,17 @@ pub fn rescue(opened: &Opened, cold: &InTheCold, now: &ZonedDateTime) -> Option<
     let fridge = &opened.plan.fridge;
     let at_most = fridge.keeps_red.as_deref().map(|red| cold.hours_at(crate::words::instant(red)));
     let mut request = cold.request.clone();
-    request.kitchen.fridge = cold.air(&opened.fridge);
+    request.kitchen.fridge = air_of(&opened.fridge, cold.request.kitchen.fridge);
     let ask = RescueAsk { really: cold.really.clone(), salted, left, at_most };
     reckon(&request, &ask).ok()
 }
 
 /// The ways as lines; those with grams can be noted with one press.
 pub fn lines(found: &Rescue, purity: f64) -> Vec<WayLine> {
-    let line = |way: &rauchkeller_core::plan::RescueWay| WayLine {
+    let line = |way: &rauchkeller_core::run::RescueWay| WayLine {
         what: way.what.clone(),
         gives: way.gives.clone(),
-        // The scale shows more than sodium chloride where the salt is not all of it.
-        g: way.grams.map(|salt| trim(salt.in_g() / purity.max(0.01), 1)).unwrap_or_default(),
+        g: way.grams.map(|salt| trim(on_the_scale(salt, purity).in_g(), 1)).unwrap_or_default(),
         does: match way.id {
             "brush-off" => "off",
             "add" => "on",
@@ -67,8 +71,8 @@ pub fn lines(found: &Rescue, purity: f64) -> Vec<WayLine> {
 /// Looks at a piece so many times until nobody else changes it meanwhile.
 const LOOKS: usize = 12;
 
-/// Notes what was really on it, what came off, or what went on. What is noted is a difference from what is on it now: where
-/// another cook's note came first it is reckoned anew, so that “really 40 g” said twice counts once.
+/// Notes what was really on it, what came off, or what went on. What was really on it holds whatever is noted twice; what comes
+/// off is held against what is on it, so where another cook's note came first it is looked at again.
 pub async fn change(
     State(state): State<AppState>,
     cook: SignedIn,
@@ -76,28 +80,34 @@ pub async fn change(
     Path(id): Path<String>,
     Form(form): Form<RescueForm>,
 ) -> Result<Response, WebError> {
-    let query = RestQuery { hours: form.hours.clone(), ..RestQuery::default() };
-    let key = form_key(&form.key);
+    let query = ChillQuery { hours: form.hours.clone(), ..ChillQuery::default() };
+    let key = Uuid::parse_str(&form_key(&form.key)).unwrap_or_else(|_| Uuid::now_v7());
     for _ in 0..LOOKS {
         let opened = open(&state, &cook, &id).await?;
-        let (seen, now, said) = (opened.piece.version, cook.now(&state), form.clone());
+        // Sent before: it stands.
+        if opened.piece.events.iter().any(|e| e.id.0 == key.as_u128()) {
+            return after(&state, &cook, partial, &id, query).await;
+        }
+        let (piece, seen, now, said) = (opened.piece.id, opened.piece.version, cook.now(&state), form.clone());
         let read = compute(move || read_change(&opened, &said, &now)).await?;
-        let (by, at) = match read {
-            Ok(Some(change)) => change,
-            Ok(None) => return after(&state, &cook, partial, &id, query).await,
+        let (what, at) = match read {
+            Ok(change) => change,
             Err(slip) => return refuse(&state, &cook, partial, &id, query, form, slip).await,
         };
-        match cook.kitchen(&state).change_salt(piece_id(&id)?, &key, seen, by, moment(at)).await? {
-            Noting::Full => {
-                let slip = "Its salt was changed 200 times; more is not kept.".to_owned();
+        let event = Event { id: EventId(key.as_u128()), at: moment(at), noted_at: state.now(), what };
+        match cook.kitchen(&state).append(piece, &[event], Some(cook.0.id), Some(seen)).await? {
+            Appended::Full => {
+                let slip = "This piece is full of notes; more are not kept.".to_owned();
                 return refuse(&state, &cook, partial, &id, query, form, slip).await;
             }
-            Noting::New(_) | Noting::Before(_) => return after(&state, &cook, partial, &id, query).await,
-            Noting::Changed => {}
+            Appended::Changed => {}
+            _ => {
+                learn(&state, &cook).await?;
+                return after(&state, &cook, partial, &id, query).await;
+            }
         }
     }
-    let slip = "Others change this piece just now. Look at what is on it, and say it once more.".to_owned();
-    refuse(&state, &cook, partial, &id, query, form, slip).await
+    Err(WebError::Busy)
 }
 
 async fn refuse(
@@ -105,7 +115,7 @@ async fn refuse(
     cook: &SignedIn,
     partial: Partial,
     id: &str,
-    query: RestQuery,
+    query: ChillQuery,
     form: RescueForm,
     slip: String,
 ) -> Result<Response, WebError> {
@@ -113,26 +123,28 @@ async fn refuse(
     show(state, cook, partial, id, query, refused).await
 }
 
-/// By how much what was said changes the salt on it, and from when on; `None` where by nothing. Else what is wrong with it.
-fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Result<Option<(f64, Timestamp)>, String> {
-    let cold = InTheCold::of(opened, now).ok_or("It is not salted yet: weigh it at the Salt station.")?;
+/// What was said, as something that happened, and from when on; else what is wrong with it.
+fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Result<(What, Timestamp), String> {
+    let stand = opened.stand(now);
+    let (cold, on) = stand.cold.as_ref().zip(stand.on.as_ref()).ok_or("It is not salted yet: weigh it at the Salt station.")?;
     let typed: String = form.g.trim().chars().take(40).collect();
     let weighed = read_grams(&form.g)
         .filter(|g| (0.0..=MOST_G).contains(g))
         .ok_or_else(|| format!("“{typed}” is no weight of salt; write grams from 0 to 2000, like 12.5."))?;
-    let found = rescue(opened, &cold, now).ok_or("This plan cannot be read any more, so nothing can be worked out from it.")?;
-    let salt = weighed * opened.plan.request.salt_purity;
-    let (happened, at) = match form.what.as_str() {
-        "really" => (Happened::Really, cold.salted),
-        "off" => (Happened::CameOff, now.timestamp()),
-        "on" => (Happened::WentOn, now.timestamp()),
+    let found = rescue(opened, cold, now).ok_or("This plan cannot be read any more, so nothing can be worked out from it.")?;
+    let (grams_on, purity) = (grams(weighed), Some(opened.run.purity));
+    let salt = grams_on * opened.run.purity.0;
+    let (happened, what, at) = match form.what.as_str() {
+        "really" => (Happened::Really, What::ActualSalt { grams: grams_on, purity }, on.salted),
+        "off" => (Happened::CameOff, What::SaltOff { grams: grams_on, purity }, now.timestamp()),
+        "on" => (Happened::WentOn, What::SaltOn { task: None, bowl: None, grams: grams_on, purity }, now.timestamp()),
         _ => return Err("Say whether it was on from the start, came off, or went on.".into()),
     };
-    let by = found.change(happened, grams(salt)).map(MassIn::in_g).ok_or_else(|| {
+    if found.change(happened, salt).is_none() {
         let all = g(found.on.in_g());
-        format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt))
-    })?;
-    Ok((by.abs() >= 0.05).then_some((by, at)))
+        return Err(format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt.in_g())));
+    }
+    Ok((what, at))
 }
 
 /// Whole microseconds, as the database keeps them.
@@ -152,13 +164,10 @@ mod tests {
 
     #[test]
     fn lines_show_what_the_scale_shows() {
-        let (mut opened, now) = steak();
-        opened.piece.rest.changes = vec![rauchkeller_store::SaltChanged {
-            id: rauchkeller_store::NoteId(uuid::Uuid::nil()),
-            by_g: 8.0,
-            at: "2026-12-11T08:00:00Z".parse().unwrap(),
-        }];
-        let cold = InTheCold::of(&opened, &now).unwrap();
+        let (opened, now) = steak();
+        let on = What::SaltOn { task: None, bowl: None, grams: grams(8.0), purity: None };
+        let opened = opened.with("2026-12-11T08:00:00Z", on);
+        let cold = opened.stand(&now).cold.clone().unwrap();
         let found = rescue(&opened, &cold, &now).unwrap();
         let off = found.ways.iter().find(|w| w.id == "brush-off").unwrap().grams.unwrap().in_g();
         let way = |purity| lines(&found, purity).into_iter().find(|l| l.does == "off").unwrap().g.parse::<f64>().unwrap();

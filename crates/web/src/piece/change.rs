@@ -1,0 +1,408 @@
+//! A kept piece changed: planned anew from its sentence and from what has happened, what that changes, and taking it back.
+
+use super::draft::new_plan;
+use super::ticks::rest_of_the_salt;
+use super::{Opened, append, event, open, usual_name};
+use crate::auth::SignedIn;
+use crate::compute::compute;
+use crate::error::WebError;
+use crate::state::AppState;
+use crate::words::{day_wall, grams, instant, trim};
+use axum::extract::{Path, State};
+use axum::response::{IntoResponse, Redirect, Response};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, plan_from};
+use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
+use rauchkeller_core::plan::RULES;
+use rauchkeller_core::run::{self, Event, EventId, What};
+use rauchkeller_core::units::{MassIn, TimeIn};
+use rauchkeller_store::{Revised, Revision};
+use serde_json::{Value, json};
+
+/// What a change starts from: the piece as it stands.
+#[derive(Debug, Clone)]
+pub struct Change {
+    /// The piece.
+    pub opened: Opened,
+    /// What has happened so far, as a request says it.
+    done: Vec<Value>,
+    /// Whether salt is on it.
+    pub salted: bool,
+    /// Hours of salt it will have as things stand.
+    hours: Option<f64>,
+    /// How dry its skin will be when it comes out, as things stand.
+    dry: Option<f64>,
+    /// Out of the refrigerator already: no plan can be made anew.
+    pub out: bool,
+    /// Tasks that are over or under way, with their times as they were.
+    was: Vec<(String, String, Option<String>)>,
+}
+
+/// One thing that becomes another.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Difference {
+    pub what: &'static str,
+    pub was: String,
+    pub will: String,
+}
+
+impl Change {
+    /// Of an opened piece.
+    pub fn of(opened: Opened, now: &ZonedDateTime) -> Self {
+        let stand = opened.stand(now).into_owned();
+        let zoned = |at: jiff::Timestamp| at.to_zoned_datetime(now.time_zone().clone()).to_string();
+        let mut done: Vec<Value> = Vec::new();
+        let rows = opened.rows(&stand);
+        for row in rows.iter().filter(|r| r.over && !r.task.beside) {
+            let task = row.task;
+            if matches!(task.place, Place::Fire | Place::Table) || task.salts == Some(SaltEffect::On) {
+                continue;
+            }
+            // What has begun and goes on counts from its beginning.
+            let at = row.done_at.unwrap_or(if task.tick == Tick::Begins { row.starts } else { row.ends });
+            done.push(json!({"task": task.id, "at": zoned(at)}));
+        }
+        // A stay that has begun is no more than begun: it is listed, and not over.
+        let stay = rows.iter().find(|r| r.task.lasts == Lasts::Elastic);
+        if let Some(at) =
+            stay.and_then(|r| r.done_at).filter(|_| stay.is_some_and(|r| !done.iter().any(|d| d["task"] == r.task.id.as_str())))
+        {
+            done.push(json!({"kind": "chill", "at": zoned(at)}));
+        }
+        let came = opened.run.request.as_ref().is_some_and(|r| r.done.iter().any(|d| d.kind == StepKind::Salt));
+        if let Some(on) = &stand.on {
+            let own = on.really.grams.map_or_else(|| opened.plan.dose.to_weigh_g, MassIn::in_g);
+            let changed: f64 = on.really.changes.iter().map(|c| c.by.in_g()).sum();
+            // What came with it stands in its own words already.
+            let g = if came { changed } else { own + changed };
+            if !came || g > 0.05 {
+                done.push(json!({"kind": "salt", "at": zoned(on.since), "g": (g.max(0.0) * 1e4).round() / 1e4}));
+            }
+        }
+        let was = rows.iter().filter(|row| row.over || row.done_at.is_some());
+        let was = was.map(|row| (row.task.id.clone(), zoned(row.starts), row.over.then(|| zoned(row.ends)))).collect();
+        let hours = stand.hours_of_salt().map(TimeIn::in_h);
+        let out = stand.cold.as_ref().map(|cold| run::stand(&opened.run, &opened.piece.events, cold.out));
+        let dry = out.and_then(|then| then.state?.dryness).map(|d| d.0);
+        Self { hours, dry, salted: stand.on.is_some(), out: stand.left_cold.is_some(), done, was, opened }
+    }
+
+    /// Since when it is salted and with how much, in words; nothing while no salt is on it.
+    pub fn stands(&self, now: &ZonedDateTime) -> String {
+        let stand = self.opened.stand(now);
+        let Some((on, g)) = stand.on.as_ref().zip(self.on_it()) else { return String::new() };
+        format!("salted since {}, {g} g on it", day_wall(on.since, now))
+    }
+
+    /// Grams that are on it, as the scale would show them; nothing while no salt is on it.
+    pub fn on_it(&self) -> Option<String> {
+        self.opened.on_scale_g().filter(|_| self.salted).map(grams)
+    }
+
+    /// The request it was kept with, as it was said.
+    pub fn said(&self) -> Value {
+        let full: Value = serde_json::from_str(&self.opened.piece.request).unwrap_or_default();
+        let mut said = as_said(&full);
+        // Once it is kept its meal is fixed, whoever chose it.
+        said["serve_at"] = self.opened.plan.serve_at.clone().into();
+        said
+    }
+
+    /// What a sentence has no words for goes on as it was kept: knife and pick, faces, what the dose counts on.
+    pub fn carry(&self, request: &mut Value) {
+        let said = self.said();
+        if said["skin"].is_object() && request["skin"].is_null() {
+            request["skin"] = said["skin"].clone();
+        }
+        for field in ["basis", "faces", "shares"] {
+            if !said["salt"][field].is_null() && request["salt"][field].is_null() {
+                request["salt"][field] = said["salt"][field].clone();
+            }
+        }
+        // Salted, its hours are what there is until the meal.
+        if self.salted
+            && let Some(root) = request.as_object_mut()
+        {
+            root.remove("hours");
+        }
+        // A mix that is on stays as much as it was.
+        if self.salted
+            && let Some(mix) = self.opened.plan.dose.mix.as_ref().filter(|_| request["mix"].is_object())
+        {
+            request["mix"]["g"] = mix.g.into();
+        }
+        if self.opened.piece.plan_version > 0 {
+            request["now"] = self.opened.plan.request.now.clone().into();
+        }
+    }
+
+    /// Plans a request anew, from now on and with what has happened.
+    ///
+    /// The tasks that are over stand before those that are left, as they were planned.
+    pub fn plan(&self, request: &Value, now: &ZonedDateTime) -> Result<PlanDoc, Problems> {
+        let mut ask = request.clone();
+        ask["now"] = now.to_string().into();
+        let mut done = request["done"].as_array().cloned().unwrap_or_default();
+        done.extend(self.done.iter().cloned());
+        if self.salted && ask["mix"].is_object() {
+            // Its salt is on, and counted with it.
+            if let Some(mix) = &self.opened.plan.dose.mix
+                && let Some(salt) = done.iter_mut().rev().find(|d| d["kind"] == "salt")
+            {
+                salt["g"] = json!(salt["g"].as_f64().unwrap_or(0.0) + mix.salt_g);
+            }
+            ask["mix"] = Value::Null;
+        }
+        if !done.is_empty() {
+            ask["done"] = done.into();
+        }
+        let mut plan = plan_from(&ask, now)?;
+        self.keep_what_is_over(&mut plan);
+        Ok(plan)
+    }
+
+    fn keep_what_is_over(&self, plan: &mut PlanDoc) {
+        let old = &self.opened.plan.steps;
+        let over: Vec<usize> = (0..old.len()).filter(|i| self.opened.over(*i)).collect();
+        // Missing salt takes it out of the refrigerator: hands are washed and it goes in once more, under names of their own.
+        if plan.steps.iter().any(|s| s.task_id() == TOP_UP) {
+            let taken = |id: &str| over.iter().any(|i| old[*i].task_id() == id);
+            let again: Vec<(String, String)> = plan
+                .steps
+                .iter()
+                .map(StepDoc::task_id)
+                .filter(|id| taken(id))
+                .filter_map(|id| {
+                    let kind = StepKind::of_task(&id)?.id();
+                    // One more name than there are tasks: one of them is free.
+                    let free = (2..=old.len() + 2).map(|n| format!("{kind}-{n}")).find(|name| !taken(name))?;
+                    Some((id, free))
+                })
+                .collect();
+            let renamed = |id: &mut String| {
+                if let Some((_, new)) = again.iter().find(|(was, _)| was == id) {
+                    id.clone_from(new);
+                }
+            };
+            for step in &mut plan.steps {
+                renamed(&mut step.id);
+                step.after.iter_mut().for_each(renamed);
+                step.beside.iter_mut().for_each(renamed);
+            }
+        }
+        let new: Vec<String> = plan.steps.iter().map(StepDoc::task_id).collect();
+        let begins = plan.steps.first().map(|s| s.starts_at.clone()).unwrap_or_default();
+        let kept = over.iter().map(|i| old[*i].clone()).filter(|s| !new.contains(&s.task_id()));
+        // A stay that is followed by another one stretches no more.
+        let mut steps: Vec<StepDoc> = kept
+            .map(|step| {
+                let stay = StepKind::of_task(&step.task_id()) == Some(StepKind::Chill);
+                let began = self.was.iter().find(|(task, ..)| *task == step.task_id()).map_or(&step.starts_at, |(_, began, _)| began);
+                let starts_at = if instant(began) < instant(&begins) { began.clone() } else { begins.clone() };
+                if stay { StepDoc { takes: Lasts::Fixed.id().into(), starts_at, ends_at: begins.clone(), ..step } } else { step }
+            })
+            .collect();
+        let last = steps.iter().rev().find(|s| s.beside.is_none()).map(StepDoc::task_id);
+        if let (Some(last), Some(first)) = (last, plan.steps.iter_mut().find(|s| s.beside.is_none() && s.after.is_empty())) {
+            first.after = vec![last];
+        }
+        // What has begun keeps the hour at which it did.
+        for step in &mut plan.steps {
+            let known = old.iter().enumerate().find(|(i, s)| s.task_id() == step.task_id() && self.opened.begun(*i));
+            if let Some((_, known)) = known {
+                step.starts_at.clone_from(&known.starts_at);
+            }
+        }
+        steps.append(&mut plan.steps);
+        plan.steps = steps;
+    }
+
+    /// A plan as it is shown: what is over at its real hours.
+    pub fn as_it_was(&self, mut plan: PlanDoc) -> PlanDoc {
+        for step in &mut plan.steps {
+            let id = step.task_id();
+            if let Some((_, began, ended)) = self.was.iter().find(|(task, ..)| *task == id) {
+                step.starts_at.clone_from(began);
+                step.ends_at = ended.clone().unwrap_or_else(|| step.ends_at.clone());
+            }
+        }
+        plan
+    }
+
+    /// What a new plan changes.
+    pub fn differences(&self, new: &PlanDoc, now: &ZonedDateTime) -> Vec<Difference> {
+        let old = &self.opened.plan;
+        let mut all = Vec::new();
+        let mut compare = |what: &'static str, was: String, will: String| {
+            if was != will {
+                all.push(Difference { what, was, will });
+            }
+        };
+        let day = |text: &str| day_wall(instant(text), now);
+        compare("on the table", day(&old.serve_at), day(&new.serve_at));
+        compare("weight", format!("{} g", grams(old.request.weight_g)), format!("{} g", grams(new.request.weight_g)));
+        compare("way", old.request.method_name.clone(), new.request.method_name.clone());
+        compare("guests", old.request.servings.to_string(), new.request.servings.to_string());
+        compare(
+            "thickness",
+            format!("{} mm", trim(old.request.salt_thickness_mm, 1)),
+            format!("{} mm", trim(new.request.salt_thickness_mm, 1)),
+        );
+        compare("dose", format!("{} g/kg", trim(old.request.g_per_kg, 1)), format!("{} g/kg", trim(new.request.g_per_kg, 1)));
+        compare("salt in all", format!("{} g", grams(old.dose.total_g)), format!("{} g", grams(new.dose.total_g)));
+        if self.salted {
+            let missing = |g: f64| if g >= 0.5 { format!("{} g", grams(g)) } else { "none".to_owned() };
+            let was = if self.opened.waits_for_salt() { old.dose.on_scale_g() } else { 0.0 };
+            compare("salt still to go on", missing(was), missing(new.dose.on_scale_g()));
+        } else {
+            compare("salt to weigh", format!("{} g", grams(old.dose.on_scale_g())), format!("{} g", grams(new.dose.on_scale_g())));
+        }
+        if !self.salted {
+            compare("into the refrigerator", day(&old.fridge.from), day(&new.fridge.from));
+        }
+        compare("out of it", day(&old.fridge.to), day(&new.fridge.to));
+        // What has begun counts as it is, and not as it was planned.
+        let (was, will) = (self.hours.unwrap_or(old.fridge.planned_h), new.fridge.planned_h);
+        if (was - will).abs() >= 0.1 {
+            compare("hours of salt", format!("{} h", trim(was, 1)), format!("{} h", trim(will, 1)));
+        }
+        let dry = |share: Option<f64>| share.map_or_else(String::new, |d| format!("{:.0} % dry", d * 100.0));
+        let (was, will) = (self.dry.or(old.fridge.skin_dryness), new.fridge.skin_dryness);
+        if was.zip(will).is_some_and(|(was, will)| (was - will).abs() >= 0.02) {
+            compare("skin then", dry(was), dry(will));
+        }
+        let pull = |plan: &PlanDoc| plan.fire.targets.first().map_or_else(String::new, |t| format!("{:.0} °C", t.pull_c));
+        compare("pulled at", pull(old), pull(new));
+        compare("in the heat", format!("{:.0} min", old.fire.minutes), format!("{:.0} min", new.fire.minutes));
+        all
+    }
+}
+
+/// What today's rules would make of a piece kept under earlier ones; nothing where they are the same.
+pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<(Vec<Difference>, Vec<String>)> {
+    let stands = opened.piece.finished_at.is_none() && opened.piece.rules < i32::try_from(RULES).unwrap_or(i32::MAX);
+    if !stands {
+        return None;
+    }
+    let change = Change::of(opened.clone(), now);
+    if change.out {
+        return None;
+    }
+    let mut request = change.said();
+    change.carry(&mut request);
+    match change.plan(&request, now) {
+        Ok(plan) => Some((change.differences(&plan, now), vec![])),
+        Err(problems) => Some((vec![], problems.problems.iter().map(rauchkeller_contract::Problem::sentence).collect())),
+    }
+}
+
+/// What came of writing a change.
+pub enum Written {
+    /// It stands.
+    Done,
+    /// Somebody else's change came first.
+    Changed,
+}
+
+/// Writes a change: the new plan over the one that stands, and with it what had to be pinned down.
+pub async fn write_change(
+    state: &AppState,
+    cook: &SignedIn,
+    change: &Change,
+    request: &Value,
+    plan: &PlanDoc,
+    (seen, key): (i32, u128),
+) -> Result<Written, WebError> {
+    let now = state.now();
+    let opened = &change.opened;
+    // Salt that went on as planned went on in the grams of the old plan.
+    let pinned = opened.run.tasks.iter().filter(|t| t.salts.is_some() && opened.record().task(&t.id).ended.is_some());
+    let facts: Vec<Event> = pinned
+        .flat_map(|task| {
+            let at = opened.record().task(&task.id).ended.unwrap_or(now);
+            rest_of_the_salt(opened, &task.id).into_iter().map(move |what| event(at, now, what)).collect::<Vec<_>>()
+        })
+        .collect();
+    let name = (opened.piece.name == usual_name(&opened.plan)).then(|| usual_name(plan));
+    let revised = Event { id: EventId(key), at: now, noted_at: now, what: What::PlanRevised { over: 0, version: 0 } };
+    let new = new_plan(request, plan);
+    let kitchen = cook.kitchen(state);
+    let revision = Revision { plan: &new, name: name.as_deref(), facts: &facts, event: &revised, cook: Some(cook.0.id) };
+    Ok(match kitchen.revise(opened.piece.id, seen, revision).await? {
+        Revised::Done => Written::Done,
+        Revised::Changed => Written::Changed,
+    })
+}
+
+/// Takes the last change of a plan back: the one before it stands again.
+pub async fn take_change_back(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    if let Some(last) = last_change(&opened) {
+        let now = state.now();
+        append(&state, &cook, opened.piece.id, &[event(now, now, What::Voided(last.id))]).await?;
+        // A piece that is called by its weight is called so again.
+        let back = open(&state, &cook, &id).await?;
+        if opened.piece.name == usual_name(&opened.plan) && opened.piece.name != usual_name(&back.plan) {
+            let piece = &back.piece;
+            cook.kitchen(&state).call(piece.id, piece.version, &usual_name(&back.plan), &piece.note).await?;
+        }
+    }
+    Ok(Redirect::to(&format!("/pieces/{id}")).into_response())
+}
+
+/// The change by which the plan that stands was made; `None` for the first plan.
+pub fn last_change(opened: &Opened) -> Option<Event> {
+    let stands = opened.piece.plan_version.unsigned_abs();
+    let counts = run::live(&opened.piece.events);
+    let made = |e: &&&Event| matches!(e.what, What::PlanRevised { version, .. } if version == stands);
+    counts.iter().rev().find(made).map(|e| (*e).clone())
+}
+
+/// Plans the piece anew by today's rules, from its own words; ticks and everything noted stay.
+pub async fn plan_anew(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    let opened = open(&state, &cook, &id).await?;
+    let (now, seen) = (cook.now(&state), opened.piece.version);
+    let planned = compute(move || {
+        let change = Change::of(opened, &now);
+        let mut request = change.said();
+        change.carry(&mut request);
+        let plan = change.plan(&request, &now);
+        (change, request, plan)
+    });
+    let (change, request, plan) = planned.await?;
+    if let Ok(plan) = plan {
+        write_change(&state, &cook, &change, &request, &plan, (seen, uuid::Uuid::now_v7().as_u128())).await?;
+    }
+    Ok(Redirect::to(&format!("/pieces/{id}")).into_response())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Change;
+    use crate::piece::testing::opened;
+    use crate::words::instant;
+    use jiff::ZonedDateTime;
+
+    /// A belly salted a day before it was planned, found to be heavier.
+    #[test]
+    fn missing_salt_goes_on_between_two_stays_in_the_cold() {
+        let piece = opened(&[("salt", "2026-12-10T09:00:00Z"), ("chill", "2026-12-10T09:10:00Z")]);
+        let now: ZonedDateTime = "2026-12-10T11:00[UTC]".parse().unwrap();
+        let change = Change::of(piece, &now);
+        let mut request = change.said();
+        request["piece"]["weight_g"] = (request["piece"]["weight_g"].as_f64().unwrap() + 300.0).into();
+        change.carry(&mut request);
+        let plan = change.plan(&request, &now).unwrap();
+        let at = |id: &str| plan.steps.iter().position(|s| s.id == id).unwrap_or_else(|| panic!("no {id}"));
+        let order = [at("chill"), at("top-up"), at("wash-2"), at("chill-2")];
+        assert!(order.is_sorted(), "{order:?}");
+        // The stay that has begun lasts from when it really began until the salt is laid on.
+        let (first, top_up) = (&plan.steps[at("chill")], &plan.steps[at("top-up")]);
+        assert_eq!((instant(&first.starts_at), &first.ends_at), ("2026-12-10T09:10:00Z".parse().unwrap(), &top_up.starts_at));
+        assert_eq!((first.takes.as_str(), plan.steps[at("chill-2")].takes.as_str()), ("fixed", "elastic"));
+        assert!(plan.steps.iter().all(|s| instant(&s.starts_at) <= instant(&s.ends_at)));
+        // What is shown has the hours as they were, not as they were planned.
+        let shown = change.as_it_was(plan.clone());
+        assert_eq!(instant(&shown.steps[at("salt")].ends_at), "2026-12-10T09:00:00Z".parse().unwrap());
+    }
+}
