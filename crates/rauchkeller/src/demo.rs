@@ -3,14 +3,13 @@
 use jiff::civil::time;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, ToSpan, ZonedDateTime};
-use rauchkeller_contract::{Problems, plan_from};
+use rauchkeller_contract::{Problems, bowls_of, plan_from};
+use rauchkeller_core::run::{Event, What};
 use rauchkeller_core::salt::read_mix;
-use rauchkeller_core::units::MassIn;
-use rauchkeller_core::verdict::{Run, Verdict as Tasted, next_time};
-use rauchkeller_store::{
-    HouseholdId, KitMix, KitSalt, MixId, PieceId, SaltId, SignUp, Store, StoreError, Verdict, hash_password, token_hash,
-};
-use rauchkeller_web::{draft_piece, tick_begins};
+use rauchkeller_core::units::{MassIn, grams};
+use rauchkeller_core::verdict::{Run, Verdict, next_time};
+use rauchkeller_store::{HouseholdId, KitMix, KitSalt, MixId, PieceId, SaltId, SignUp, Store, StoreError, hash_password, token_hash};
+use rauchkeller_web::{draft_piece, event};
 use serde_json::{Value, json};
 
 /// Sign-in address of the demo cook.
@@ -119,7 +118,7 @@ async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> 
         "servings": 8});
     let belly = into_the_cold(belly, &ago(15)?, &supper)?;
     let kept = put(store, home, belly.clone(), &ago(16)?, &supper, now, Ticked::UntilNow).await?;
-    crate::demo_rest::weigh_the_belly(store, home, kept, &belly, now).await?;
+    crate::demo_chill::weigh_the_belly(store, home, kept, &belly, now).await?;
     let steaks = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 1680, "salt_thickness_mm": 38, "fat_mm": 6, "bought_on": day(0)?,
         "portions": [{"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}]}, "servings": 4});
     put(store, home, steaks, &now.checked_add(SignedDuration::from_mins(20))?, &supper, now, Ticked::Nothing).await?;
@@ -198,33 +197,34 @@ async fn put(
     request["serve_at"] = meal.to_string().into();
     let plan = plan_from(&request, then).map_err(|p| refused(&p))?;
     let kitchen = store.kitchen(home);
-    let id = kitchen.keep(draft_piece(uuid::Uuid::now_v7().to_string(), &request, &plan).into_new(), then.timestamp()).await?.id();
-    for step in kitchen.piece(id).await?.steps {
-        let at = if tick_begins(&step.kind) { step.planned_start } else { step.planned_end };
+    let mut events: Vec<Event> = Vec::new();
+    for step in &plan.steps {
+        let begins = step.tick == "begins";
+        let at = if begins { &step.starts_at } else { &step.ends_at }.parse::<ZonedDateTime>()?.timestamp();
         let over = match ticked {
             Ticked::Nothing => false,
             Ticked::UntilNow => at <= now.timestamp(),
             Ticked::Eaten(..) => true,
         };
-        if over {
-            kitchen.tick(id, step.id, at).await?;
+        if !over {
+            continue;
         }
+        let task = step.task_id();
+        // What was weighed out goes on with its task.
+        for bowl in bowls_of(&plan).into_iter().filter(|bowl| bowl.task == task) {
+            let says = What::SaltOn { task: Some(task.clone()), bowl: Some(bowl.id), grams: grams(bowl.target_g), purity: None };
+            events.push(event(at, at, says));
+        }
+        events.push(event(at, at, if begins { What::TaskBegan { task } } else { What::TaskEnded { task } }));
     }
     if let Ticked::Eaten(bad, rim, middle, juice) = ticked {
-        let skin = plan.request.skin_mm > 0.0;
-        let tasted = Tasted { bad_patches: skin.then_some(bad), rim, middle, juice };
+        let bad_patches = (plan.request.skin_mm > 0.0).then_some(bad);
         let run =
             Run { skin_dryness: plan.fridge.skin_dryness, hours: plan.fridge.planned_h, ideal_hours: plan.fridge.ideal_h, recorded: true };
-        let verdict = Verdict {
-            bad_patches: skin.then_some(i32::from(bad)),
-            rim: rim.into(),
-            middle: middle.into(),
-            juice: juice.into(),
-            advice: next_time(tasted, run),
-            version: 0,
-            given_at: meal.timestamp(),
-        };
-        kitchen.give_verdict(id, verdict).await?;
+        let advice = next_time(Verdict { bad_patches, rim, middle, juice }, run);
+        events.push(event(meal.timestamp(), meal.timestamp(), What::Tasted { bad_patches, rim, middle, juice, advice }));
     }
+    let id = kitchen.keep(draft_piece(uuid::Uuid::now_v7().to_string(), &request, &plan).into_new(), then.timestamp()).await?.id();
+    kitchen.append(id, &events, None, None).await?;
     Ok(id)
 }

@@ -1,14 +1,18 @@
 //! The binary: `serve`, `demo`, `plan`, `list`, `openapi`, `licences`, `devices`.
 
 mod demo;
-mod demo_rest;
+mod demo_chill;
 mod devices;
 mod plan;
 mod serve;
 
 use clap::{Parser, Subcommand};
+use mimalloc::MiMalloc;
 use std::path::PathBuf;
 use std::process::ExitCode;
+
+#[global_allocator]
+static ALLOCATOR: MiMalloc = MiMalloc;
 
 /// The bench-side companion of a cook who salts, scores and air-dries meat.
 #[derive(Parser)]

@@ -40,7 +40,7 @@ async fn all_views(browser: &Browser, server: &Server) {
     // Where the Knife's hook leads: the slab whose skin is still whole.
     let slab = browser.js("return fetch('/knife').then(async (r) => r.redirected ? new URL(r.url).pathname : (await r.text()).match(/\\/pieces\\/[-0-9a-f]+\\/knife/)[0])").await.as_str().unwrap().to_owned();
     // And where the rest leads: the piece that dries.
-    let drying = browser.js("return fetch('/rest').then(async (r) => r.redirected ? new URL(r.url).pathname : (await r.text()).match(/\\/pieces\\/[-0-9a-f]+\\/rest/)[0])").await.as_str().unwrap().to_owned();
+    let drying = browser.js("return fetch('/chill').then(async (r) => r.redirected ? new URL(r.url).pathname : (await r.text()).match(/\\/pieces\\/[-0-9a-f]+\\/chill/)[0])").await.as_str().unwrap().to_owned();
     let views = [
         ("cellar", "/cellar".to_owned()),
         ("bench", "/bench?weight=2.4+kg".to_owned()),
@@ -54,7 +54,7 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("bench, too late", "/bench?cut=beef-rib-steak&weight=400+g+50+mm,+350+g+38+mm&serve=in+6+hours".to_owned()),
         ("household", "/household".to_owned()),
         ("taken out", "/taken-out".to_owned()),
-        ("which piece", "/rest".to_owned()),
+        ("which piece", "/chill".to_owned()),
         ("piece", piece.clone()),
         ("salt", format!("{piece}/salt")),
         ("knife", format!("{piece}/knife?work=diamond&spacing=8+kg")),
@@ -67,7 +67,7 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("knife, meat side", format!("{slab}?meat=lattice&side=meat&tool=fork&work=pierce&density=15&zoom=2")),
         ("rest", drying.clone()),
         ("rest, another hour", format!("{drying}?hours=40")),
-        ("rest, before the salt", slab.replace("/knife", "/rest")),
+        ("rest, before the salt", slab.replace("/knife", "/chill")),
         ("kit", "/kit".to_owned()),
         ("weigh a salt", "/kit/salts/new?name=grey&weighings=53+54&purity=130".to_owned()),
         ("write down a mix", "/kit/mixes/new?name=rub&recipe=40+g+salt%0A30+g+plum+paste".to_owned()),

@@ -51,15 +51,35 @@ async fn the_space_bar_carries_a_piece_to_the_table() {
     assert!(sizes[0].as_f64().unwrap() >= 72.0 && sizes[1].as_f64().unwrap() >= 28.0 && sizes[2].as_f64().unwrap() >= 20.0, "{sizes}");
     assert_eq!((sizes[3].as_bool(), sizes[4].as_u64()), (Some(true), Some(390)), "{sizes}");
 
-    // A tap does nothing; half a second ticks; Undo takes it back.
+    // A tap does nothing; half a second ticks; Undo, small and elsewhere than Done, takes it back.
     primary_becomes(&browser, "Done").await;
     tap(&browser).await;
     assert_eq!(primary(&browser).await, "Done");
-    hold_until(&browser, "Undo").await;
-    hold_until(&browser, "Done").await;
-    assert_eq!(ticked(&browser, &server, &key).await, 0);
+    hold_on(&browser).await;
+    let places = browser
+        .js("const box = (css) => document.querySelector(css).getBoundingClientRect(); const [undo, done] = [box('[data-undo]'), box('.hands-done')];
+             return [undo.bottom < done.top, undo.width * undo.height * 3 < done.width * done.height]")
+        .await;
+    assert_eq!((places[0].as_bool(), places[1].as_bool()), (Some(true), Some(true)), "{places}");
+    // Held again for the next task, Done undoes nothing.
+    hold_on(&browser).await;
+    assert_eq!(ticked(&browser, &server, &key).await, 2);
+    for left in [1, 0] {
+        browser.js("document.querySelector('#hands').dataset.old = 1").await;
+        if left == 0 {
+            // It names what was done last; the one before is taken back where it stands.
+            browser
+                .js("fetch(location.pathname.replace('/hands', '/steps/lay-out/undone'), {method: 'POST'}).then(() => location.reload())")
+                .await;
+        } else {
+            keys(&browser, [KeyAction::Down { value: BACKSPACE }]).await;
+        }
+        browser.find("#hands:not([data-old])").await;
+        keys(&browser, [KeyAction::Up { value: BACKSPACE }]).await;
+        eventually("it is taken back", || async { (ticked(&browser, &server, &key).await == left).then_some(()) }).await;
+    }
 
-    // The whole evening: hold, then a tap says go on. Salting takes a hold a bowl, and the last one ticks the step.
+    // The whole evening: hold by hold. Salting takes a hold a bowl, and the last one ticks the step.
     let steps = total(&browser, &server, &key).await;
     let bowls =
         browser.js(&format!("return fetch('{key}/salt').then((r) => r.text()).then((t) => t.split('id=\"bowl-').length - 1)")).await;
@@ -67,10 +87,9 @@ async fn the_space_bar_carries_a_piece_to_the_table() {
     assert_eq!(bowls, 2, "meat side and cut sides");
     let salt = 3;
     for hold in 1..steps + bowls {
-        hold_until(&browser, "Undo").await;
+        hold_on(&browser).await;
         let done = if hold <= salt { hold } else { (hold + 1 - bowls).max(salt) };
         assert_eq!(ticked(&browser, &server, &key).await, done, "after hold {hold}");
-        tap(&browser).await;
         if done == PIERCE {
             // With the brush in hand the light is begun, and then there is a Done.
             primary_becomes(&browser, "Begin").await;
@@ -87,7 +106,7 @@ async fn the_space_bar_carries_a_piece_to_the_table() {
 /// Place of the piercing among the steps.
 const PIERCE: usize = 2;
 
-/// Undo goes by itself after ten seconds, and the next step's button takes its place.
+/// Undo goes by itself after ten seconds; what was done stays done.
 #[tokio::test(flavor = "multi_thread")]
 async fn undo_lasts_ten_seconds() {
     let server = Server::start("serve").await;
@@ -96,10 +115,23 @@ async fn undo_lasts_ten_seconds() {
     let key = browser_piece(&browser, &server).await;
     browser.go(&server.url(&format!("{key}/hands"))).await;
     primary_becomes(&browser, "Done").await;
-    hold_until(&browser, "Undo").await;
-    primary_becomes(&browser, "Done").await;
+    hold_on(&browser).await;
+    browser.find("[data-undo]").await;
+    eventually("undo is gone", || async { browser.js("return !document.querySelector('[data-undo]')").await.as_bool()?.then_some(()) })
+        .await;
     assert_eq!(ticked(&browser, &server, &key).await, 1);
     browser.close().await;
+}
+
+/// The key that holds Undo.
+const BACKSPACE: char = '\u{e003}';
+
+/// Holds the primary button until the view is another one.
+async fn hold_on(browser: &Browser) {
+    browser.js("document.querySelector('#hands').dataset.old = 1").await;
+    keys(browser, [KeyAction::Down { value: ' ' }]).await;
+    browser.find("#hands:not([data-old])").await;
+    keys(browser, [KeyAction::Up { value: ' ' }]).await;
 }
 
 /// Nothing of any step is cut off, with the standing clock running, on a phone and on a laptop.
@@ -109,10 +141,10 @@ async fn every_step_fits_its_screen() {
     for browser in [Browser::phone().await, Browser::laptop().await] {
         browser.sign_up(&server).await;
         for cut in ["cut=duck-whole&weight=2.3+kg", "cut=turkey-whole&weight=5.2+kg", "cut=pork-belly&weight=2.4+kg"] {
-            let piece = kept(&browser, &server, cut).await;
+            let piece = browser.keeps(&server, cut).await;
             // Laid out: the clock out of the cold stands on the screen too.
             browser.press("#step-0 .tick").await;
-            browser.text_when("#step-0 .tick", |text| text.contains("undo")).await;
+            browser.text_when("#step-0 .step-tick", |text| text.contains("undo")).await;
             for step in 0..total(&browser, &server, &piece).await {
                 browser.go(&server.url(&format!("{piece}/hands?at={step}"))).await;
                 browser.find("#hands").await;
@@ -130,17 +162,7 @@ async fn every_step_fits_its_screen() {
 
 /// Keeps a belly in the browser's own kitchen.
 async fn browser_piece(browser: &Browser, server: &Server) -> String {
-    kept(browser, server, "cut=pork-belly&weight=2.4+kg&thick=45+mm").await
-}
-
-/// Keeps a piece in the browser's own kitchen and gives its page.
-async fn kept(browser: &Browser, server: &Server, sentence: &str) -> String {
-    browser.go(&server.url(&format!("/bench?{sentence}"))).await;
-    browser.find("#keep:not(:disabled)").await;
-    browser.press("#keep").await;
-    browser.find("#piece").await;
-    let url = browser.at("the piece", |url| url.contains("/pieces/")).await;
-    url[server.base.len()..].to_owned()
+    browser.keeps(server, "cut=pork-belly&weight=2.4+kg&thick=45+mm").await
 }
 
 async fn count(browser: &Browser, server: &Server, piece: &str, class: &str) -> usize {

@@ -1,6 +1,11 @@
 //! Nothing is lost: the server killed, the database stopped, killed and started again.
 
+use crate::doors::{earlier_database, pieces_on};
+use crate::run::{ago, event, note};
 use crate::support::{Server, eventually, fresh_database, http, keep_belly, signed_up};
+use sea_orm::{ConnectionTrait, Database, TransactionTrait};
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
 use std::fs;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
@@ -26,11 +31,9 @@ impl OwnMariaDb {
                 &format!("--user={}", user.trim()),
                 &format!("--datadir={}/data", home.display()),
             ])
-            .stdout(Stdio::null())
-            .stderr(Stdio::null())
-            .status()
+            .output()
             .unwrap();
-        assert!(installed.success());
+        assert!(installed.status.success(), "{}", String::from_utf8_lossy(&installed.stderr));
         let init = "CREATE DATABASE IF NOT EXISTS rauchkeller CHARACTER SET utf8mb4;\nCREATE OR REPLACE USER 'rk'@'127.0.0.1' IDENTIFIED BY 'rk';\nGRANT ALL ON rauchkeller.* TO 'rk'@'127.0.0.1';\n";
         fs::write(home.join("init.sql"), init).unwrap();
         let port = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
@@ -140,7 +143,7 @@ async fn a_server_killed_in_the_middle_loses_no_tick_that_was_answered() {
         kept.push(keep_belly(&cook, &server).await);
     }
     // Four pieces are ticked at once; the server is killed as soon as some ticks were answered.
-    let answered = std::sync::Arc::new(std::sync::Mutex::new(Vec::<String>::new()));
+    let answered = std::sync::Arc::new(std::sync::Mutex::new(Vec::<(String, String)>::new()));
     let mut hands = Vec::new();
     for piece in &kept {
         let (ids, _) = steps(&cook, &server, piece).await;
@@ -148,7 +151,7 @@ async fn a_server_killed_in_the_middle_loses_no_tick_that_was_answered() {
         hands.push(tokio::spawn(async move {
             for id in ids {
                 match cook.post(format!("{base}{piece}/steps/{id}/done")).send().await {
-                    Ok(answer) if answer.status() == 303 => answered.lock().unwrap().push(id),
+                    Ok(answer) if answer.status() == 303 => answered.lock().unwrap().push((piece.clone(), id)),
                     _ => return,
                 }
             }
@@ -168,10 +171,8 @@ async fn a_server_killed_in_the_middle_loses_no_tick_that_was_answered() {
             (answer.status() == 200).then_some(answer.text().await.ok()?)
         })
         .await;
-        for id in answered.lock().unwrap().iter() {
-            if page.contains(&format!("/steps/{id}/")) {
-                assert!(page.contains(&format!("/steps/{id}/undone")), "tick of {id} was answered and is lost");
-            }
+        for (_, id) in answered.lock().unwrap().iter().filter(|(of, _)| of == piece) {
+            assert!(page.contains(&format!("/steps/{id}/undone")), "tick of {id} was answered and is lost");
         }
     }
 }
@@ -198,4 +199,117 @@ async fn a_database_killed_under_the_server_loses_no_tick_that_was_answered() {
     })
     .await;
     assert_eq!(done, 3);
+}
+
+/// Notes one event after another at four pieces, until no answer comes; the ids that were answered, by piece.
+async fn noting(cook: &reqwest::Client, base: &str, pieces: &[String], enough: usize, stop: impl AsyncFnOnce()) -> Vec<(String, String)> {
+    let answered = std::sync::Arc::new(std::sync::Mutex::new(Vec::new()));
+    let mut hands = Vec::new();
+    for piece in pieces {
+        let (cook, url, piece, answered) = (cook.clone(), format!("{base}/api/v1{piece}/events"), piece.clone(), answered.clone());
+        hands.push(tokio::spawn(async move {
+            for minutes in (1..=200).rev() {
+                let feel = if minutes % 2 == 0 { "tacky" } else { "dry" };
+                let felt = event(&ago(minutes), json!({"what": "felt", "feel": feel}));
+                let id = felt["id"].as_str().unwrap().to_owned();
+                match cook.post(&url).json(&json!({"events": [felt]})).send().await {
+                    Ok(answer) if answer.status() == 200 => answered.lock().unwrap().push((piece.clone(), id)),
+                    _ => return,
+                }
+            }
+        }));
+    }
+    eventually("some are answered", || async { (answered.lock().unwrap().len() >= enough).then_some(()) }).await;
+    stop().await;
+    for hand in hands {
+        hand.await.unwrap();
+    }
+    std::sync::Arc::into_inner(answered).unwrap().into_inner().unwrap()
+}
+
+/// What is noted of a piece, as it can be taken away.
+async fn record(cook: &reqwest::Client, server: &Server, piece: &str) -> Option<Value> {
+    let answer = cook.get(server.url(&format!("{piece}/record.json"))).send().await.ok()?;
+    if answer.status() == 200 { answer.json().await.ok() } else { None }
+}
+
+async fn all_there(cook: &reqwest::Client, server: &Server, pieces: &[String], answered: &[(String, String)]) {
+    for piece in pieces {
+        let record = eventually("the record is back", || record(cook, server, piece)).await;
+        let noted = record["events"].as_array().unwrap();
+        for (_, id) in answered.iter().filter(|(of, _)| of == piece) {
+            assert_eq!(noted.iter().filter(|e| e["id"] == id.as_str()).count(), 1, "{id} was answered");
+        }
+        // And it goes on.
+        assert_eq!(note(cook, server, piece, &[event(&ago(0), json!({"what": "felt", "feel": "dry"}))]).await.0, 200);
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_server_killed_while_programs_note_loses_no_event_that_was_answered() {
+    let database = fresh_database().await;
+    let mut server = Server::with("serve", &database, &["--flood-limit", "0"]);
+    let cook = signed_up(&server).await;
+    let mut kept = Vec::new();
+    for _ in 0..4 {
+        kept.push(keep_belly(&cook, &server).await);
+    }
+    let base = server.base.clone();
+    let answered = noting(&cook, &base, &kept, 40, async || server.kill()).await;
+    assert!((40..800).contains(&answered.len()), "{} answered", answered.len());
+    all_there(&cook, &Server::on("serve", &database), &kept, &answered).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_database_killed_while_programs_note_loses_no_event_that_was_answered() {
+    let mut database = OwnMariaDb::start();
+    database.listening().await;
+    let server = Server::with("serve", &database.url(), &["--flood-limit", "0"]);
+    let cook = signed_up(&server).await;
+    let mut kept = Vec::new();
+    for _ in 0..4 {
+        kept.push(keep_belly(&cook, &server).await);
+    }
+    let answered = noting(&cook, &server.base, &kept, 40, async || database.kill()).await;
+    assert!((40..800).contains(&answered.len()), "{} answered", answered.len());
+    database.up(&me());
+    database.listening().await;
+    all_there(&cook, &server, &kept, &answered).await;
+}
+
+/// The records of all pieces of the earlier kitchen, once its server has moved them.
+async fn records(server: &Server) -> BTreeMap<String, Value> {
+    let cook = http();
+    eventually("the kitchen opens", || async { (cook.post(server.url("/demo")).send().await.ok()?.status() == 303).then_some(()) }).await;
+    let mut pieces = pieces_on(server, &cook, "/cellar").await;
+    pieces.extend(pieces_on(server, &cook, "/book").await);
+    let mut all = BTreeMap::new();
+    for piece in pieces {
+        all.insert(piece.clone(), record(&cook, server, &piece).await.unwrap());
+    }
+    all
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_server_killed_while_it_moves_an_earlier_kitchen_goes_on_where_it_stopped() {
+    let whole = records(&Server::on("demo", &earlier_database().await)).await;
+    let events: usize = whole.values().map(|r| r["events"].as_array().unwrap().len()).sum();
+    assert!(whole.len() == 10 && events > 80, "{} pieces, {events} events", whole.len());
+    let url = earlier_database().await;
+    let database = Database::connect(&url).await.unwrap();
+    // Held up at one table after another, and killed there.
+    for table in ["bowls", "steps", "weigh_ins", "salt_changes", "verdicts"] {
+        let one = database.begin().await.unwrap();
+        one.execute_unprepared(&format!("LOCK TABLES {table} WRITE")).await.unwrap();
+        let mut server = Server::on("serve", &url);
+        let name = url.rsplit('/').next().unwrap();
+        let waits = format!(
+            "SELECT COUNT(*) AS n FROM information_schema.processlist WHERE db = '{name}' AND state LIKE 'Waiting for table metadata lock'"
+        );
+        eventually(&format!("it waits for {table}"), || async { (server.count(&waits).await > 0).then_some(()) }).await;
+        server.kill();
+        one.execute_unprepared("UNLOCK TABLES").await.unwrap();
+        one.commit().await.unwrap();
+    }
+    assert_eq!(records(&Server::on("demo", &url)).await, whole);
 }

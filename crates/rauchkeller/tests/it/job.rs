@@ -88,8 +88,8 @@ async fn from_the_bench_to_the_book() {
     browser.find("#piece").await;
     let page = browser.at("the piece's page", |url| url.contains("/pieces/")).await;
     browser.press("#step-0 .tick").await;
-    browser.text_when("#step-0 .tick", |text| text.contains("undo")).await;
-    browser.press("#step-0 .tick").await;
+    browser.text_when("#step-0 .step-tick", |text| text.contains("undo")).await;
+    browser.press("#step-0 .tick-undo button").await;
     browser.text_when("#step-0 .tick", |text| text == "done").await;
 
     // It hangs in the Cellar.

@@ -2,7 +2,9 @@
 
 mod api;
 mod axe;
+mod chill;
 mod cli;
+mod components;
 mod doors;
 mod evening;
 mod failure;
@@ -12,7 +14,7 @@ mod kit;
 mod knife;
 mod paper;
 mod print;
-mod rest;
+mod run;
 mod salt;
 mod support;
 mod typed;

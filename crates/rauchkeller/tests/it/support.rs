@@ -307,6 +307,15 @@ impl Browser {
         self.find("#cellar").await;
     }
 
+    /// Keeps a piece of the sentence in the browser's own kitchen and gives the path of its page.
+    pub async fn keeps(&self, server: &Server, sentence: &str) -> String {
+        self.go(&server.url(&format!("/bench?{sentence}"))).await;
+        self.press("#keep:not(:disabled)").await;
+        self.find("#piece").await;
+        let url = self.at("the piece", |url| url.contains("/pieces/")).await;
+        url[server.base.len()..].to_owned()
+    }
+
     /// Closes the browser.
     pub async fn close(self) {
         self.client.close().await.unwrap();

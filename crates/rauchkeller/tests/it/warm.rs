@@ -22,7 +22,7 @@ async fn fourteen_degrees_stop_every_piece_and_the_cellar() {
     let piece = keep_belly(&client, &server).await;
     assert!(!text(&client, &server, "/cellar").await.contains("id=\"stop\""));
     assert_eq!(say(&client, &server, "air", json!({"c": "14", "rh": "", "version": 0})).await.0, 303);
-    for page in [piece.clone(), format!("{piece}/hands"), format!("{piece}/rest"), "/cellar".to_owned()] {
+    for page in [piece.clone(), format!("{piece}/hands"), format!("{piece}/chill"), "/cellar".to_owned()] {
         let shown = text(&client, &server, &page).await;
         assert!(shown.contains("id=\"stop\"") && shown.contains("14 °C") && shown.contains("Since when?"), "{page}");
     }
@@ -62,14 +62,14 @@ async fn three_hours_of_one_piece_are_its_own() {
     // Taken back, and put in again.
     let shown = text(&client, &server, "/refrigerator").await;
     let forget =
-        shown.split("action=\"/refrigerator/").find(|part| part.contains("/forget\"")).unwrap().split('/').next().unwrap().to_owned();
-    assert_eq!(say(&client, &server, &format!("{forget}/forget"), json!({})).await.0, 303);
+        shown.split("action=\"/refrigerator/").find(|part| part.contains("/delete\"")).unwrap().split('/').next().unwrap().to_owned();
+    assert_eq!(say(&client, &server, &format!("{forget}/delete"), json!({})).await.0, 303);
     assert!(!text(&client, &server, &belly).await.contains("id=\"stop\""));
-    assert_eq!(say(&client, &server, &format!("{forget}/remember"), json!({})).await.0, 303);
+    assert_eq!(say(&client, &server, &format!("{forget}/restore"), json!({})).await.0, 303);
     assert!(text(&client, &server, &belly).await.contains("id=\"stop\""));
     // Nobody else's.
     let stranger = signed_up(&server).await;
-    assert_eq!(say(&stranger, &server, &format!("{forget}/forget"), json!({})).await.0, 404);
+    assert_eq!(say(&stranger, &server, &format!("{forget}/delete"), json!({})).await.0, 404);
 }
 
 #[tokio::test]

@@ -28,12 +28,12 @@ async fn no_page_and_no_answer_speaks_of_papers_nobody_has() {
     let book = get("/book".into()).await;
     let piece_of = |text: &str| text.split("/pieces/").nth(1).unwrap()[..36].to_owned();
     let (piece, eaten) = (piece_of(&cellar), piece_of(&book));
-    let mut pages: Vec<String> = ["/cellar", "/book", "/kit", "/kit/salts/new", "/kit/mixes/new", "/household", "/account", "/refrigerator", "/knife", "/salt", "/rest", "/sign-in", "/sign-up",
+    let mut pages: Vec<String> = ["/cellar", "/book", "/kit", "/kit/salts/new", "/kit/mixes/new", "/household", "/account", "/refrigerator", "/knife", "/salt", "/chill", "/sign-in", "/sign-up",
         "/bench", "/bench?cut=turkey-whole&weight=12&label=8+%25", "/bench?cut=beef-round-roast&weight=2.5+kg&thick=120+mm&dose=16",
         "/bench?weight=2.4+kg&thin=30+mm&scored=lean&cover=crust&also=boathouse+rub", "/bench?cut=pork-loin-rack&weight=2.2+kg&also=2+tbsp+soy+sauce&by=model&goal=half+even",
         "/bench?weight=heavy&thick=9+kg&dose=lots&serve=someday&servings=all&bought=soon&hours=long&goal=salty&face=wide&bone=some&label=x&also=3+g+moon+dust"]
         .map(str::to_owned).to_vec();
-    pages.extend(["", "/salt", "/knife", "/rest", "/hands"].map(|part| format!("/pieces/{piece}{part}")));
+    pages.extend(["", "/salt", "/knife", "/chill", "/hands"].map(|part| format!("/pieces/{piece}{part}")));
     pages.extend(["", "/verdict"].map(|part| format!("/pieces/{eaten}{part}")));
     pages.extend(
         ["/api/v1/openapi.json", "/api/v1/list/cuts", "/api/v1/list/salts", "/api/v1/list/methods", "/api/v1/list/ledger"]
@@ -42,7 +42,7 @@ async fn no_page_and_no_answer_speaks_of_papers_nobody_has() {
     for page in pages {
         let text = get(page.clone()).await;
         // A station may lead on to its piece.
-        assert!(text.len() > 200 || ["/knife", "/salt", "/rest"].contains(&page.as_str()), "{page}: {text}");
+        assert!(text.len() > 200 || ["/knife", "/salt", "/chill"].contains(&page.as_str()), "{page}: {text}");
         assert_eq!(forbidden(&text), None, "{page}");
     }
     for words in [
@@ -66,7 +66,7 @@ async fn a_kitchen_kept_by_an_earlier_version_shows_no_marks_either() {
     let (server, client, _) = crate::doors::earlier_kitchen().await;
     let text = client.get(server.url("/cellar")).send().await.unwrap().text().await.unwrap();
     for piece in text.split("href=\"/pieces/").skip(1).map(|rest| rest[..36].to_owned()).collect::<std::collections::BTreeSet<_>>() {
-        for part in ["", "/salt", "/knife", "/rest", "/hands"] {
+        for part in ["", "/salt", "/knife", "/chill", "/hands"] {
             let page = client.get(server.url(&format!("/pieces/{piece}{part}"))).send().await.unwrap().text().await.unwrap();
             assert_eq!(forbidden(&page), None, "/pieces/{piece}{part}");
         }

@@ -10,7 +10,7 @@ use serde_json::json;
 async fn salt_it(browser: &Browser, server: &Server, piece: &str) {
     browser.go(&server.url(piece)).await;
     eventually("the salt is ticked", || async {
-        if browser.js("return document.querySelector('#to-rest') !== null").await == json!(true) {
+        if browser.js("return document.querySelector('#to-chill') !== null").await == json!(true) {
             return Some(());
         }
         // Steps before the salt first, in their order, each answered before the next.
@@ -58,7 +58,7 @@ async fn a_belly_is_weighed_in_on_the_scale_and_the_forecast_moves() {
     let scale = Scale::start(&server, &token);
     // It went into the cold salted, thirty hours ago.
     let piece = kept(&browser, &server, &belly_since(30)).await;
-    browser.go(&server.url(&format!("{piece}/rest"))).await;
+    browser.go(&server.url(&format!("{piece}/chill"))).await;
     let planned = text(&browser, "#when").await;
     assert!(text(&browser, "#learned").await.contains("our estimate"), "nothing is learned yet");
     // A tray is met at its first weigh-in; what is wrong is said at its field and what was typed stays.
@@ -86,13 +86,13 @@ async fn a_belly_is_weighed_in_on_the_scale_and_the_forecast_moves() {
     weigh(&browser, 2980.0).await;
     eventually("the first weighing stands again", || async { (notes(&browser).await == 1).then_some(()) }).await;
     scale.hand("put?g=-118").await;
-    browser.go(&server.url(&format!("{piece}/rest"))).await;
+    browser.go(&server.url(&format!("{piece}/chill"))).await;
     weigh(&browser, 2862.0).await;
     browser.text_when("#learned", |t| t.contains("learned from 2 weighings")).await;
     let moved = text(&browser, "#when").await;
     assert_ne!(moved, planned, "the forecast moved");
-    assert!(browser.js("return document.querySelectorAll('#rest .curve-wide .weight').length").await == json!(2));
-    assert!(text(&browser, "#rest .curve-wide .planned-name").await.contains("as planned"));
+    assert!(browser.js("return document.querySelectorAll('#chill .curve-wide .weight').length").await == json!(2));
+    assert!(text(&browser, "#chill .curve-wide .planned-name").await.contains("as planned"));
     // Felt, and taken back, and put in again.
     browser.press(".touch-key-2").await;
     eventually("felt", || async { (notes(&browser).await == 3).then_some(()) }).await;
@@ -117,7 +117,7 @@ async fn a_forgotten_tray_is_asked_about_before_it_counts() {
     let browser = Browser::phone().await;
     browser.sign_up(&server).await;
     let piece = kept(&browser, &server, &belly_since(30)).await;
-    browser.go(&server.url(&format!("{piece}/rest"))).await;
+    browser.go(&server.url(&format!("{piece}/chill"))).await;
     browser.retype("#r-trayname", "black tray").await;
     browser.retype("#r-trayempty", "640 g").await;
     browser.retype("#r-gross", "3.01 kg").await;
@@ -132,7 +132,7 @@ async fn a_forgotten_tray_is_asked_about_before_it_counts() {
     assert!(text(&browser, "#learned").await.contains("estimate"), "it does not count until it is answered");
     browser.go(&server.url("/cellar")).await;
     browser.text_when(".cellar-foot", |text| text.contains("a weighing does not fit")).await;
-    browser.go(&server.url(&format!("{piece}/rest"))).await;
+    browser.go(&server.url(&format!("{piece}/chill"))).await;
     browser.press(".question button[value=tray-missing]").await;
     browser.text_when("#learned", |text| text.contains("learned from 2 weighings")).await;
     browser.gone(".question").await;
@@ -146,7 +146,7 @@ async fn hours_are_dragged_and_slice_mouthfuls_grams_and_cautions_follow() {
     let browser = Browser::laptop().await;
     browser.sign_up(&server).await;
     let piece = kept(&browser, &server, &belly_since(2)).await;
-    browser.go(&server.url(&format!("{piece}/rest"))).await;
+    browser.go(&server.url(&format!("{piece}/chill"))).await;
     let early = figures(&browser).await;
     assert!(text(&browser, "#hour-cautions").await.contains("chewy patches"), "a wet skin is said");
     for (hours, keys) in [("40", 0), ("41", 2)] {
@@ -185,7 +185,7 @@ async fn an_oversalted_steak_is_rescued() {
     browser.sign_up(&server).await;
     let piece = kept(&browser, &server, "cut=beef-rib-steak&weight=500+g&thick=38+mm&bone=0+%25&bought=today").await;
     salt_it(&browser, &server, &piece).await;
-    browser.go(&server.url(&format!("{piece}/rest"))).await;
+    browser.go(&server.url(&format!("{piece}/chill"))).await;
     assert!(text(&browser, "#on-line").await.starts_with("5.0 g of salt on it, 5.0 g wanted"));
     // Wrong input first: said beside the field, kept, and nothing noted.
     browser.retype("#r-salt", "a lot").await;
@@ -218,7 +218,7 @@ async fn only_its_own_household_weighs_a_piece_and_twice_sent_is_once_noted() {
     let server = Server::start("serve").await;
     let (mine, theirs) = (signed_up(&server).await, signed_up(&server).await);
     let piece = keep_belly(&mine, &server).await;
-    let page = |what: &str| server.url(&format!("{piece}/rest{what}"));
+    let page = |what: &str| server.url(&format!("{piece}/chill{what}"));
     for (what, form) in [
         ("/weighed", json!({"gross": "3000", "tray": "none"})),
         ("/felt", json!({"feel": "wet"})),
@@ -234,7 +234,7 @@ async fn only_its_own_household_weighs_a_piece_and_twice_sent_is_once_noted() {
         let form = json!({"feel": "tacky", "key": key});
         assert_eq!(mine.post(page("/felt")).form(&form).send().await.unwrap().status(), 303);
     }
-    assert_eq!(server.count("SELECT COUNT(*) AS n FROM touch_checks").await, 1);
+    assert_eq!(server.count("SELECT COUNT(*) AS n FROM events WHERE kind = 'felt'").await, 1);
     for (what, form) in [
         ("/felt", json!({"feel": "crispy"})),
         ("/weighed", json!({"gross": "-5", "tray": "none"})),

@@ -3,10 +3,13 @@
 use crate::demo::DemoError;
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::read_request;
-use rauchkeller_core::plan::{ReallyOn, WeighedPiece, fit_refrigerator, with_course};
-use rauchkeller_core::skin::drying::Weighing;
+use rauchkeller_core::plan::{ActualSalt, with_course};
+use rauchkeller_core::run::{Record, What};
+use rauchkeller_core::run::{WeighedPiece, fit_refrigerator};
+use rauchkeller_core::skin::drying::{Touch, Weighing};
 use rauchkeller_core::units::{HeatTransfer, Time, grams, hours};
-use rauchkeller_store::{Added, HouseholdId, NewWeighIn, PieceId, Store, TrayId};
+use rauchkeller_store::{Added, HouseholdId, PieceId, Store, TrayId};
+use rauchkeller_web::event;
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -27,15 +30,15 @@ pub async fn weigh_the_belly(
 ) -> Result<(), DemoError> {
     let kitchen = store.kitchen(home);
     let piece = kitchen.piece(belly).await?;
-    let Some(salted) = piece.steps.iter().find(|s| s.kind == "salt").and_then(|s| s.done_at) else { return Ok(()) };
+    let Some(salted) = Record::of(&piece.events).task("salt").ended else { return Ok(()) };
     let request = read_request(request, now).map_err(|p| DemoError::Request(format!("{p:?}")))?;
     let so_far = now.timestamp().duration_since(salted).as_secs_f64() / 3600.0;
     let at: Vec<Time> = [0.15, so_far * 0.5, so_far - 0.4].into_iter().filter(|h| *h > 0.0).map(hours).collect();
-    let really = ReallyOn::default();
+    let really = ActualSalt::default();
     let air = request.kitchen.fridge;
     let lost = with_course(&request, &really, |course, _, _| course.through(hours(so_far)).1.lost(air, HeatTransfer(TRUE_H), &at));
     let lost = lost.map_err(|e| DemoError::Request(format!("{e:?}")))?;
-    let Added::New(tray) = kitchen.add_tray(&Uuid::now_v7().to_string(), "black tray", TRAY_G, now.timestamp()).await? else {
+    let Added::Created(tray) = kitchen.add_tray(&Uuid::now_v7().to_string(), "black tray", TRAY_G, now.timestamp()).await? else {
         return Ok(());
     };
     let mut weighings = Vec::new();
@@ -47,7 +50,7 @@ pub async fn weigh_the_belly(
         weighings.push(Weighing { at: *at, gross: grams(gross), tare, fineness, answer: None, open: false });
     }
     let felt = salted + SignedDuration::from_secs_f64(so_far * 0.5 * 3600.0);
-    kitchen.touch(belly, &Uuid::now_v7().to_string(), "tacky", felt).await?;
+    kitchen.append(belly, &[event(felt, felt, What::Felt(Touch::Tacky))], None, None).await?;
     let fit = fit_refrigerator(&[WeighedPiece { request, really, weighings }], air);
     Ok(kitchen.set_fit(Some((fit.h.0, fit.spread)), i32::try_from(fit.points).unwrap_or(0), now.timestamp()).await?)
 }
@@ -59,7 +62,8 @@ async fn weigh(
     (tray, gross_g): (TrayId, f64),
     at: jiff::Timestamp,
 ) -> Result<(), DemoError> {
-    let new = NewWeighIn { tray: Some(tray), tare_g: TRAY_G, gross_g, fineness_g: 1.0, from_scale: false, at, doubt: None };
-    store.kitchen(home).weigh_in(piece, &Uuid::now_v7().to_string(), &new).await?;
+    let (gross, tare, fineness) = (grams(gross_g), grams(TRAY_G), grams(1.0));
+    let says = What::Weighed { gross, tare, fineness, tray: Some(tray.0.as_u128()), from_scale: false, doubt: None };
+    store.kitchen(home).append(piece, &[event(at, at, says)], None, None).await?;
     Ok(())
 }
