@@ -1,6 +1,5 @@
 //! The real binary, the real database, the real browser. `bin/test` starts what these need.
 
-mod api;
 mod axe;
 mod chill;
 mod cli;
@@ -10,7 +9,6 @@ mod evening;
 mod failure;
 mod household;
 mod job;
-mod kit;
 mod knife;
 mod paper;
 mod print;

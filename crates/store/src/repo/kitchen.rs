@@ -149,7 +149,8 @@ impl<'a> Kitchen<'a> {
         }
     }
 
-    async fn kept_before(&self, form_key: &str) -> Result<Option<PieceId>, StoreError> {
+    /// The piece that was kept by this form, if it was. One row, by its unique key.
+    pub async fn kept_before(&self, form_key: &str) -> Result<Option<PieceId>, StoreError> {
         let found = self.pieces_query().filter(piece::Column::FormKey.eq(form_key)).one(&self.store.db).await?;
         Ok(found.map(|row| PieceId(row.id)))
     }

@@ -52,10 +52,11 @@ pub async fn page(
     Query(form): Query<BenchForm>,
 ) -> Result<Response, WebError> {
     match query.as_deref() {
-        Some("new=1") => return Ok((draft::clear(&state), Redirect::to("/bench")).into_response()),
+        Some("new=1") => return Ok(clean(&state)),
         None | Some("") if !partial.0 => {
-            if let Some(address) = draft::of(&headers, cook.0.id) {
-                return Ok(Redirect::to(&address).into_response());
+            if let Some(left) = draft::of(&headers, cook.0.id) {
+                let kept = cook.kitchen(&state).kept_before(&left.key).await?.is_some();
+                return Ok(if kept { clean(&state) } else { Redirect::to(&left.address).into_response() });
             }
         }
         _ => {}
@@ -74,7 +75,7 @@ pub async fn page(
     let changes = change.is_some();
     let view = compute(move || BenchView::of(form, &now, &shelf, change.as_ref(), lesson.as_ref())).await?;
     // The sentence of a kept piece is its own: the one left lying is not touched.
-    let left = if changes { None } else { Some(draft::keep(&state, cook.0.id, &address)) };
+    let left = if changes { None } else { Some(draft::keep(&state, cook.0.id, &view.key, &address)) };
     if !partial.0 {
         return Ok((left, render(&BenchPage { rail: Rail::at("bench", &cook), view })?).into_response());
     }
@@ -84,6 +85,11 @@ pub async fn page(
         response.headers_mut().insert("HX-Replace-Url", address);
     }
     Ok(response)
+}
+
+/// The Bench with nothing on it.
+fn clean(state: &AppState) -> Response {
+    (draft::clear(state), Redirect::to("/bench")).into_response()
 }
 
 /// The address at which a kept or an eaten piece lies with its words, where only its id was said.

@@ -3,6 +3,7 @@
 mod about;
 mod act;
 mod air;
+mod here;
 mod learn;
 mod looked;
 mod noted;

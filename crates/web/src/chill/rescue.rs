@@ -1,13 +1,12 @@
 //! Too much salt on, or too little: what was really laid on or brushed off, and the ways out core reckons.
 
-use super::learn::learn;
+use super::here::Here;
 use super::view::WayLine;
-use super::{ChillQuery, Refused, after, show};
+use super::{ChillQuery, Refused};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
-use crate::kit::form_key;
-use crate::piece::{Opened, air_of, open};
+use crate::piece::{Opened, air_of};
 use crate::salt::read_grams;
 use crate::shell::Partial;
 use crate::state::AppState;
@@ -16,14 +15,11 @@ use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::run::rescue as reckon;
-use rauchkeller_core::run::{Event, EventId, InTheCold, What};
 use rauchkeller_core::run::{Happened, Rescue, RescueAsk};
+use rauchkeller_core::run::{InTheCold, What};
 use rauchkeller_core::salt::on_the_scale;
 use rauchkeller_core::units::{MassIn, TimeIn, grams, hours};
-use rauchkeller_store::Appended;
 use serde::Deserialize;
-use std::collections::BTreeMap;
-use uuid::Uuid;
 
 /// The form as typed.
 #[derive(Debug, Clone, Default, Deserialize)]
@@ -68,11 +64,8 @@ pub fn lines(found: &Rescue, purity: f64) -> Vec<WayLine> {
     found.ways.iter().map(line).collect()
 }
 
-/// Looks at a piece so many times until nobody else changes it meanwhile.
-const LOOKS: usize = 12;
-
 /// Notes what was really on it, what came off, or what went on. What was really on it holds whatever is noted twice; what comes
-/// off is held against what is on it, so where another cook's note came first it is looked at again.
+/// off is held against what is on it.
 pub async fn change(
     State(state): State<AppState>,
     cook: SignedIn,
@@ -81,46 +74,13 @@ pub async fn change(
     Form(form): Form<RescueForm>,
 ) -> Result<Response, WebError> {
     let query = ChillQuery { hours: form.hours.clone(), ..ChillQuery::default() };
-    let key = Uuid::parse_str(&form_key(&form.key)).unwrap_or_else(|_| Uuid::now_v7());
-    for _ in 0..LOOKS {
-        let opened = open(&state, &cook, &id).await?;
-        // Sent before: it stands.
-        if opened.piece.events.iter().any(|e| e.id.0 == key.as_u128()) {
-            return after(&state, &cook, partial, &id, query).await;
-        }
-        let (piece, seen, now, said) = (opened.piece.id, opened.piece.version, cook.now(&state), form.clone());
+    let here = Here { state, cook, partial, id, query };
+    let said = async |opened: Opened| {
+        let (said, now) = (form.clone(), here.cook.now(&here.state));
         let read = compute(move || read_change(&opened, &said, &now)).await?;
-        let (what, at) = match read {
-            Ok(change) => change,
-            Err(slip) => return refuse(&state, &cook, partial, &id, query, form, slip).await,
-        };
-        let event = Event { id: EventId(key.as_u128()), at: moment(at), noted_at: state.now(), what };
-        match cook.kitchen(&state).append(piece, &[event], Some(cook.0.id), Some(seen)).await? {
-            Appended::Full => {
-                let slip = "This piece is full of notes; more are not kept.".to_owned();
-                return refuse(&state, &cook, partial, &id, query, form, slip).await;
-            }
-            Appended::Changed => {}
-            _ => {
-                learn(&state, &cook).await?;
-                return after(&state, &cook, partial, &id, query).await;
-            }
-        }
-    }
-    Err(WebError::Busy)
-}
-
-async fn refuse(
-    state: &AppState,
-    cook: &SignedIn,
-    partial: Partial,
-    id: &str,
-    query: ChillQuery,
-    form: RescueForm,
-    slip: String,
-) -> Result<Response, WebError> {
-    let refused = Refused { rescue: Some(form), slips: BTreeMap::from([("salt", slip)]), ..Refused::default() };
-    show(state, cook, partial, id, query, refused).await
+        Ok(read.map_err(|slip| Refused { rescue: Some(form.clone()), ..Refused::at("salt", slip) }))
+    };
+    here.note(&form.key, said).await
 }
 
 /// What was said, as something that happened, and from when on; else what is wrong with it.
@@ -145,11 +105,6 @@ fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Resul
         return Err(format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt.in_g())));
     }
     Ok((what, at))
-}
-
-/// Whole microseconds, as the database keeps them.
-fn moment(at: Timestamp) -> Timestamp {
-    at.round(jiff::Unit::Microsecond).unwrap_or(at)
 }
 
 #[cfg(test)]

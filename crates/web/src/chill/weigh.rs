@@ -1,5 +1,6 @@
 //! Weighing in: two taps, or what the scale shows. What does not fit is asked about, not silently fitted.
 
+use super::here::Here;
 use super::learn::{learn, unweighed};
 use super::{ChillQuery, Refused, after, show};
 use crate::auth::SignedIn;
@@ -17,10 +18,10 @@ use axum::response::Response;
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::clock::{Toward, read_wall};
 use rauchkeller_core::run::doubt_about;
-use rauchkeller_core::run::{Event, EventId, WeighingDoubt, What};
+use rauchkeller_core::run::{EventId, WeighingDoubt, What};
 use rauchkeller_core::skin::drying::{Answer, Touch, Weighing};
 use rauchkeller_core::units::{MassIn, grams};
-use rauchkeller_store::{Added, Appended, KitTray};
+use rauchkeller_store::{Added, KitTray};
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -127,64 +128,42 @@ pub async fn weigh_in(
     Path(id): Path<String>,
     Form(form): Form<WeighForm>,
 ) -> Result<Response, WebError> {
-    let opened = open(&state, &cook, &id).await?;
-    let kitchen = cook.kitchen(&state);
     let query = ChillQuery { hours: form.hours.clone(), ..ChillQuery::default() };
-    let refuse = async |slips, said: Option<&str>| {
-        let refused = Refused { weigh: Some(form.clone()), slips, said: said.map(str::to_owned), ..Refused::default() };
-        show(&state, &cook, partial, &id, query.clone(), refused).await
-    };
-    let read = match form.read(&kitchen.trays().await?, &cook.now(&state)) {
+    let here = Here { state, cook, partial, id, query };
+    // A piece that is not there learns no tray.
+    open(&here.state, &here.cook, &here.id).await?;
+    let kitchen = here.cook.kitchen(&here.state);
+    let refused = |refused: Refused| Refused { weigh: Some(form.clone()), ..refused };
+    let read = match form.read(&kitchen.trays().await?, &here.cook.now(&here.state)) {
         Ok(read) => read,
-        Err(slips) => return refuse(slips, None).await,
+        Err(slips) => return here.refuse(refused(Refused { slips, ..Refused::default() })).await,
     };
     let key = form_key(&form.key);
     let (tray, tare) = match read.tray {
         TrayRead::None => (None, 0.0),
         TrayRead::Known(tray) => (Some(tray.id), tray.empty_g),
-        TrayRead::New(name, empty) => match kitchen.add_tray(&key, &name, empty, state.now()).await? {
+        TrayRead::New(name, empty) => match kitchen.add_tray(&key, &name, empty, here.state.now()).await? {
             Added::Created(id) | Added::AlreadyExists(id) => (Some(id), empty),
             Added::NameTaken => {
                 let slip = format!("A tray called {name} hangs in the Kit already. Choose it from the list, or name this one otherwise.");
-                return refuse(BTreeMap::from([("trayname", slip)]), None).await;
+                return here.refuse(refused(Refused::at("trayname", slip))).await;
             }
-            Added::Full => return refuse(BTreeMap::new(), Some("The Kit is full of trays. Take one out first.")).await,
+            Added::Full => return here.refuse(refused(Refused::said("The Kit is full of trays. Take one out first."))).await,
         },
     };
-    let fineness = match (form.from.as_str(), Live::of(&kitchen, state.now()).await?) {
+    let fineness = match (form.from.as_str(), Live::of(&kitchen, here.state.now()).await?) {
         ("scale", Some(live)) => live.fineness.in_g(),
         _ => USUAL_STEP,
     };
-    let (seen, now, numbers) = (opened.clone(), cook.now(&state), Numbers { gross: read.gross, tare, fineness, at: read.at });
-    let doubt = compute(move || doubt(&seen, &now, &numbers)).await?;
-    let what = What::Weighed {
-        gross: grams(read.gross),
-        tare: grams(tare),
-        fineness: grams(fineness),
-        tray: tray.map(|t| t.0.as_u128()),
-        from_scale: form.from == "scale",
-        doubt,
+    let (now, from_scale, at) = (here.cook.now(&here.state), form.from == "scale", read.at);
+    let said = async |opened: Opened| {
+        let (now, numbers) = (now.clone(), Numbers { gross: read.gross, tare, fineness, at });
+        let doubt = compute(move || doubt(&opened, &now, &numbers)).await?;
+        let tray = tray.map(|t| t.0.as_u128());
+        let (gross, tare, fineness) = (grams(read.gross), grams(tare), grams(fineness));
+        Ok(Ok((What::Weighed { gross, tare, fineness, tray, from_scale, doubt }, at)))
     };
-    if !noted(&state, &cook, &opened, &key, read.at, what).await? {
-        return refuse(BTreeMap::new(), Some("This piece is full of notes; more are not kept.")).await;
-    }
-    learn(&state, &cook).await?;
-    after(&state, &cook, partial, &id, query).await
-}
-
-/// Notes something under the key of its form: the same form sent again notes nothing new. Whether there was room.
-pub(super) async fn noted(
-    state: &AppState,
-    cook: &SignedIn,
-    opened: &Opened,
-    key: &str,
-    at: Timestamp,
-    what: What,
-) -> Result<bool, WebError> {
-    let id = Uuid::parse_str(key).unwrap_or_else(|_| Uuid::now_v7());
-    let event = Event { id: EventId(id.as_u128()), at: at.round(jiff::Unit::Microsecond).unwrap_or(at), noted_at: state.now(), what };
-    // A form that was sent before stands as it was noted then, whatever is different in it now.
-    Ok(!matches!(cook.kitchen(state).append(opened.piece.id, &[event], Some(cook.0.id), None).await?, Appended::Full))
+    here.note(&key, said).await
 }
 
 /// What the scale and the Kit say.
@@ -233,8 +212,8 @@ pub async fn answer(
     let which = EventId(Uuid::parse_str(&which).map_err(|_| WebError::NotFound)?.as_u128());
     if !form.answer.is_empty() && Answer::find(&form.answer).is_none() {
         let typed: String = form.answer.chars().take(40).collect();
-        let said = Some(format!("“{typed}” is no answer this kitchen knows. Press one of the buttons."));
-        return show(&state, &cook, partial, &id, ChillQuery::default(), Refused { said, ..Refused::default() }).await;
+        let refused = Refused::said(format!("“{typed}” is no answer this kitchen knows. Press one of the buttons."));
+        return show(&state, &cook, partial, &id, ChillQuery::default(), refused).await;
     }
     let opened = open(&state, &cook, &id).await?;
     opened.record().weighed.iter().find(|w| w.id == which).ok_or(WebError::NotFound)?;
@@ -261,17 +240,16 @@ pub async fn touch(
     Form(form): Form<TouchForm>,
 ) -> Result<Response, WebError> {
     let query = ChillQuery { hours: form.hours.clone(), ..ChillQuery::default() };
-    let Some(feel) = Touch::find(&form.feel) else {
+    let here = Here { state, cook, partial, id, query };
+    let at = here.state.now();
+    let said = async |_| {
         let typed: String = form.feel.chars().take(40).collect();
-        let said = Some(format!("“{typed}” is not on the scale; wet, tacky, dry and parchment are. Press one of the four."));
-        return show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await;
+        let what = Touch::find(&form.feel).map(|feel| (What::Felt(feel), at));
+        Ok(what.ok_or_else(|| {
+            Refused::said(format!("“{typed}” is not on the scale; wet, tacky, dry and parchment are. Press one of the four."))
+        }))
     };
-    let opened = open(&state, &cook, &id).await?;
-    if noted(&state, &cook, &opened, &form_key(&form.key), state.now(), What::Felt(feel)).await? {
-        return after(&state, &cook, partial, &id, query).await;
-    }
-    let said = Some("This piece is full of notes; more are not kept.".into());
-    show(&state, &cook, partial, &id, query, Refused { said, ..Refused::default() }).await
+    here.note(&form.key, said).await
 }
 
 #[cfg(test)]

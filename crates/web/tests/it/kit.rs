@@ -11,7 +11,7 @@ struct Kit {
 
 impl Kit {
     async fn open() -> Self {
-        let server = Server::start("serve").await;
+        let server = Server::start().await;
         let cook = signed_up(&server).await;
         Self { server, cook }
     }
@@ -118,7 +118,7 @@ async fn a_mix_named_in_the_sentence_is_scaled_and_stays_in_the_kept_plan() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn strangers_meet_the_door() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     signed_up(&server).await;
     for path in ["/kit", "/kit/salts/new", "/kit/mixes/new", "/salt", "/scale?into=k-weighings"] {
         let answer = http().get(server.url(path)).send().await.unwrap();

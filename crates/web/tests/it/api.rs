@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_api_answers_what_the_core_answers() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     let request: Value = serde_json::from_str(EXAMPLE).unwrap();
     let answer = http().post(server.url("/api/v1/plan")).json(&request).send().await.unwrap();
     assert_eq!(answer.status(), 200);
@@ -16,7 +16,7 @@ async fn the_api_answers_what_the_core_answers() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn refusals_have_their_own_status() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     let post = |kind: &'static str, body: Vec<u8>| http().post(server.url("/api/v1/plan")).header("content-type", kind).body(body).send();
     assert_eq!(post("application/json", b"{".to_vec()).await.unwrap().status(), 400);
     assert_eq!(post("text/plain", b"{}".to_vec()).await.unwrap().status(), 415);
@@ -31,7 +31,7 @@ async fn refusals_have_their_own_status() {
 /// 200 junk bodies; every one is the sender's mistake, and none is ours.
 #[tokio::test(flavor = "multi_thread")]
 async fn two_hundred_junk_bodies_give_only_client_errors() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     let client = http();
     let leaves = [
         "1e400",
@@ -92,7 +92,7 @@ async fn two_hundred_junk_bodies_give_only_client_errors() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn strangers_cross_sites_and_inline_script_stay_out() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     let cook = signed_up(&server).await;
     let piece = keep_belly(&cook, &server).await;
     // A stranger is sent to the door; another household does not see the piece.
@@ -120,7 +120,7 @@ async fn strangers_cross_sites_and_inline_script_stay_out() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_same_form_twice_keeps_one_piece_and_bad_forms_keep_what_was_typed() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     let cook = signed_up(&server).await;
     let form = json!({"cut": "duck-whole", "weight": "2 × 2.1 kg", "key": uuid::Uuid::now_v7().to_string()});
     let mut places = Vec::new();
@@ -146,7 +146,7 @@ async fn the_same_form_twice_keeps_one_piece_and_bad_forms_keep_what_was_typed()
 
 #[tokio::test(flavor = "multi_thread")]
 async fn guessing_a_password_is_braked() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     signed_up(&server).await;
     let guess = json!({"address": "nobody@example.org", "password": "guess guess guess"});
     let mut last = 0;
@@ -158,7 +158,7 @@ async fn guessing_a_password_is_braked() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_flood_from_one_address_is_held_back_in_words() {
-    let server = Server::start("serve").await;
+    let server = Server::start().await;
     let client = http();
     // Bursts of 500 pass; far more at once does not.
     let mut statuses = Vec::new();
