@@ -4,5 +4,6 @@ mod api;
 mod bench;
 mod doors;
 mod kit;
+mod life;
 mod refusals;
 mod support;
