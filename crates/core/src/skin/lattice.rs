@@ -178,10 +178,9 @@ impl<'a> Buckets<'a> {
                 break;
             }
             for dx in -ring..=ring {
-                for dy in -ring..=ring {
-                    if dx.abs().max(dy.abs()) != ring {
-                        continue;
-                    }
+                // Only its rim: whole columns at both sides, else the two ends.
+                let apart = if dx.abs() == ring { 1 } else { 2 * ring };
+                for dy in (-ring..=ring).step_by(apart.max(1) as usize) {
                     for hole in self.in_cell(cx + dx, cy + dy) {
                         let (along, across) = (hole.0 - x, hole.1 - y);
                         nearest = nearest.min(along * along + across * across);

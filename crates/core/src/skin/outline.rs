@@ -267,13 +267,16 @@ fn zone((x, y): (f64, f64), r: f64) -> Polygon<f64> {
 }
 
 /// A convex face less a margin: what lies far enough inside of every side, side by side cut off (Sutherland and Hodgman). `None`
-/// where the face is not convex or not drawn against the clock. Cost: corners squared.
+/// where the face is not convex or not drawn against the clock. Cost: the corners, where every side is left; else corners squared.
 fn convex_inset(ring: &LineString<f64>, mm: f64) -> Option<Outline> {
     let sides: Vec<(Coord<f64>, Coord<f64>)> =
         ring.lines().map(|l| (l.start, l.end - l.start)).filter(|(_, d)| d.x != 0.0 || d.y != 0.0).collect();
     let turn = |a: Coord<f64>, b: Coord<f64>| a.x * b.y - a.y * b.x;
     if (0..sides.len()).any(|i| turn(sides[i].1, sides[(i + 1) % sides.len()].1) < -1e-9) {
         return None;
+    }
+    if let Some(corners) = moved_in(&sides, mm) {
+        return Some(Outline::of(corners));
     }
     let mut left: Vec<Coord<f64>> = sides.iter().map(|(start, _)| *start).collect();
     let mut cut = Vec::with_capacity(left.len() + 1);
@@ -296,6 +299,31 @@ fn convex_inset(ring: &LineString<f64>, mm: f64) -> Option<Outline> {
     }
     let outline = Outline::of(left);
     Some(if outline.face.unsigned_area() < 1e-9 { Outline { face: MultiPolygon::new(vec![]) } } else { outline })
+}
+
+/// The corners where neighbouring sides meet, each moved in; `None` where a side would vanish, which one may if it is short.
+///
+/// A convex face whose moved sides all keep their direction is just what lies inside of all of them.
+fn moved_in(sides: &[(Coord<f64>, Coord<f64>)], mm: f64) -> Option<Vec<Coord<f64>>> {
+    let turn = |a: Coord<f64>, b: Coord<f64>| a.x * b.y - a.y * b.x;
+    let moved = |(start, along): &(Coord<f64>, Coord<f64>)| {
+        let long = along.x.hypot(along.y);
+        *start + Coord { x: -along.y, y: along.x } * (mm / long)
+    };
+    let corner = |i: usize| {
+        let (before, after) = (&sides[(i + sides.len() - 1) % sides.len()], &sides[i]);
+        let (a, b) = (moved(before), moved(after));
+        let meets = turn(before.1, after.1);
+        // Nearly straight on: the moved corner is where both sides have it.
+        let straight = meets <= 1e-9 * before.1.x.hypot(before.1.y) * after.1.x.hypot(after.1.y);
+        if straight { b } else { a + before.1 * (turn(b - a, after.1) / meets) }
+    };
+    let corners: Vec<Coord<f64>> = (0..sides.len()).map(corner).collect();
+    let keeps = |i: usize| {
+        let now = corners[(i + 1) % corners.len()] - corners[i];
+        now.x * sides[i].1.x + now.y * sides[i].1.y > 0.0
+    };
+    (sides.len() > 2 && (0..corners.len()).all(keeps)).then_some(corners)
 }
 
 /// A band across a face, a little longer than it.
@@ -323,6 +351,32 @@ mod tests {
 
     fn mm(value: f64) -> Length {
         millimetres(value)
+    }
+
+    #[test]
+    fn a_regular_face_less_a_margin_is_a_smaller_one() {
+        // Closed form: n·tan(π/n)·(a − m)² for n sides whose middles lie a from the centre.
+        for n in [3, 4, 7, 64, 180] {
+            let at = |i: usize| std::f64::consts::TAU * i as f64 / n as f64;
+            let corners: Vec<(f64, f64)> = (0..n).map(|i| (120.0 * at(i).cos(), 120.0 * at(i).sin())).collect();
+            let face = Outline::polygon(&corners).unwrap();
+            let half = std::f64::consts::PI / n as f64;
+            for m in [0.5, 5.0, 20.0, 58.0] {
+                let want = n as f64 * half.tan() * (120.0 * half.cos() - m).powi(2) / 1e4;
+                let found = face.inset(mm(m)).area().in_dm2();
+                assert!((found - want).abs() < 1e-9, "{n} sides, {m} mm: {found} is not {want}");
+            }
+        }
+    }
+
+    #[test]
+    fn a_short_side_that_vanishes_leaves_the_others() {
+        // By hand: a 100 mm square with one corner cut off by 4 mm; 20 mm further in the cut no longer reaches.
+        let cut = Outline::polygon(&[(0.0, 0.0), (96.0, 0.0), (100.0, 4.0), (100.0, 100.0), (0.0, 100.0)]).unwrap();
+        assert!((cut.inset(mm(20.0)).area().in_dm2() - 0.36).abs() < 1e-9);
+        // 1 mm in it still does: of 98 mm a corner is left out whose legs are 4 − 2 + √2.
+        let legs = 2.0 + std::f64::consts::SQRT_2;
+        assert!((cut.inset(mm(1.0)).area().in_dm2() * 1e4 - (98.0 * 98.0 - legs * legs / 2.0)).abs() < 1e-6);
     }
 
     #[test]

@@ -95,7 +95,8 @@ pub(super) fn shared_fullness(a: f64, salt: f64, moisture: f64, near: f64) -> f6
         let (brine, slope) = BRINE.at(fullness);
         let step = (a * fullness + salt * brine - moisture) / (a + salt * slope);
         fullness = (fullness - step).clamp(*SATURATED, FULLEST);
-        if step.abs() < 1e-7 * fullness {
+        // What is left is the square of the last step, nearly.
+        if step.abs() < 1e-5 * fullness {
             break;
         }
     }
