@@ -62,9 +62,7 @@ pub(super) fn fridge_plan(
     let open = open_for(request, cold);
     let (mut travel, drying) = before.course.through(cold.planned);
     let state = before.course.state_with(&travel, drying.at(resolved.air, &[open])[0], cold.planned);
-    for (time, temperature) in heat {
-        travel.run(*time, *temperature);
-    }
+    travel.run_through(heat);
     let plate = travel.profile();
     let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
     FridgePlan {

@@ -267,6 +267,20 @@ impl Travel {
         }
     }
 
+    /// Lets time pass through one temperature after the other. Temperature only stretches the clock, so that where no dry salt
+    /// waits whose uptake has a clock of its own, the spells are one: as long at 4 °C as all of them together let it travel.
+    pub fn run_through(&mut self, spells: &[(Time, Temperature)]) {
+        let dry = self.store.iter().chain(self.lodged.iter().map(|(kg, _)| kg)).any(|kg| *kg > 1e-12);
+        if dry {
+            for (time, at) in spells {
+                self.run(*time, *at);
+            }
+        } else {
+            let stretched: f64 = spells.iter().map(|(time, at)| time.in_s() * clock_rate(*at)).sum();
+            self.run(hours(stretched / 3600.0), celsius(4.0));
+        }
+    }
+
     /// Lays more dry salt on an end: 0 for the top, 1 for the bottom.
     pub fn lay_on(&mut self, end: usize, more: GramsPerDm2) {
         let end = end.min(1);

@@ -232,6 +232,28 @@ fn colder_is_a_slower_clock() {
 }
 
 #[test]
+fn spells_of_heat_are_one_stretch_of_the_clock() {
+    // Arrhenius with 25 kJ/mol by hand: at 60 °C the clock runs exp(25000/8.314462618 · (1/277.15 − 1/333.15)) = 6.1944 times as
+    // fast, at 20 °C 1.8078 times; the series then has 24 + 1.5·1.8078 + 2·6.1944 = 39.10 hours at 4 °C.
+    let (mm, l) = (50.0, 0.05);
+    let mut travel = lean(mm, 0.0, 3.0, Uptake::Immediate);
+    travel.run(hours(24.0), celsius(4.0));
+    let spells = [(hours(1.5), celsius(20.0)), (hours(1.0), celsius(60.0)), (hours(1.0), celsius(60.0))];
+    travel.run_through(&spells);
+    let profile = travel.profile();
+    let mean = profile.slice().0;
+    for cell in &profile.cells {
+        let x = l - f64::midpoint(cell.top_mm, cell.bottom_mm) / 1000.0;
+        assert!((cell.g_per_kg / mean - one_face(x, l, 39.1005 * 3600.0)).abs() < 2e-3, "{x}");
+    }
+    // Where salt still waits each spell has its own hours: the same as one after the other.
+    let (mut one, mut other) = (lean(mm, 0.0, 3.0, Uptake::Store), lean(mm, 0.0, 3.0, Uptake::Store));
+    one.run_through(&spells);
+    spells.iter().for_each(|(time, at)| other.run(*time, *at));
+    assert_eq!(one.profile(), other.profile());
+}
+
+#[test]
 fn a_column_holds_what_was_laid_on_it() {
     // 10 g/kg through 45 mm of a 1.06 kg/L tissue, by hand: 10 × 0.45 L × 1.06 = 4.77 g/dm².
     assert!((Profile::from_points(&[(45.0, 10.0)]).load().0 - 4.77).abs() < 1e-9);
