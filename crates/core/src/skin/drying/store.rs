@@ -1,7 +1,7 @@
 //! One side's store of water: filled when fresh, emptied by the air, held back by salt.
 
 use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, water_of};
-use super::sorption::{activity_of, saturated_fullness, shared_fullness};
+use super::sorption::{activity_of, isotherm_slope, saturated_fullness, shared_fullness};
 use super::{Air, evaporation};
 use crate::units::{Dryness, GramsPerDm2, Length, LengthIn, Time, TimeIn};
 
@@ -72,29 +72,32 @@ impl WaterStore {
         GramsPerDm2(self.dry * (self.stuff.fresh() - self.moisture) * 10.0)
     }
 
-    /// Lets it stand in the air, `open` of its area free (0–1). Classical Runge–Kutta in steps of at most an hour, shorter
+    /// Lets it stand in the air, `open` of its area free (0–1). Classical Runge–Kutta in steps of at most two hours, shorter
     /// where a thin store follows the air faster than that.
     pub fn stand(&mut self, time: Time, air: Air, open: f64) {
-        // The isotherm is steepest below a_w 0.3, by about 6 a kg of water per kg dry.
-        const STEEPEST: f64 = 6.0;
         if self.dry <= 0.0 || open <= 0.0 {
             return;
         }
         // Water lost per unit of water activity, for each kg dry.
         let pull = open * (evaporation(air, 1.0) - evaporation(air, 0.0)) / self.dry;
+        let humid = air.humidity.0;
         // Where the last search ended the next begins.
         let mut near = self.moisture / self.stuff.half;
-        let mut rate = |m: f64| -pull * (self.activity(m, &mut near) - air.humidity.0);
-        let longest = (0.5 / (pull * STEEPEST * 0.12 / self.stuff.half)).clamp(30.0, 3600.0);
-        let all = time.in_s().max(0.0);
-        let steps = (all / longest).ceil().max(1.0);
-        let (dt, mut m) = (all / steps, self.moisture);
-        for _ in 0..steps as usize {
+        let (mut left, mut m) = (time.in_s().max(0.0), self.moisture);
+        while left > 1e-6 {
+            let mut rate = |m: f64| -pull * (self.activity(m, &mut near) - humid);
             let k1 = rate(m);
+            // In half the time in which it would follow the air its water activity comes half the way at most, so that it is
+            // never steeper than there; salt only makes it flatter.
+            let now = humid - k1 / pull.max(f64::MIN_POSITIVE);
+            let follows = pull * isotherm_slope(now.min(f64::midpoint(now, humid))) / self.stuff.half;
+            let steps = (left * (2.0 * follows).clamp(1.0 / 7200.0, 1.0 / 30.0)).ceil().max(1.0);
+            let dt = left / steps;
             let k2 = rate(m + k1 * dt / 2.0);
             let k3 = rate(m + k2 * dt / 2.0);
             let k4 = rate(m + k3 * dt);
             m += dt / 6.0 * (k1 + 2.0 * k2 + 2.0 * k3 + k4);
+            left -= dt;
         }
         self.moisture = m;
     }
