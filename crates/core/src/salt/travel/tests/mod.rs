@@ -249,7 +249,9 @@ fn spells_of_heat_are_one_stretch_of_the_clock() {
     // Where salt still waits each spell has its own hours: the same as one after the other.
     let (mut one, mut other) = (lean(mm, 0.0, 3.0, Uptake::Store), lean(mm, 0.0, 3.0, Uptake::Store));
     one.run_through(&spells);
-    spells.iter().for_each(|(time, at)| other.run(*time, *at));
+    for (time, at) in spells {
+        other.run(time, at);
+    }
     assert_eq!(one.profile(), other.profile());
 }
 
