@@ -56,17 +56,19 @@ pub struct Oven {
     pub air: Temperature,
     /// Heat transfer coefficient including radiation.
     pub h: HeatTransfer,
+    /// How freely steam leaves the surface, 0–1: 1 in the open, 0 under a wrap.
+    pub wet: f64,
 }
 
 impl Oven {
     /// An oven or covered grill at this temperature, h 25 (our estimate).
     pub fn at(air: Temperature) -> Self {
-        Self { air, h: HeatTransfer(25.0) }
+        Self { air, h: HeatTransfer(25.0), wet: 1.0 }
     }
 
     /// Chilling on the board: 22 °C, h 9 (our estimate).
     pub fn board() -> Self {
-        Self { air: celsius(22.0), h: HeatTransfer(9.0) }
+        Self { air: celsius(22.0), h: HeatTransfer(9.0), wet: 1.0 }
     }
 }
 
@@ -86,28 +88,51 @@ impl Wetness {
     pub const NONE: Self = Self { start: 0.0, fades_over: 1.0 };
 }
 
-/// A running roast.
+/// A face through which heat comes.
+#[derive(Clone, Copy)]
+struct Face {
+    /// Its area (per unit length or solid angle).
+    area: f64,
+    /// kg/m² evaporated so far.
+    evaporated: f64,
+    /// Its temperature in the last step, °C: where the next search starts.
+    surface: f64,
+}
+
+/// What a face does to the cell under it in one step.
+#[derive(Clone, Copy, Default)]
+struct Through {
+    /// W/K of film and half cell.
+    film: f64,
+    /// W that enter whatever the cell's temperature.
+    enters: f64,
+}
+
+/// A running roast: shells from the middle outwards, or layers from one face of a slab to the other.
 #[derive(Clone)]
 pub struct Roast {
     t: Vec<f64>,
     /// Conductance between shells, W/K (per unit length or solid angle).
     between: Vec<f64>,
     capacity: Vec<f64>,
-    surface_area: f64,
+    /// The outside, at the last shell.
+    outside: Face,
+    /// The other face of a slab that is heated from one side, at the first layer; else the middle lies there.
+    other: Option<Face>,
     half_shell: f64,
     /// Longest step, s.
     step: f64,
     wetness: Wetness,
-    evaporated: f64,
-    /// Surface temperature of the last step, °C: where the next search starts.
-    surface: f64,
-    /// The matrix of the last step, and the film and length it was factored for.
+    /// The matrix of the last step, and the films and length it was factored for.
     matrix: Tridiagonal,
-    factored_for: (f64, f64),
+    factored_for: (f64, f64, f64),
 }
 
+/// Layers of a slab that is heated from one side.
+const LAYERS: usize = 60;
+
 impl Roast {
-    /// Puts a body on the fire.
+    /// Puts a body on the fire, heat all round it.
     pub fn new(body: Body, wetness: Wetness) -> Self {
         let power = match body.shape {
             Shape::Slab => 0.0,
@@ -123,20 +148,38 @@ impl Roast {
             t: vec![body.start.in_c(); SHELLS],
             between: (1..SHELLS).map(|i| CONDUCTIVITY * area(edge(i)) / dr).collect(),
             capacity: (0..SHELLS).map(|i| HEAT_CAPACITY * volume(i)).collect(),
-            surface_area: area(body.radius.in_m()),
+            outside: Face { area: area(body.radius.in_m()), evaporated: 0.0, surface: body.start.in_c() },
+            other: None,
             half_shell: dr / 2.0,
             step: (STEP * body.radius.in_m().powi(2) * HEAT_CAPACITY / CONDUCTIVITY).clamp(STEP_BOUNDS.0, STEP_BOUNDS.1),
             wetness,
-            evaporated: 0.0,
-            surface: body.start.in_c(),
             matrix: Tridiagonal::default(),
-            factored_for: (0.0, 0.0),
+            factored_for: (0.0, 0.0, 0.0),
+        }
+    }
+
+    /// A slab of both its faces, so that it can be heated from one side and turned. Another shape is turned all the time, and is
+    /// heated as from all round.
+    pub fn with_two_faces(body: Body, wetness: Wetness) -> Self {
+        let all_round = Self::new(body, wetness);
+        if body.shape != Shape::Slab {
+            return all_round;
+        }
+        let dx = 2.0 * body.radius.in_m() / LAYERS as f64;
+        Self {
+            t: vec![body.start.in_c(); LAYERS],
+            between: vec![CONDUCTIVITY / dx; LAYERS - 1],
+            capacity: vec![HEAT_CAPACITY * dx; LAYERS],
+            other: Some(all_round.outside),
+            half_shell: dx / 2.0,
+            ..all_round
         }
     }
 
     /// Temperature of the middle.
     pub fn core(&self) -> Temperature {
-        celsius(self.t[0])
+        let middle = self.t.len() / 2;
+        celsius(if self.other.is_some() { f64::midpoint(self.t[middle - 1], self.t[middle]) } else { self.t[0] })
     }
 
     /// Mean temperature of the whole piece.
@@ -145,35 +188,63 @@ impl Roast {
         celsius(self.t.iter().zip(&self.capacity).map(|(t, c)| t * c).sum::<f64>() / all)
     }
 
-    /// Lets time pass; calls `each` after every step with (elapsed, core) and stops when it says so.
+    /// Temperature of the surface on the side of the heat, or away from it.
+    pub fn surface(&self, away: bool) -> Temperature {
+        celsius(self.other.filter(|_| away).unwrap_or(self.outside).surface)
+    }
+
+    /// Heat in it above 0 °C, J (per unit area, length or solid angle).
+    pub fn heat(&self) -> f64 {
+        self.t.iter().zip(&self.capacity).map(|(t, c)| t * c).sum()
+    }
+
+    /// Turns a slab over.
+    pub fn flip(&mut self) {
+        if let Some(other) = &mut self.other {
+            std::mem::swap(other, &mut self.outside);
+            self.t.reverse();
+        }
+    }
+
+    /// Lets time pass with the same all round; calls `each` after every step with (elapsed, core) and stops when it says so.
     ///
     /// TR-BDF2 in steps of 20 s to two minutes, longer where the piece is thicker. What evaporates goes by the beginning of a
     /// step; together a few thousandths of the time it takes, far inside the band. Returns the time used.
-    pub fn run(&mut self, oven: Oven, at_most: Time, mut each: impl FnMut(Time, Temperature) -> bool) -> Time {
+    pub fn run(&mut self, oven: Oven, at_most: Time, each: impl FnMut(Time, Temperature) -> bool) -> Time {
+        self.run_between(oven, oven, at_most, each)
+    }
+
+    /// The same with something else on the side away from the heat. A body that has no such side is turned all the time and meets
+    /// the mean of both.
+    pub fn run_between(&mut self, fire: Oven, away: Oven, at_most: Time, mut each: impl FnMut(Time, Temperature) -> bool) -> Time {
+        let fire = if self.other.is_none() && fire != away { both(fire, away) } else { fire };
         let mut elapsed = 0.0;
-        // Film in series with the half shell under the surface.
-        let film = self.surface_area / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
-        // Of the latent heat taken at the surface, the share that the shell (not the film) supplies.
-        let share = (1.0 / oven.h.0) / (1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY);
-        let (mut stage, mut flows) = (vec![0.0; SHELLS], vec![0.0; SHELLS + 1]);
+        let cells = self.t.len();
+        let (mut stage, mut flows) = (vec![0.0; cells], vec![0.0; cells + 1]);
         while at_most.in_s() - elapsed > 1e-9 {
             let dt = self.step.min(at_most.in_s() - elapsed);
             let alpha = dt * GAMMA / 2.0;
-            if self.factored_for != (film, dt) {
-                self.factor(film, alpha);
-                self.factored_for = (film, dt);
+            let (outside, inside) = (self.outside, self.other);
+            let out = self.through(outside, self.t[cells - 1], fire, dt);
+            self.outside = out.0;
+            let inn = inside.map(|face| self.through(face, self.t[0], away, dt));
+            self.other = inn.map(|(face, _)| face);
+            let (out, inn) = (out.1, inn.map_or(Through::default(), |(_, through)| through));
+            if self.factored_for != (out.film, inn.film, dt) {
+                self.factor(inn.film, out.film, alpha);
+                self.factored_for = (out.film, inn.film, dt);
             }
-            let latent = self.evaporate(oven, dt);
-            let enters = film * oven.air.in_c() - latent * share * self.surface_area;
             // Stage 1, trapezoidal over γ·dt.
+            flows[0] = -inn.film * self.t[0];
             for (flow, (between, t)) in flows[1..].iter_mut().zip(self.between.iter().zip(self.t.windows(2))) {
                 *flow = between * (t[0] - t[1]);
             }
-            flows[SHELLS] = film * self.t[SHELLS - 1];
+            flows[cells] = out.film * self.t[cells - 1];
             for (((stage, t), capacity), flow) in stage.iter_mut().zip(&self.t).zip(&self.capacity).zip(flows.windows(2)) {
                 *stage = capacity * t + alpha * (flow[0] - flow[1]);
             }
-            stage[SHELLS - 1] += GAMMA * dt * enters;
+            stage[0] += GAMMA * dt * inn.enters;
+            stage[cells - 1] += GAMMA * dt * out.enters;
             self.matrix.solve(&mut stage);
             // Stage 2, BDF2, with the same matrix.
             let a = 1.0 / (GAMMA * (2.0 - GAMMA));
@@ -181,7 +252,8 @@ impl Roast {
             for ((t, stage), capacity) in self.t.iter_mut().zip(&stage).zip(&self.capacity) {
                 *t = capacity * (a * stage - b * *t);
             }
-            self.t[SHELLS - 1] += GAMMA / 2.0 * dt * enters;
+            self.t[0] += GAMMA / 2.0 * dt * inn.enters;
+            self.t[cells - 1] += GAMMA / 2.0 * dt * out.enters;
             self.matrix.solve(&mut self.t);
             elapsed += dt;
             if !each(crate::units::minutes(elapsed / 60.0), self.core()) {
@@ -191,27 +263,37 @@ impl Roast {
         crate::units::minutes(elapsed / 60.0)
     }
 
+    /// What passes a face in one step, and the face after it.
+    fn through(&self, face: Face, under: f64, oven: Oven, dt: f64) -> (Face, Through) {
+        // Film in series with the half shell under the surface; of the latent heat taken at the surface, the share that the shell
+        // (not the film) supplies.
+        let resistance = 1.0 / oven.h.0 + self.half_shell / CONDUCTIVITY;
+        let film = face.area / resistance;
+        let (face, latent) = self.evaporate(face, under, oven, dt);
+        (face, Through { film, enters: film * oven.air.in_c() - latent / oven.h.0 / resistance * face.area })
+    }
+
     /// The matrix of both stages of a step: the same as long as neither oven nor step changes.
-    fn factor(&mut self, film: f64, alpha: f64) {
-        let before = |i: usize| if i > 0 { self.between[i - 1] } else { 0.0 };
-        let after = |i: usize| if i + 1 < SHELLS { self.between[i] } else { film };
-        let low: Vec<f64> = (0..SHELLS).map(|i| -before(i) * alpha).collect();
-        let mid: Vec<f64> = (0..SHELLS).map(|i| self.capacity[i] + (before(i) + after(i)) * alpha).collect();
-        let up: Vec<f64> = (0..SHELLS).map(|i| if i + 1 < SHELLS { -after(i) * alpha } else { 0.0 }).collect();
+    fn factor(&mut self, inside: f64, outside: f64, alpha: f64) {
+        let cells = self.t.len();
+        let before = |i: usize| if i > 0 { self.between[i - 1] } else { inside };
+        let after = |i: usize| if i + 1 < cells { self.between[i] } else { outside };
+        let low: Vec<f64> = (0..cells).map(|i| if i > 0 { -before(i) * alpha } else { 0.0 }).collect();
+        let mid: Vec<f64> = (0..cells).map(|i| self.capacity[i] + (before(i) + after(i)) * alpha).collect();
+        let up: Vec<f64> = (0..cells).map(|i| if i + 1 < cells { -after(i) * alpha } else { 0.0 }).collect();
         self.matrix.factor(&low, &mid, &up);
     }
 
-    /// W/m² that evaporation takes from the surface; its temperature, and what has evaporated, go on by one step.
+    /// W/m² that evaporation takes from a face; its temperature, and what has evaporated, go on by one step.
     ///
     /// The surface follows from the balance of film, evaporation and conduction inwards: Newton's rule from where it was last.
     /// The balance falls steadily, so that the last stride says how near it is.
-    fn evaporate(&mut self, oven: Oven, dt: f64) -> f64 {
-        let inside = self.t[SHELLS - 1];
+    fn evaporate(&self, face: Face, inside: f64, oven: Oven, dt: f64) -> (Face, f64) {
         let inwards = CONDUCTIVITY / self.half_shell;
-        let mut t = self.surface.clamp(inside.min(oven.air.in_c()) - 30.0, inside.max(oven.air.in_c()));
+        let mut t = face.surface.clamp(inside.min(oven.air.in_c()) - 30.0, inside.max(oven.air.in_c()));
         let mut flux = 0.0;
         for _ in 0..12 {
-            let (latent, slope) = self.latent_flux(oven, t);
+            let (latent, slope) = self.latent_flux(face, oven, t);
             let stride = (oven.h.0 * (oven.air.in_c() - t) - latent - inwards * (t - inside)) / (oven.h.0 + inwards + slope);
             t += stride;
             flux = latent + slope * stride;
@@ -219,14 +301,12 @@ impl Roast {
                 break;
             }
         }
-        self.surface = t;
-        self.evaporated += flux / LATENT * dt;
-        flux
+        (Face { surface: t, evaporated: face.evaporated + flux / LATENT * dt, ..face }, flux)
     }
 
     /// W/m² carried away by evaporation at this surface temperature, and how it grows with it, W/m²K.
-    fn latent_flux(&self, oven: Oven, surface_c: f64) -> (f64, f64) {
-        let wet = self.wetness.start * (-self.evaporated / self.wetness.fades_over).exp();
+    fn latent_flux(&self, face: Face, oven: Oven, surface_c: f64) -> (f64, f64) {
+        let wet = oven.wet * self.wetness.start * (-face.evaporated / self.wetness.fades_over).exp();
         if wet <= 0.0 {
             return (0.0, 0.0);
         }
@@ -244,6 +324,13 @@ impl Roast {
         let slope = saturated * LATENT * WATER_KG_PER_MOL / (GAS_CONSTANT * surface_k * surface_k);
         (per_pascal * excess, per_pascal * slope)
     }
+}
+
+/// What a piece meets that is turned all the time: half of each.
+fn both(fire: Oven, away: Oven) -> Oven {
+    let h = f64::midpoint(fire.h.0, away.h.0);
+    let air = (fire.h.0 * fire.air.in_c() + away.h.0 * away.air.in_c()) / (2.0 * h);
+    Oven { air: celsius(air), h: HeatTransfer(h), wet: f64::midpoint(fire.wet, away.wet) }
 }
 
 #[cfg(test)]

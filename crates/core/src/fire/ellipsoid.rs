@@ -112,7 +112,7 @@ mod tests {
         let radius = millimetres(60.0);
         let h = HeatTransfer(biot * K / radius.in_m());
         let roast = Roast::new(Body { shape: Shape::Ellipsoid { power }, radius, start: celsius(0.0) }, Wetness::NONE);
-        let used = crate::fire::testing::until(roast, Oven { air: celsius(100.0), h }, 100.0 * (1.0 - y));
+        let used = crate::fire::testing::until(roast, Oven { air: celsius(100.0), h, wet: 1.0 }, 100.0 * (1.0 - y));
         crate::units::TimeIn::in_s(used) * K / RHO_C / radius.in_m().powi(2)
     }
 

@@ -11,6 +11,8 @@ mod carry;
 mod conduction;
 mod ellipsoid;
 mod roast;
+mod source;
+mod stage;
 mod targets;
 #[cfg(test)]
 mod testing;
@@ -19,6 +21,8 @@ mod trade;
 pub use carry::CarryBand;
 pub use conduction::{Body, Oven, Roast, Shape, Wetness};
 pub use ellipsoid::{HalfAxes, half_axes, power_of};
-pub use roast::{FireAnswer, FireAsk, FireStage, Heating, StageEnd, body, fire_plan, in_the_heat};
+pub use roast::{FireAnswer, FireAsk, HeatPoint, Heating, body, fire_plan, heat_curve, in_the_heat};
+pub use source::{Around, HeatSource, HeatWord, How, around};
+pub use stage::{Cooking, FireStage, Look, Resting, StageEnd};
 pub use targets::{FinishTarget, Where, targets};
 pub use trade::{TradeTime, trade_time};

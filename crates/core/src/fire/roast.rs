@@ -1,39 +1,24 @@
 //! The heat of a plan: stages, minutes with their band, pull and carry-over.
 
 use super::carry::CarryBand;
-use super::conduction::{Body, Oven, Roast, Shape, Wetness};
+use super::conduction::{Body, Shape};
 use super::ellipsoid::{half_axes, power_of};
+use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
 use crate::piece::{Cut, FireShape, Measures};
 use crate::units::{
-    HeatTransfer, IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius,
-    hours, kelvin, millimetres, minutes,
+    IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
+    millimetres, minutes,
 };
-
-/// When a stage ends.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub enum StageEnd {
-    /// When the core is where the later stages and the rest will carry it to the finish.
-    Core,
-    /// After this long.
-    After(Time),
-}
-
-/// One stage of heat as a method writes it.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct FireStage {
-    /// Air temperature.
-    pub air: Temperature,
-    /// What ends it: the core, or a time.
-    pub until: StageEnd,
-}
 
 /// What the fire gives.
 #[derive(Debug, Clone, PartialEq)]
 pub struct FireAnswer {
     /// Length of each stage, in order.
     pub stages: Vec<Time>,
-    /// Core at the end of the stage that waits for the core.
+    /// Core at the end of each.
+    pub cores: Vec<Temperature>,
+    /// Core at the end of the stage that waits for the finish; where none does, of the last.
     pub core_at_stage_end: Temperature,
     /// Core when it leaves the heat.
     pub pull: Temperature,
@@ -41,8 +26,14 @@ pub struct FireAnswer {
     pub carry_over: TemperatureInterval,
     /// Between what and what it may climb.
     pub band: (TemperatureInterval, TemperatureInterval),
+    /// Where the core ends, climb included.
+    pub ends: Temperature,
     /// By how much it ends past its finish, where no length of the stages meets it.
     pub overshoots: Option<TemperatureInterval>,
+    /// By how much it ends below its finish, where no stage waits for that.
+    pub short_by: Option<TemperatureInterval>,
+    /// The stage that never comes to its end: a core its heat cannot reach.
+    pub stuck: Option<usize>,
     /// All stages together.
     pub takes: Time,
     /// The band: model and trade agree within about a third.
@@ -78,6 +69,8 @@ pub struct FireAsk<'a> {
     pub stages: &'a [FireStage],
     /// Rest after them.
     pub rest: Time,
+    /// How it rests.
+    pub resting: Resting,
     /// Where it is to end.
     pub target: &'a FinishTarget,
     /// The climb that is counted on.
@@ -95,41 +88,49 @@ const FIERCE: [f64; 5] = [1.0, 0.75, 0.55, 0.4, 0.3];
 /// Past the finish by more than this is said, K.
 const MISSED: f64 = 1.0;
 
-/// Finds the length of the core-led stage such that the core ends, after the remaining stages and the rest, at the target.
+/// Finds the length of the stage that waits for the finish, such that the core ends, after the remaining stages and the rest, at the
+/// target; where none waits, all run as they were said and the answer says where the core ends.
 ///
-/// A finish at or above the authority's is met even where the climb is no more than the low end of its band. Where the
-/// fierce stage alone would carry a thin piece past its finish it is made shorter, and what cannot be met is said. Forward in
-/// milestones of 20 minutes, then false position: about eight short roasts.
+/// A finish at or above the authority's is met even where the climb is no more than the low end of its band. Where a fierce stage
+/// of the method alone would carry a thin piece past its finish it is made shorter (typed minutes never are), and what cannot be
+/// met is said. Forward in milestones of 20 minutes, then false position: about eight short roasts.
 pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
-    let mut tried = try_with(ask, FIERCE[0], None);
+    let led = ask.stages.iter().position(|stage| stage.until == StageEnd::Finish);
+    let mut tried = try_with(ask, led, FIERCE[0], None);
     for share in &FIERCE[1..] {
         if tried.past <= 0.25 {
             break;
         }
         // With less to come the led stage is no shorter: it goes on from where it was.
-        tried = try_with(ask, *share, Some(tried.led));
+        tried = try_with(ask, led, *share, Some(tried.start));
     }
     let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
     let overshoots = (tried.past > MISSED).then(|| kelvin(tried.past));
+    let short_by = (led.is_none() && tried.past < -MISSED).then(|| kelvin(-tried.past));
     // Met, it is pulled by just what is counted on before its finish.
     let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).max(0.0);
+    let missed = overshoots.is_some() || led.is_none();
+    let climbs = if missed { tried.end.counted } else { to_finish };
     FireAnswer {
-        core_at_stage_end: tried.end.after_stage,
+        core_at_stage_end: led.and_then(|led| tried.cores.get(led).copied()).unwrap_or(tried.end.pull),
         pull: tried.end.pull,
-        carry_over: kelvin(if overshoots.is_some() { tried.end.counted } else { to_finish }),
+        carry_over: kelvin(climbs),
+        ends: tried.end.pull + kelvin(climbs),
         band: (kelvin(tried.end.low), kelvin(tried.end.high)),
         overshoots,
+        short_by,
+        stuck: tried.stuck,
         takes,
         low: minutes((takes.in_min() * 0.75).round()),
         high: minutes((takes.in_min() * 1.33).round()),
         stages: tried.stages,
+        cores: tried.cores,
     }
 }
 
 /// Core temperatures of one try.
 #[derive(Debug, Clone, Copy)]
 struct End {
-    after_stage: Temperature,
     pull: Temperature,
     /// The climb counted on, and its band, K.
     counted: f64,
@@ -147,86 +148,132 @@ impl End {
     }
 }
 
+/// Stages passed, each with its length and the core at its end, up to one that never ends.
+#[derive(Default, Clone)]
+struct Passed {
+    stages: Vec<Time>,
+    cores: Vec<Temperature>,
+    stuck: Option<usize>,
+}
+
+impl Passed {
+    fn go(&mut self, cooking: &mut Cooking, stages: &[FireStage], share: f64) {
+        for stage in stages {
+            let index = self.stages.len();
+            let time = cooking.through(stage, share).unwrap_or_else(|| {
+                self.stuck.get_or_insert(index);
+                minutes(0.0)
+            });
+            self.stages.push(time);
+            self.cores.push(cooking.roast.core());
+        }
+    }
+}
+
+/// A try: what came of it, and where the led stage may go on from.
 struct Try {
     stages: Vec<Time>,
-    /// Minutes of the led stage, and the roast as it stands then, at or before its end.
-    led: (f64, Roast),
+    cores: Vec<Temperature>,
+    stuck: Option<usize>,
+    start: Start,
     end: End,
     past: f64,
 }
 
-fn try_with(ask: &FireAsk, fierce: f64, from: Option<(f64, Roast)>) -> Try {
-    let stages = ask.stages;
-    let led = stages.iter().position(|s| s.until == StageEnd::Core).unwrap_or(0);
-    let fixed = |i: usize, stage: &FireStage| match stage.until {
-        // What comes after the core-led stage is the fierce one: never under three minutes, in whole ones.
-        StageEnd::After(time) if i > led => minutes((time.in_min() * fierce).round().max(3.0)),
-        StageEnd::After(time) => time,
-        StageEnd::Core => minutes(0.0),
-    };
-    let start = from.unwrap_or_else(|| {
-        let mut roast = Roast::new(ask.body, Wetness::OPEN);
-        for (i, stage) in stages.iter().enumerate().take(led) {
-            roast.run(Oven::at(stage.air), fixed(i, stage), |_, _| true);
-        }
-        (0.0, roast)
-    });
-    let led_oven = stages.get(led).map_or(Oven::board(), |s| Oven::at(s.air));
-    let outcome = |from: &Roast, led_for: f64| {
-        let mut roast = from.clone();
-        roast.run(led_oven, minutes(led_for), |_, _| true);
-        let stage_end = roast.core();
-        for (i, stage) in stages.iter().enumerate().skip(led + 1) {
-            roast.run(Oven::at(stage.air), fixed(i, stage), |_, _| true);
-        }
-        let pull = roast.core();
-        let mut peak = pull.in_c();
-        // Only the peak matters: once the core falls, the rest of the rest cannot raise it.
-        roast.run(Oven { h: HeatTransfer(9.0), ..Oven::board() }, ask.rest, |_, core| {
-            let climbing = core.in_c() >= peak - 1e-6;
-            peak = peak.max(core.in_c());
-            climbing
-        });
-        let high = (peak - pull.in_c()).clamp(0.0, ask.band.high.in_kelvin());
-        End {
-            after_stage: stage_end,
-            pull,
-            counted: high,
-            low: high.min(ask.band.low.in_kelvin()),
-            high: ask.band.high.in_kelvin().max(high),
-        }
-    };
-    let past = |from: &Roast, led_for: f64| outcome(from, led_for).past(ask.target);
-    let (base, from, led_for) = led_length(start, led_oven, ask.target.finish, past);
-    let end = outcome(&from, led_for);
-    // The clock goes by whole minutes, up: the core is what ends a stage.
-    let lengths = stages.iter().enumerate().map(|(i, s)| if i == led { minutes((base + led_for).ceil()) } else { fixed(i, s) });
-    Try { stages: lengths.collect(), past: end.past(ask.target), end, led: (base, from) }
+/// Minutes of the led stage, and the piece as it stands then, at or before its end; what came before it.
+#[derive(Clone)]
+struct Start {
+    base: f64,
+    cooking: Cooking,
+    before: Passed,
 }
 
-/// The length of the core-led stage after which `past`, how far past the finish it all ends, is nothing: a milestone, the roast
-/// as it stands there, and the minutes from there.
-fn led_length(start: (f64, Roast), oven: Oven, finish: Temperature, past: impl Fn(&Roast, f64) -> f64) -> (f64, Roast, f64) {
+fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) -> Try {
+    let (first, after) = match led {
+        Some(led) => (&ask.stages[..led], &ask.stages[led + 1..]),
+        None => (ask.stages, &[][..]),
+    };
+    let start = from.unwrap_or_else(|| {
+        let (mut cooking, mut before) = (Cooking::new(ask.body, ask.stages), Passed::default());
+        before.go(&mut cooking, first, FIERCE[0]);
+        Start { base: 0.0, cooking, before }
+    });
+    let Some(led) = led else {
+        // Nothing waits: what is only usual may still be cut.
+        let (mut cooking, mut all) = (Cooking::new(ask.body, ask.stages), Passed::default());
+        all.go(&mut cooking, ask.stages, share);
+        let end = rested(ask, cooking);
+        return Try { stages: whole(ask.stages, &all.stages), cores: all.cores, stuck: all.stuck, past: end.past(ask.target), end, start };
+    };
+    let stage = &ask.stages[led];
+    let outcome = |from: &Cooking, led_for: f64| {
+        let (mut cooking, mut later) = (from.clone(), Passed::default());
+        cooking.pass(stage, minutes(led_for), |_, _, _| false);
+        let stage_end = cooking.roast.core();
+        later.go(&mut cooking, after, share);
+        (stage_end, later, rested(ask, cooking))
+    };
+    let past = |from: &Cooking, led_for: f64| outcome(from, led_for).2.past(ask.target);
+    let Start { base, cooking, before } = start;
+    let (base, cooking, led_for, met) = led_length((base, cooking), stage, ask.target.finish, past);
+    let (stage_end, later, end) = outcome(&cooking, led_for);
+    let lengths = [&before.stages[..], &[minutes(base + led_for)], &later.stages].concat();
+    let cores = [&before.cores[..], &[stage_end], &later.cores].concat();
+    let stuck = before.stuck.or((!met).then_some(led)).or(later.stuck.map(|i| led + 1 + i));
+    Try { stages: whole(ask.stages, &lengths), cores, stuck, past: end.past(ask.target), end, start: Start { base, cooking, before } }
+}
+
+/// The clock goes by whole minutes, up: the core is what ends a stage. What the cook typed stays as it was typed.
+fn whole(stages: &[FireStage], lengths: &[Time]) -> Vec<Time> {
+    let typed = |stage: &FireStage| stage.own && matches!(stage.until, StageEnd::After(_));
+    let up = |(stage, time): (&FireStage, &Time)| if typed(stage) { *time } else { minutes((time.in_min() - 1e-6).ceil()) };
+    stages.iter().zip(lengths).map(up).collect()
+}
+
+/// How it climbs through the rest.
+fn rested(ask: &FireAsk, mut cooking: Cooking) -> End {
+    let pull = cooking.roast.core();
+    let mut peak = pull.in_c();
+    // Only the peak matters: once the core falls, the rest of the rest cannot raise it.
+    cooking.roast.run(ask.resting.around(), ask.rest, |_, core| {
+        let climbing = core.in_c() >= peak - 1e-6;
+        peak = peak.max(core.in_c());
+        climbing
+    });
+    let high = (peak - pull.in_c()).clamp(0.0, ask.band.high.in_kelvin());
+    End { pull, counted: high, low: high.min(ask.band.low.in_kelvin()), high: ask.band.high.in_kelvin().max(high) }
+}
+
+/// The length of the led stage after which `past`, how far past the finish it all ends, is nothing: a milestone, the piece as it
+/// stands there, the minutes from there, and whether there is such a length within twenty hours.
+fn led_length(
+    start: (f64, Cooking),
+    stage: &FireStage,
+    finish: Temperature,
+    past: impl Fn(&Cooking, f64) -> f64,
+) -> (f64, Cooking, f64, bool) {
     // Walk forward until the outcome passes the finish. While the core has risen by less than the outcome was short of it the
     // last time, nothing need be tried.
     let (mut base, mut from) = start;
-    let (mut at, mut roast) = (base, from.clone());
+    let (mut at, mut cooking) = (base, from.clone());
     let (mut fa, mut fb) = (None, None);
+    let core = |cooking: &Cooking| cooking.roast.core().in_c();
     while at < hours(20.0).in_min() && fb.is_none() {
-        roast.run(oven, minutes(MILESTONE), |_, _| true);
+        cooking.pass(stage, minutes(MILESTONE), |_, _, _| false);
         at += MILESTONE;
-        let short_of = fa.map_or(MOST_TO_COME - (finish.in_c() - from.core().in_c()), |f: f64| f);
-        if short_of + (roast.core().in_c() - from.core().in_c()) * LEADS < 0.0 {
+        let short_of = fa.map_or(MOST_TO_COME - (finish.in_c() - core(&from)), |f: f64| f);
+        if short_of + (core(&cooking) - core(&from)) * LEADS < 0.0 {
             continue;
         }
-        match past(&roast, 0.0) {
+        match past(&cooking, 0.0) {
             f if f >= 0.0 => fb = Some(f),
-            f => (base, from, fa) = (at, roast.clone(), Some(f)),
+            f => (base, from, fa) = (at, cooking.clone(), Some(f)),
         }
     }
     // The peak grows smoothly with the length: false position (Illinois) is there in a few tries.
     let (mut a, mut b) = (0.0, at - base);
     let (mut fa, mut fb) = (fa.unwrap_or_else(|| past(&from, a)), fb.unwrap_or_else(|| past(&from, b)));
+    let met = fb >= -MISSED || fa >= -MISSED;
     let mut led_for = if fa >= 0.0 { 0.0 } else { b };
     for _ in 0..10 {
         if fa >= 0.0 || fb <= 0.0 || b - a < 0.05 {
@@ -245,41 +292,76 @@ fn led_length(start: (f64, Roast), oven: Oven, finish: Temperature, past: impl F
             fa *= 0.5;
         }
     }
-    (base, from, led_for)
+    (base, from, led_for, met)
 }
 
-/// What a piece goes through between the cold and the plate.
+/// What a piece goes through from the heat to the plate.
 #[derive(Debug, Clone, Copy)]
 pub struct Heating<'a> {
-    /// Standing out before the heat.
-    pub tempering: Time,
     /// The stages, as `fire_plan` was asked.
     pub stages: &'a [FireStage],
     /// Rest after the heat.
     pub rest: Time,
+    /// How it rests.
+    pub resting: Resting,
 }
 
-/// Mean temperature of the whole piece through tempering, heat and rest, in pieces of ten minutes: what salt travels at
-/// meanwhile (our estimate: one temperature for the whole thickness).
-pub fn in_the_heat(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<(Time, Temperature)> {
-    const PIECE: f64 = 10.0;
-    let cold = 4.0;
-    let mut through = Vec::new();
-    if heating.tempering.in_min() > 0.0 {
-        through.push((heating.tempering, celsius(f64::midpoint(cold, body.start.in_c()))));
-    }
-    let mut roast = Roast::new(body, Wetness::OPEN);
-    let ovens = heating.stages.iter().zip(&answer.stages).map(|(stage, time)| (Oven::at(stage.air), *time));
-    let rest = (Oven { h: HeatTransfer(9.0), ..Oven::board() }, heating.rest);
-    for (oven, time) in ovens.chain([rest]) {
+/// A moment of the heat and the rest.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct HeatPoint {
+    /// Since it went into the heat.
+    pub after: Time,
+    /// Air, metal or liquid around it from the last moment to this one.
+    pub air: Temperature,
+    /// The middle.
+    pub core: Temperature,
+    /// The surface.
+    pub surface: Temperature,
+    /// The whole piece.
+    pub mean: Temperature,
+}
+
+/// Longest time between two points of the heat, min.
+const PIECE: f64 = 10.0;
+
+/// The piece from the heat to the end of its rest, in pieces of ten minutes at most; the first point is when it goes in.
+pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<HeatPoint> {
+    let mut cooking = Cooking::new(body, heating.stages);
+    let point = |cooking: &Cooking, after: f64, air| HeatPoint {
+        after: minutes(after),
+        air,
+        core: cooking.roast.core(),
+        surface: cooking.roast.surface(false),
+        mean: cooking.roast.mean(),
+    };
+    let mut points = vec![point(&cooking, 0.0, heating.stages.first().map_or(body.start, |s| s.around().fire.air))];
+    let mut now = 0.0;
+    for (stage, time) in heating.stages.iter().zip(&answer.stages) {
+        // A piece that is turned is looked at between two turns.
+        let piece = stage.flip.map_or(PIECE, |flip| flip.in_min().max(PIECE));
         let mut left = time.in_min();
         while left > 1e-6 {
-            let piece = minutes(left.min(PIECE));
-            let before = roast.mean();
-            roast.run(oven, piece, |_, _| true);
-            through.push((piece, celsius(f64::midpoint(before.in_c(), roast.mean().in_c()))));
-            left -= PIECE;
+            cooking.pass(stage, minutes(left.min(piece)), |_, _, _| false);
+            now += left.min(piece);
+            left -= piece;
+            points.push(point(&cooking, now, stage.around().fire.air));
         }
     }
-    through
+    let mut left = heating.rest.in_min();
+    while left > 1e-6 {
+        cooking.roast.run(heating.resting.around(), minutes(left.min(PIECE)), |_, _| true);
+        now += left.min(PIECE);
+        left -= PIECE;
+        points.push(point(&cooking, now, heating.resting.around().air));
+    }
+    points
+}
+
+/// Mean temperature of the whole piece through tempering, heat and rest: what salt travels at meanwhile (our estimate: one
+/// temperature for the whole thickness).
+pub fn in_the_heat(body: Body, curve: &[HeatPoint], tempering: Time) -> Vec<(Time, Temperature)> {
+    const COLD: f64 = 4.0;
+    let out = (tempering.in_min() > 0.0).then(|| (tempering, celsius(f64::midpoint(COLD, body.start.in_c()))));
+    let spell = |pair: &[HeatPoint]| (pair[1].after - pair[0].after, celsius(f64::midpoint(pair[0].mean.in_c(), pair[1].mean.in_c())));
+    out.into_iter().chain(curve.windows(2).map(spell)).collect()
 }

@@ -1,14 +1,15 @@
 //! Everything a piece's steps are written from, and the steps in the order of the work.
 
+use super::heat_steps::to_the_table;
 use super::knife_steps::knife_steps;
 use super::schools::Method;
 use super::step::{Hands, Lasts, Phase, Place, Step, StepKind, figure, step, tied};
-use crate::fire::{FinishTarget, FireAnswer, FireStage, StageEnd};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, Resting};
 use crate::piece::{Cut, Family, Species};
 use crate::salt::{CoverKind, CoverPlan, FaceGrams};
 use crate::skin::drying::FridgePlacement;
 use crate::skin::{KnifeAsk, KnifeWork};
-use crate::units::{IntervalIn, Mass, MassIn, TemperatureIn, Time, TimeIn, minutes};
+use crate::units::{Mass, MassIn, Time, minutes};
 use crate::words;
 use std::borrow::Cow;
 
@@ -35,10 +36,8 @@ pub struct Recipe<'a> {
     pub already_cold: bool,
     /// How long it thaws first, if frozen.
     pub thaw: Option<Time>,
-    /// Whether it stands out before the heat.
-    pub tempering: Time,
-    /// Stages and their lengths.
-    pub stages: &'a [FireStage],
+    /// Standing out, stages, rest.
+    pub heat: RecipeHeat<'a>,
     /// What the fire gives.
     pub fire: &'a FireAnswer,
     /// Where each place has to arrive, and be pulled.
@@ -57,6 +56,25 @@ pub struct Recipe<'a> {
     pub sauces: &'a [Sauce],
     /// Salt on the skin as a tool.
     pub cover: Option<&'a CoverPlan>,
+}
+
+/// The heat as steps are written for it.
+#[derive(Debug, Clone)]
+pub struct RecipeHeat<'a> {
+    /// Its stages.
+    pub stages: &'a [FireStage],
+    /// Until it is up.
+    pub preheat: Time,
+    /// From the refrigerator to the heat.
+    pub temper: Time,
+    /// Whether the cook said so: then the work on the bench lies within it.
+    pub temper_said: bool,
+    /// Rest after it.
+    pub rest: Time,
+    /// How it rests, where the cook said so.
+    pub resting: Option<Resting>,
+    /// Held warm after the rest, at least and at most.
+    pub hold: Option<(Time, Time)>,
 }
 
 /// Something salty and wet that goes on, or that the piece lies in.
@@ -86,7 +104,7 @@ pub enum Surface {
 }
 
 impl Surface {
-    fn noun(self) -> &'static str {
+    pub(super) fn noun(self) -> &'static str {
         match self {
             Self::Skin => "skin",
             Self::Fat => "fat",
@@ -103,8 +121,6 @@ const SALT: f64 = 5.0;
 const DRY_EACH_MORE: f64 = 0.5;
 const SALT_EACH_MORE: f64 = 1.0;
 const WASH: f64 = 2.0;
-const BRUSH: f64 = 5.0;
-const PREHEAT: f64 = 20.0;
 const LOOSEN: f64 = 5.0;
 /// Minutes of the tasks around giblets, baths, sauces and covers (our estimate).
 const GIBLETS: f64 = 2.0;
@@ -269,118 +285,6 @@ fn cold(recipe: &Recipe) -> Step {
     }
 }
 
-fn to_the_table(recipe: &Recipe) -> Vec<Step> {
-    let heat = recipe.stages.first().map_or(0.0, |s| s.air.in_c());
-    let mut steps = vec![Step {
-        phase: Phase::Beside,
-        hands: Hands::Clean,
-        hands_on: minutes(1.0),
-        figure: Some(figure(format!("{heat:.0}"), "°C")),
-        detail: "Rack in the middle, a tray with a little water under it.".into(),
-        ..step(StepKind::Preheat, "Heat the oven", minutes(PREHEAT))
-    }];
-    let cover = |kind| recipe.cover.filter(|plan| plan.cover.kind == kind);
-    let draw = cover(CoverKind::Draw).map(|plan| [cover_on(plan), cover_off(plan)]).into_iter().flatten().collect::<Vec<_>>();
-    if recipe.tempering.in_min() > 0.0 {
-        // What is done on the bench meanwhile lies within the half hour.
-        let rest = recipe.tempering - draw.iter().fold(minutes(0.0), |sum, step| sum + step.takes);
-        steps.push(Step {
-            phase: Phase::After,
-            hands: Hands::Clean,
-            hands_on: minutes(1.0),
-            detail: if draw.is_empty() {
-                "Half an hour out, so that it cooks more evenly. Others cook it straight from the cold.".into()
-            } else {
-                "Half an hour out with the draw, so that it cooks more evenly. Others cook it straight from the cold.".into()
-            },
-            ..step(StepKind::Temper, "Out of the refrigerator", if rest.in_min() > 1.0 { rest } else { minutes(1.0) })
-        });
-    }
-    steps.extend(cover(CoverKind::Bed).map(cover_off));
-    steps.extend(draw);
-    steps.push(Step {
-        phase: Phase::After,
-        needs: vec!["paper towels".into(), "brush".into()],
-        detail: format!("Loose salt off, the {} dry once more.", recipe.surface.noun()),
-        ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
-    });
-    let crust = cover(CoverKind::Crust);
-    steps.extend(crust.map(cover_on));
-    let place = recipe.targets.first().map_or("core", |t| t.at.id());
-    for (i, (stage, takes)) in recipe.stages.iter().zip(&recipe.fire.stages).enumerate() {
-        // A crust comes off once the first stage is over.
-        steps.extend(crust.filter(|_| i == 1).map(cover_off));
-        let air = stage.air.in_c();
-        steps.push(match stage.until {
-            StageEnd::Core => Step {
-                lasts: Lasts::Until,
-                phase: Phase::After,
-                place: Place::Fire,
-                air: Some(stage.air),
-                hands: Hands::Clean,
-                hands_on: minutes(2.0),
-                figure: Some(figure(format!("{air:.0}"), "°C")),
-                until: Some(format!("{} °C in the {}", words::c(recipe.fire.core_at_stage_end), place)),
-                needs: vec!["probe".into()],
-                detail: format!("Probe in the thickest lean, clear of bone and fat. Air {air:.0} °C."),
-                ..step(StepKind::Roast, &format!("Into the heat at {air:.0} °C"), *takes)
-            },
-            StageEnd::After(_) => Step {
-                lasts: Lasts::Until,
-                phase: Phase::After,
-                place: Place::Fire,
-                air: Some(stage.air),
-                hands: Hands::Clean,
-                hands_on: *takes,
-                figure: Some(figure(format!("{air:.0}"), "°C")),
-                until: Some("puffed all over and hollow to the knock".into()),
-                detail: format!(
-                    "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
-                    words::c(recipe.fire.core_at_stage_end)
-                ),
-                ..step(StepKind::Grill, "Fierce, until the skin sounds hollow", *takes)
-            },
-        });
-    }
-    // With a single stage it is knocked off as it comes out.
-    steps.extend(crust.filter(|_| recipe.stages.len() < 2).map(cover_off));
-    let open = if recipe.cut.skin_mm > 0.0 { "open: a cover makes steam, steam softens" } else { "loosely tented if you like" };
-    steps.push(Step {
-        phase: Phase::After,
-        place: Place::Table,
-        hands: Hands::Clean,
-        hands_on: minutes(1.0),
-        figure: recipe.targets.first().map(|t| figure(words::c(t.pull), if place == "core" { "°C core" } else { "°C breast" })),
-        detail: out_of_the_heat(recipe, open),
-        ..step(StepKind::Rest, "Out of the heat, rest", recipe.method.rest(recipe.cut))
-    });
-    steps.push(Step {
-        phase: Phase::After,
-        place: Place::Table,
-        hands: Hands::Clean,
-        needs: vec!["sharp knife".into(), "clean board".into()],
-        detail: "A clean board, not the one it was salted on.".into(),
-        ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
-    });
-    steps
-}
-
-/// At which reading it comes out, and how far it climbs from there.
-fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
-    let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
-    let out = out.join(" and ");
-    if let Some(past) = recipe.fire.overshoots {
-        let ends = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past);
-        return format!("It is thin for this heat: when the skin is done the core ends near {} °C. Out then. Rest {open}.", words::c(ends));
-    }
-    let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
-    let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
-    format!(
-        "Out when {out}. Rest {open}. It climbs {low:.0} to {high:.0} °C more, to about {} °C, an estimate: leave the probe in and see that it does.",
-        words::c(finish)
-    )
-}
-
 /// A sauce goes on; a bath is gone into and out of again.
 fn sauce_tasks(sauce: &Sauce) -> Vec<Step> {
     let bowl = || Some(figure(words::g(sauce.weight), "g"));
@@ -414,7 +318,7 @@ fn cover_bowl(plan: &CoverPlan) -> String {
 }
 
 /// Salt on the skin as a tool goes on at its hour.
-fn cover_on(plan: &CoverPlan) -> Step {
+pub(super) fn cover_on(plan: &CoverPlan) -> Step {
     let (left, on) = (words::g(plan.cover.left), plan.on);
     let (title, detail, takes, hands_on, phase) = match plan.cover.kind {
         CoverKind::Draw => (
@@ -450,7 +354,7 @@ fn cover_on(plan: &CoverPlan) -> Step {
 }
 
 /// And comes off again.
-fn cover_off(plan: &CoverPlan) -> Step {
+pub(super) fn cover_off(plan: &CoverPlan) -> Step {
     let (left, on) = (words::g(plan.cover.left), plan.on);
     let (title, detail, place) = match plan.cover.kind {
         CoverKind::Draw => (

@@ -99,8 +99,8 @@ impl Method {
     /// Its heat for this cut: low until the core is there, then fierce where skin has to puff
     /// (TRADE 7).
     pub fn heat(self, cut: Cut) -> Vec<FireStage> {
-        let core = |c| FireStage { air: celsius(c), until: StageEnd::Core };
-        let after = |c, min| FireStage { air: celsius(c), until: StageEnd::After(minutes(min)) };
+        let core = |c| FireStage::of_a_method(celsius(c), StageEnd::Finish);
+        let after = |c, min| FireStage::of_a_method(celsius(c), StageEnd::After(minutes(min)));
         let mut stages = vec![core(cut.low_c)];
         match cut.family {
             // A breast is rendered from the skin's side; its own heat is fierce enough.

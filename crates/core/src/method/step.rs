@@ -48,15 +48,19 @@ pub enum StepKind {
     Roast,
     /// The fierce stage that finishes the skin.
     Grill,
+    /// Over direct heat or in a pan.
+    Sear,
     /// Off the heat, until it is cut.
     Rest,
+    /// Held warm until it is eaten.
+    Hold,
     /// Knife and board, and to the table.
     Carve,
 }
 
 impl StepKind {
     /// Every kind, in the order in which they are usually done.
-    pub const ALL: [Self; 23] = [
+    pub const ALL: [Self; 25] = [
         Self::Thaw,
         Self::LayOut,
         Self::Giblets,
@@ -78,7 +82,9 @@ impl StepKind {
         Self::BrushDry,
         Self::Roast,
         Self::Grill,
+        Self::Sear,
         Self::Rest,
+        Self::Hold,
         Self::Carve,
     ];
 
@@ -106,7 +112,9 @@ impl StepKind {
             Self::BrushDry => "brush-dry",
             Self::Roast => "roast",
             Self::Grill => "grill",
+            Self::Sear => "sear",
             Self::Rest => "rest",
+            Self::Hold => "hold",
             Self::Carve => "carve",
         }
     }
@@ -129,7 +137,7 @@ impl StepKind {
     /// it is over.
     pub fn tick(self) -> Tick {
         match self {
-            Self::Marinate | Self::Chill | Self::Temper | Self::Roast | Self::Rest => Tick::Begins,
+            Self::Marinate | Self::Chill | Self::Temper | Self::Roast | Self::Rest | Self::Hold => Tick::Begins,
             _ => Tick::Ends,
         }
     }
@@ -138,7 +146,16 @@ impl StepKind {
     pub(crate) fn before_the_heat(self) -> bool {
         !matches!(
             self,
-            Self::CoverOff | Self::Preheat | Self::Temper | Self::BrushDry | Self::Roast | Self::Grill | Self::Rest | Self::Carve
+            Self::CoverOff
+                | Self::Preheat
+                | Self::Temper
+                | Self::BrushDry
+                | Self::Roast
+                | Self::Grill
+                | Self::Sear
+                | Self::Rest
+                | Self::Hold
+                | Self::Carve
         )
     }
 

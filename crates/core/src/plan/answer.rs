@@ -10,7 +10,7 @@ use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::Caution;
 use crate::clock::{Meals, StorageLimit, Timed};
-use crate::fire::{FinishTarget, FireAnswer, TradeTime};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{ChillHours, CoverPlan, Dose, FaceGrams, ScaledMix, Spoons};
 use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
@@ -229,6 +229,12 @@ pub struct FirePlan {
     pub answer: FireAnswer,
     /// What the trade says, where it says something.
     pub trade: Option<TradeTime>,
+    /// What gives the heat.
+    pub with: HeatSource,
+    /// Its stages; their lengths and cores are the answer's.
+    pub stages: Vec<FireStage>,
+    /// Air, surface and core from the heat to the end of the rest.
+    pub curve: Vec<HeatPoint>,
 }
 
 /// A whole plan.

@@ -1,6 +1,7 @@
 //! Refusing what cannot be: every field at once, with what is allowed and what to do.
 
 use super::field::{Field, out_of_range};
+use super::fire_ask::refuse_fire;
 use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
 use crate::method::{Method, StepKind};
@@ -108,6 +109,7 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
     check_kitchen(request, &mut refused);
     check_done(request, &mut refused);
     check_faces(request, &mut refused);
+    refused.extend(refuse_fire(request));
     refused
 }
 

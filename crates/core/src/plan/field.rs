@@ -7,7 +7,7 @@ use super::resolve::Resolved;
 use crate::salt::PackLabel;
 use crate::units::{
     Dryness, Evenness, GramsPerDm2, GramsPerKg, HeatTransfer, LengthIn, MassIn, RelativeHumidity, Share, TemperatureIn, TimeIn, celsius,
-    grams, hours, millimetres,
+    grams, hours, millimetres, minutes,
 };
 
 /// What a number of the request is counted in.
@@ -33,6 +33,8 @@ pub enum Unit {
     HeatTransfer,
     /// Hours.
     Hour,
+    /// Minutes.
+    Minute,
     /// A whole number.
     Count,
 }
@@ -51,10 +53,12 @@ impl Unit {
             Self::Celsius => "°C",
             Self::HeatTransfer => "W/m²K",
             Self::Hour => "h",
+            Self::Minute => "min",
         }
     }
 
-    fn write(self, value: f64) -> String {
+    /// A number with its unit, as it is written.
+    pub(super) fn write(self, value: f64) -> String {
         // To a thousandth, as far as it says anything.
         let text = format!("{value:.3}");
         let text = text.trim_end_matches('0').trim_end_matches('.').replace('-', "−");
@@ -269,6 +273,50 @@ pub static FIELDS: &[Field] = &[
         put: |r, percent| {
             r.solution.get_or_insert(PackLabel::UpTo(Share(percent / 100.0)));
         },
+        taken: NOTHING,
+    },
+    Field {
+        path: "piece.start_c",
+        unit: Unit::Celsius,
+        range: (-1.0, 40.0),
+        means: "what the middle reads before the heat, measured",
+        remedy: "Read a probe in the middle; leave it open, and it is reckoned.",
+        word: "start",
+        get: |r| r.start.map(TemperatureIn::in_c),
+        put: |r, c| r.start = Some(celsius(c)),
+        taken: NOTHING,
+    },
+    Field {
+        path: "fire.temper_min",
+        unit: Unit::Minute,
+        range: (0.0, 480.0),
+        means: "time from the refrigerator to the heat, in all",
+        remedy: "Say how long it stands out; straight from the cold is 0.",
+        word: "temper",
+        get: |r| r.fire.temper.map(TimeIn::in_min),
+        put: |r, min| r.fire.temper = Some(minutes(min)),
+        taken: NOTHING,
+    },
+    Field {
+        path: "fire.preheat_min",
+        unit: Unit::Minute,
+        range: (0.0, 180.0),
+        means: "time until the heat is up",
+        remedy: "An oven takes 20 minutes, charcoal 35.",
+        word: "preheat",
+        get: |r| r.fire.preheat.map(TimeIn::in_min),
+        put: |r, min| r.fire.preheat = Some(minutes(min)),
+        taken: NOTHING,
+    },
+    Field {
+        path: "fire.rest_min",
+        unit: Unit::Minute,
+        range: (0.0, 240.0),
+        means: "rest after the heat",
+        remedy: "Steaks rest 5 minutes, roasts 15 to 30; 0 is no rest.",
+        word: "rest",
+        get: |r| r.fire.rest.map(TimeIn::in_min),
+        put: |r, min| r.fire.rest = Some(minutes(min)),
         taken: NOTHING,
     },
     Field {

@@ -1,45 +1,57 @@
 //! The piece in the heat: its stages, how long each takes, where it is pulled.
 
+use super::fire_ask::{FireWhole, start_of};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
-use crate::fire::{Body, CarryBand, FinishTarget, FireAnswer, FireAsk, FireStage, Heating, body, fire_plan, in_the_heat, targets};
+use crate::fire::{Body, FinishTarget, FireAnswer, HeatPoint, Heating, StageEnd, body, fire_plan, heat_curve, in_the_heat, targets};
 use crate::piece::FireShape;
-use crate::units::{IntervalIn, Temperature, TemperatureIn, Time, TimeIn, celsius, millimetres};
+use crate::units::{IntervalIn, Temperature, TemperatureIn, Time, celsius, millimetres};
+use crate::words;
 
 /// The piece in the heat.
 pub(super) struct Heated {
-    pub stages: Vec<FireStage>,
-    pub tempering: Time,
-    pub rest: Time,
+    /// The heat made whole.
+    pub whole: FireWhole,
     start: Temperature,
     lead: FinishTarget,
     /// Each place that has to arrive, the one that leads first.
     pub finish: Vec<FinishTarget>,
     in_heat: Body,
     pub fire: FireAnswer,
+    /// Air, surface and core from the heat to the end of the rest.
+    pub curve: Vec<HeatPoint>,
 }
 
 impl Heated {
-    /// The method's heat for this piece; meat that was cut into goes to the authority's temperature at least.
+    /// The method's heat for this piece with what the cook said of it; meat that was cut into goes to the authority's temperature at
+    /// least.
     pub(super) fn of(request: &PlanRequest, resolved: &Resolved, into_lean: bool) -> Result<Self, Vec<Refusal>> {
         let cut = request.cut;
-        let mut finish = finish_targets(request, into_lean);
+        let whole = FireWhole::of(request, resolved.method);
+        let mut finish = finish_targets(request, &whole, into_lean)?;
         let Some(lead) = finish.first().copied() else {
             return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
         };
-        let (stages, tempering, rest) = (resolved.method.heat(cut), resolved.method.tempering(cut), resolved.method.rest(cut));
-        // Half an hour out warms the outside, not the middle: a few degrees on the mean (our estimate).
-        let start = if tempering.in_min() > 0.0 { celsius(8.0) } else { celsius(5.0) };
-        let heat = |body: Body| fire_plan(&FireAsk { body, stages: &stages, rest, target: &lead, band: CarryBand::of(cut) });
+        let start = start_of(request, whole.temper);
+        let heat = |body: Body| fire_plan(&whole.ask(body, &lead, cut));
         let (in_heat, fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
+        stuck(&whole, &lead, &fire)?;
+        if whole.finish_follows() {
+            // With a pull of her own, or a fork, the finish is what comes of it.
+            for target in &mut finish {
+                target.finish = fire.ends;
+            }
+            cut_into(request, &finish, into_lean)?;
+        }
+        let lead = finish.first().copied().unwrap_or(lead);
         pull(&mut finish, &lead, &fire);
-        Ok(Self { stages, tempering, rest, start, lead, finish, in_heat, fire })
+        let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
+        Ok(Self { whole, start, lead, finish, in_heat, fire, curve })
     }
 
     /// The air it stands in from the refrigerator to the table, and for how long.
     pub(super) fn air(&self) -> Vec<(Time, Temperature)> {
-        let heating = Heating { tempering: self.tempering, stages: &self.stages, rest: self.rest };
-        in_the_heat(self.in_heat, &self.fire, &heating)
+        in_the_heat(self.in_heat, &self.curve, self.whole.temper)
     }
 
     /// What five millimetres more of thickness would add to the heat: asked where the thickness was guessed and rules the heat
@@ -54,8 +66,7 @@ impl Heated {
     /// What five millimetres more of thickness would add to the heat.
     fn with_more(&self, request: &PlanRequest, resolved: &Resolved) -> Time {
         let cut = request.cut;
-        let heat =
-            |body: Body| fire_plan(&FireAsk { body, stages: &self.stages, rest: self.rest, target: &self.lead, band: CarryBand::of(cut) });
+        let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, cut));
         let more = |p: &ResolvedPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, self.start);
         slowest(resolved, more, &heat).1.takes - self.fire.takes
     }
@@ -87,13 +98,46 @@ fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer) {
     }
 }
 
-/// Finish targets; meat whose outside was cut into its inside goes to the authority's temperature at least.
-fn finish_targets(request: &PlanRequest, into_lean: bool) -> Vec<FinishTarget> {
+/// Finish targets: the cut's or the cook's; meat whose outside was cut into its inside goes to the authority's temperature at least.
+fn finish_targets(request: &PlanRequest, whole: &FireWhole, into_lean: bool) -> Result<Vec<FinishTarget>, Vec<Refusal>> {
     let mut finish = targets(request.cut);
+    if let Some(said) = whole.finish {
+        // The thigh wants as much more than the breast as ever.
+        let usual = finish.first().map_or(said, |lead| lead.finish);
+        for target in &mut finish {
+            target.finish = celsius(said.in_c() + target.finish.in_c() - usual.in_c());
+            target.pull = target.finish;
+        }
+        cut_into(request, &finish, into_lean)?;
+    }
     if into_lean {
         for target in finish.iter_mut().filter(|t| t.finish < t.authority) {
             (target.finish, target.pull) = (target.authority, target.authority);
         }
     }
-    finish
+    Ok(finish)
+}
+
+/// Refuses a finish of the cook's own below the authority's for meat that is no longer intact.
+fn cut_into(request: &PlanRequest, finish: &[FinishTarget], into_lean: bool) -> Result<(), Vec<Refusal>> {
+    let Some(low) = finish.iter().find(|target| into_lean && target.below_authority()) else { return Ok(()) };
+    let path = if request.fire.finish.is_some() { "fire.finish" } else { "fire.stages" };
+    let (typed, least) =
+        (format!("a finish of {} °C", words::c(low.finish)), format!("{:.1} °C at least (USDA FSIS)", low.authority.in_c()));
+    let remedy = "Cut into its inside it is no longer intact: rare does not apply. Raise it, or leave the meat whole.";
+    Err(vec![Refusal::new(path, typed, least, remedy)])
+}
+
+/// Refuses a stage whose end its heat never brings, with the core it comes to.
+fn stuck(whole: &FireWhole, lead: &FinishTarget, fire: &FireAnswer) -> Result<(), Vec<Refusal>> {
+    let Some(i) = fire.stuck else { return Ok(()) };
+    let (stage, reached) = (whole.stages[i], fire.cores.get(i).map_or(0.0, |core| core.in_c()));
+    let wanted = match stage.until {
+        StageEnd::Core(core) => format!("{} °C in the core", words::c(core)),
+        StageEnd::Look(_) => "until a fork meets no resistance".to_owned(),
+        StageEnd::Finish | StageEnd::After(_) => format!("{} °C after the rest", words::c(lead.finish)),
+    };
+    let path = if stage.own { format!("fire.stages[{i}].until") } else { "fire.finish".to_owned() };
+    let allowed = format!("what {:.0} °C can do: in a day the core comes to {reached:.0} °C", stage.around().fire.air.in_c());
+    Err(vec![Refusal::new(path, wanted, allowed, "Make it hotter, or end it sooner.")])
 }

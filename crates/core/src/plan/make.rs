@@ -55,11 +55,18 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         Planned { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &heated.fire, steps: &steps };
     let cautions = everything_said(&planned, &heated.finish, &cold, out);
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
-    let too_late = late(&planned, &laid, &heat, heated.tempering.in_min() > 0.0, &cold.meals);
+    let too_late = late(&planned, &laid, &heat, heated.whole.temper.in_min() > 0.0, &cold.meals);
     let trade = trade_time(request.cut, resolved.largest, resolved.thickness);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
-    let fire = FirePlan { targets: heated.finish, trade, answer: heated.fire };
+    let fire = FirePlan {
+        targets: heated.finish,
+        trade,
+        answer: heated.fire,
+        with: heated.whole.with,
+        stages: heated.whole.stages,
+        curve: heated.curve,
+    };
     let inspection = inspection(&InspectionInput { request, resolved: &resolved, fridge: &fridge, keeps: cold.keeps, thaw });
     let why = why(&WhyInput { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let (request, serve_at, meals) = (request.clone(), cold.serve, cold.meals);

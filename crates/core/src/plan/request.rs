@@ -1,5 +1,6 @@
 //! What is asked.
 
+use super::fire_ask::FireRequest;
 use super::model_hours::Goal;
 use crate::caution::{out_at_most, out_at_most_at};
 use crate::clock::Quiet;
@@ -225,6 +226,10 @@ pub struct PlanRequest {
     pub cover: Option<CoverAsk>,
     /// Knife and pick; `None` as the method says.
     pub skin_work: Option<SkinAsk>,
+    /// What the middle reads before the heat, where it was measured.
+    pub start: Option<Temperature>,
+    /// The heat, where the cook said something of it.
+    pub fire: FireRequest,
     /// Refrigerator hours; `None` lets the clock choose.
     pub hours: Option<Time>,
     /// The moment from which is planned.
@@ -276,6 +281,8 @@ impl PlanRequest {
             mix: None,
             cover: None,
             skin_work: None,
+            start: None,
+            fire: FireRequest::default(),
             hours: None,
             now,
             done: vec![],

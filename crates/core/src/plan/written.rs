@@ -39,8 +39,7 @@ impl Writing<'_> {
             // For missing salt it comes out, and goes in again.
             already_cold: lies_salted_in_the_cold(request) && dose.dose.to_weigh.in_g() < 0.5,
             thaw: self.thaw,
-            tempering: heated.tempering,
-            stages: &heated.stages,
+            heat: heated.whole.recipe(request),
             fire: &heated.fire,
             targets: &heated.finish,
             lies: resolved.lies,

@@ -1,0 +1,247 @@
+//! What a piece is heated in, how it lies in it, and what that does to its surface.
+
+use super::conduction::Oven;
+use crate::units::{HeatTransfer, Temperature, TemperatureIn, celsius};
+
+/// What gives the heat.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum HeatSource {
+    /// An oven.
+    #[default]
+    Oven,
+    /// A grill with a lid, or the top element of an oven.
+    Grill,
+    /// Charcoal.
+    Charcoal,
+    /// A spit before or over the heat.
+    Spit,
+    /// A smoker.
+    Smoker,
+    /// A pan; its temperature is the metal's.
+    Pan,
+    /// A pot on the stove or in the oven.
+    Pot,
+}
+
+/// A word for a heat that nobody measured.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum HeatWord {
+    /// Gentle.
+    Low,
+    /// As most things are roasted.
+    Medium,
+    /// Fierce.
+    High,
+    /// As far as it goes.
+    Max,
+}
+
+impl HeatWord {
+    /// Every word, as it is written.
+    pub const NAMES: [&str; 4] = ["low", "medium", "high", "max"];
+
+    /// By its name.
+    pub fn find(name: &str) -> Option<Self> {
+        [Self::Low, Self::Medium, Self::High, Self::Max].into_iter().zip(Self::NAMES).find(|(_, id)| *id == name).map(|(word, _)| word)
+    }
+}
+
+impl HeatSource {
+    /// All of them, as they are offered.
+    pub const ALL: [Self; 7] = [Self::Oven, Self::Grill, Self::Charcoal, Self::Spit, Self::Smoker, Self::Pan, Self::Pot];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Oven => "oven",
+            Self::Grill => "grill",
+            Self::Charcoal => "charcoal",
+            Self::Spit => "spit",
+            Self::Smoker => "smoker",
+            Self::Pan => "pan",
+            Self::Pot => "pot",
+        }
+    }
+
+    /// By its name.
+    pub fn find(id: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|source| source.id() == id)
+    }
+
+    /// How hot it gets, °C, where the household has not said (our estimate).
+    pub fn usual_max(self) -> Temperature {
+        celsius(match self {
+            Self::Grill | Self::Charcoal => 300.0,
+            Self::Smoker => 150.0,
+            Self::Oven | Self::Spit | Self::Pan | Self::Pot => 250.0,
+        })
+    }
+
+    /// Hotter than this nobody's gets: past it the number is a slip, °C.
+    pub fn hottest(self) -> Temperature {
+        celsius(match self {
+            Self::Grill | Self::Charcoal | Self::Spit => 400.0,
+            Self::Smoker => 200.0,
+            Self::Oven | Self::Pan | Self::Pot => 320.0,
+        })
+    }
+
+    /// What a word means on it (our estimate: guesses, and said to be).
+    pub fn means(self, word: HeatWord) -> Temperature {
+        let [low, medium, high] = match self {
+            Self::Oven => [120.0, 175.0, 230.0],
+            Self::Grill | Self::Charcoal => [120.0, 180.0, 230.0],
+            Self::Spit => [140.0, 175.0, 220.0],
+            Self::Smoker => [107.0, 121.0, 135.0],
+            Self::Pan => [140.0, 180.0, 220.0],
+            Self::Pot => [90.0, 130.0, 160.0],
+        };
+        match word {
+            HeatWord::Low => celsius(low),
+            HeatWord::Medium => celsius(medium),
+            HeatWord::High => celsius(high),
+            HeatWord::Max => self.usual_max(),
+        }
+    }
+
+    /// Minutes until it is hot: an oven 20, charcoal 35 (TRADE 8.2); a pan 5 (our estimate).
+    pub fn preheat_min(self) -> f64 {
+        match self {
+            Self::Charcoal => 35.0,
+            Self::Pan => 5.0,
+            Self::Pot => 10.0,
+            Self::Oven | Self::Grill | Self::Spit | Self::Smoker => 20.0,
+        }
+    }
+}
+
+/// How the piece lies in the heat.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum How {
+    /// Open, heat all round.
+    #[default]
+    Open,
+    /// Under a lid or foil, dry.
+    Covered,
+    /// Wrapped tightly.
+    Wrapped,
+    /// Wrapped in leaves, which let a little steam out.
+    LeafWrapped,
+    /// In a liquid.
+    InLiquid,
+    /// On the heat itself: from one side.
+    Direct,
+}
+
+impl How {
+    /// All of them, as they are offered.
+    pub const ALL: [Self; 6] = [Self::Open, Self::Covered, Self::Wrapped, Self::LeafWrapped, Self::InLiquid, Self::Direct];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Open => "open",
+            Self::Covered => "covered",
+            Self::Wrapped => "wrapped",
+            Self::LeafWrapped => "leaf-wrapped",
+            Self::InLiquid => "in-liquid",
+            Self::Direct => "direct",
+        }
+    }
+
+    /// What a cook says of it.
+    pub fn words(self) -> &'static str {
+        match self {
+            Self::Open => "open",
+            Self::Covered => "covered",
+            Self::Wrapped => "wrapped",
+            Self::LeafWrapped => "wrapped in leaves",
+            Self::InLiquid => "in its liquid",
+            Self::Direct => "over direct heat",
+        }
+    }
+
+    /// By its name.
+    pub fn find(id: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|how| how.id() == id)
+    }
+}
+
+/// A pan always heats from one side.
+pub fn how_in(source: HeatSource, how: How) -> How {
+    if source == HeatSource::Pan && how == How::Open { How::Direct } else { how }
+}
+
+/// What surrounds a piece: what lies on its fire side, and what on the other where that differs.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Around {
+    /// On the side the heat comes from; all round where there is no other.
+    pub fire: Oven,
+    /// On the side that lies away from it.
+    pub away: Option<Oven>,
+}
+
+/// Liquid that simmers, °C (our estimate): hotter air only boils it away.
+const SIMMER: f64 = 96.0;
+
+/// What a stage of heat surrounds the piece with.
+///
+/// All our estimate, as no appliance is measured: h 25 W/m²K in air, radiation included; 200 from a liquid, at its own
+/// temperature; metal under a piece 150; over coals 60 from below and gas at two thirds of their heat above it. Steam leaves an
+/// open surface freely, a leaf a quarter, a wrap, a lid and a liquid not at all.
+pub fn around(source: HeatSource, how: How, air: Temperature) -> Around {
+    let open = Oven::at(air);
+    let all_round = |fire: Oven| Around { fire, away: None };
+    match how_in(source, how) {
+        How::Open => all_round(open),
+        How::Covered | How::Wrapped => all_round(Oven { wet: 0.0, ..open }),
+        How::LeafWrapped => all_round(Oven { wet: 0.25, ..open }),
+        How::InLiquid => all_round(Oven { air: celsius(air.in_c().min(SIMMER)), h: HeatTransfer(200.0), wet: 0.0 }),
+        How::Direct if source == HeatSource::Pan => Around {
+            fire: Oven { air, h: HeatTransfer(150.0), wet: 1.0 },
+            away: Some(Oven { air: celsius(40.0), h: HeatTransfer(9.0), wet: 1.0 }),
+        },
+        How::Direct => {
+            let above = celsius(22.0 + (air.in_c() - 22.0) * 2.0 / 3.0);
+            Around { fire: Oven { air, h: HeatTransfer(60.0), wet: 1.0 }, away: Some(Oven { air: above, h: HeatTransfer(20.0), wet: 1.0 }) }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn names_find_what_they_name() {
+        assert!(HeatSource::ALL.iter().all(|source| HeatSource::find(source.id()) == Some(*source)));
+        assert!(How::ALL.iter().all(|how| How::find(how.id()) == Some(*how)));
+        assert_eq!((HeatSource::find("Oven"), How::find(""), HeatWord::find("warm")), (None, None, None));
+    }
+
+    #[test]
+    fn words_rise_and_stay_below_what_is_possible() {
+        for source in HeatSource::ALL {
+            let heat: Vec<f64> = HeatWord::NAMES.iter().map(|name| source.means(HeatWord::find(name).unwrap()).in_c()).collect();
+            assert!(heat.windows(2).all(|pair| pair[0] < pair[1]), "{source:?}: {heat:?}");
+            assert!(heat[3] <= source.hottest().in_c());
+        }
+        // TRADE 9.2, common practice: charcoal 35 min, an oven 20.
+        assert_eq!((HeatSource::Charcoal.preheat_min(), HeatSource::Oven.preheat_min()), (35.0, 20.0));
+    }
+
+    #[test]
+    fn what_lets_no_steam_out_lets_none_out() {
+        let wet = |how| around(HeatSource::Oven, how, celsius(160.0)).fire.wet;
+        assert_eq!([How::Covered, How::Wrapped, How::InLiquid].map(wet), [0.0; 3]);
+        assert!(wet(How::LeafWrapped) > 0.0 && wet(How::LeafWrapped) < wet(How::Open));
+        // A braise in an oven of 160 °C does not boil hotter than water.
+        assert!(around(HeatSource::Pot, How::InLiquid, celsius(160.0)).fire.air.in_c() < 100.0);
+        assert!((around(HeatSource::Pot, How::InLiquid, celsius(65.0)).fire.air.in_c() - 65.0).abs() < 1e-9);
+        // A pan is direct even where nobody says so; an oven is not.
+        assert!(
+            around(HeatSource::Pan, How::Open, celsius(200.0)).away.is_some()
+                && around(HeatSource::Oven, How::Open, celsius(200.0)).away.is_none()
+        );
+    }
+}

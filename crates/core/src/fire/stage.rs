@@ -1,0 +1,208 @@
+//! Stages of heat: what each surrounds the piece with, what ends it, and a piece going through them.
+
+use super::conduction::{Body, Oven, Roast, Wetness};
+use super::source::{Around, HeatSource, How, around};
+use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, minutes};
+
+/// What a stage is watched for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Look {
+    /// Skin puffed all over and hollow to the knock.
+    Hollow,
+    /// Browned.
+    Browned,
+    /// A fork meets no resistance.
+    Tender,
+}
+
+impl Look {
+    /// All of them, as they are offered.
+    pub const ALL: [Self; 3] = [Self::Hollow, Self::Browned, Self::Tender];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        match self {
+            Self::Hollow => "hollow",
+            Self::Browned => "browned",
+            Self::Tender => "tender",
+        }
+    }
+
+    /// By its name.
+    pub fn find(id: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|look| look.id() == id)
+    }
+
+    /// What a cook sees or feels then.
+    pub fn words(self) -> &'static str {
+        match self {
+            Self::Hollow => "puffed all over and hollow to the knock",
+            Self::Browned => "well browned",
+            Self::Tender => "a fork meets no resistance",
+        }
+    }
+
+    /// How long that usually takes, min, where the core does not say (our estimate).
+    fn usual(self) -> f64 {
+        match self {
+            Self::Hollow | Self::Tender => 17.0,
+            Self::Browned => 8.0,
+        }
+    }
+}
+
+/// When a stage ends.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum StageEnd {
+    /// When the core is where the later stages and the rest will carry it to the finish.
+    Finish,
+    /// After this long.
+    After(Time),
+    /// At a core temperature of the cook's own.
+    Core(Temperature),
+    /// When it looks or feels as it should.
+    Look(Look),
+}
+
+/// One stage of heat.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct FireStage {
+    /// What gives the heat.
+    pub with: HeatSource,
+    /// Temperature of the air, of a pan's metal, of a spit's heat.
+    pub air: Temperature,
+    /// Whether that is a guess for a word.
+    pub guessed: bool,
+    /// How the piece lies in it.
+    pub how: How,
+    /// What ends it.
+    pub until: StageEnd,
+    /// Turned over so often; `None` not at all.
+    pub flip: Option<Time>,
+    /// Whether the cook said it: then its minutes are never changed.
+    pub own: bool,
+}
+
+impl FireStage {
+    /// A method's stage in an oven, open.
+    pub fn of_a_method(air: Temperature, until: StageEnd) -> Self {
+        Self { with: HeatSource::Oven, air, guessed: false, how: How::Open, until, flip: None, own: false }
+    }
+
+    /// What it surrounds the piece with.
+    pub fn around(&self) -> Around {
+        around(self.with, self.how, self.air)
+    }
+}
+
+/// How it rests after the heat.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum Resting {
+    /// In the open.
+    #[default]
+    Open,
+    /// Under a loose tent of foil: half as much is lost to the room (our estimate), and the surface softens.
+    Tented,
+}
+
+impl Resting {
+    /// Stable names.
+    pub const NAMES: [&str; 2] = ["open", "tented"];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        Self::NAMES[self as usize]
+    }
+
+    /// By its name.
+    pub fn find(id: &str) -> Option<Self> {
+        [Self::Open, Self::Tented].into_iter().find(|rest| rest.id() == id)
+    }
+
+    /// What surrounds it then.
+    pub fn around(self) -> Oven {
+        match self {
+            Self::Open => Oven::board(),
+            Self::Tented => Oven { h: HeatTransfer(4.5), wet: 0.0, ..Oven::board() },
+        }
+    }
+}
+
+/// Longest a stage is followed that waits for a core.
+const LONGEST: f64 = 24.0 * 60.0;
+/// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more (our estimate, TRADE 9.5).
+const TENDER_MIN: f64 = 60.0;
+const TENDER_AT: f64 = 90.0;
+const TENDER_DOUBLES: f64 = 8.0;
+
+/// A piece going through its stages.
+#[derive(Clone)]
+pub struct Cooking {
+    /// How warm it is where.
+    pub roast: Roast,
+    /// Minutes at 90 °C that its middle has had, or their equivalent.
+    pub tender: f64,
+}
+
+impl Cooking {
+    /// Before its first stage.
+    pub fn new(body: Body, stages: &[FireStage]) -> Self {
+        let one_sided = stages.iter().any(|stage| stage.around().away.is_some());
+        let roast = if one_sided { Roast::with_two_faces(body, Wetness::OPEN) } else { Roast::new(body, Wetness::OPEN) };
+        Self { roast, tender: 0.0 }
+    }
+
+    /// Lets it go through a stage for so long at most, turned when its time comes, until `enough` has seen the minutes passed, the
+    /// core in °C and the minutes of tenderness. Gives how long it was.
+    pub fn pass(&mut self, stage: &FireStage, at_most: Time, mut enough: impl FnMut(f64, f64, f64) -> bool) -> Time {
+        let Self { roast, tender } = self;
+        let Around { fire, away } = stage.around();
+        let (all, mut passed, mut done) = (at_most.in_min(), 0.0, false);
+        while all - passed > 1e-6 && !done {
+            let piece = stage.flip.map_or(all, |flip| flip.in_min().max(0.5)).min(all - passed);
+            let mut last = 0.0;
+            let used = roast.run_between(fire, away.unwrap_or(fire), minutes(piece), |elapsed, core| {
+                *tender += (elapsed.in_min() - last) * ((core.in_c() - TENDER_AT) / TENDER_DOUBLES).exp2();
+                last = elapsed.in_min();
+                done = enough(passed + last, core.in_c(), *tender);
+                !done
+            });
+            passed += used.in_min();
+            if !done && stage.flip.is_some() && all - passed > 1e-6 {
+                roast.flip();
+            }
+        }
+        minutes(passed)
+    }
+
+    /// Takes it through a stage to its end, what is only usual cut to a share; `None` where the end does not come within a day.
+    /// A stage that waits for the finish has no end of its own and takes no time here.
+    pub fn through(&mut self, stage: &FireStage, share: f64) -> Option<Time> {
+        let never = |_, _, _| false;
+        match stage.until {
+            StageEnd::Finish => Some(minutes(0.0)),
+            StageEnd::After(time) if stage.own => Some(self.pass(stage, time, never)),
+            StageEnd::After(time) => Some(self.pass(stage, shortened(time.in_min(), share), never)),
+            StageEnd::Core(at) => self.wait(stage, |core, _| core >= at.in_c()),
+            StageEnd::Look(Look::Tender) => self.wait(stage, |_, tender| tender >= TENDER_MIN),
+            StageEnd::Look(look) => Some(self.pass(stage, shortened(look.usual(), share), never)),
+        }
+    }
+
+    fn wait(&mut self, stage: &FireStage, there: impl Fn(f64, f64) -> bool) -> Option<Time> {
+        if there(self.roast.core().in_c(), self.tender) {
+            return Some(minutes(0.0));
+        }
+        let mut came = false;
+        let took = self.pass(stage, minutes(LONGEST), |_, core, tender| {
+            came = there(core, tender);
+            came
+        });
+        came.then_some(took)
+    }
+}
+
+/// Whole minutes, and never under three: what is only usual, cut to a share of it.
+fn shortened(min: f64, share: f64) -> Time {
+    minutes(if share < 1.0 { (min * share).round().max(3.0).min(min) } else { min })
+}

@@ -1,0 +1,263 @@
+//! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
+
+use super::recipe::{Recipe, cover_off, cover_on};
+use super::step::{Hands, Lasts, Phase, Place, Step, StepKind, figure, step};
+use crate::fire::{FireStage, HeatSource, How, Look, Resting, StageEnd};
+use crate::piece::Family;
+use crate::salt::CoverKind;
+use crate::units::{IntervalIn, TemperatureIn, Time, TimeIn, minutes};
+use crate::words;
+
+/// Brushing off and drying once more (TRADE 8.2).
+const BRUSH: f64 = 5.0;
+
+pub(super) fn to_the_table(recipe: &Recipe) -> Vec<Step> {
+    let heat = &recipe.heat;
+    let cover = |kind| recipe.cover.filter(|plan| plan.cover.kind == kind);
+    let draw = cover(CoverKind::Draw).map(|plan| [cover_on(plan), cover_off(plan)]).into_iter().flatten().collect::<Vec<_>>();
+    let mut steps = vec![preheat(recipe)];
+    steps.extend(standing_out(recipe, &draw));
+    steps.extend(cover(CoverKind::Bed).map(cover_off));
+    steps.extend(draw);
+    steps.push(Step {
+        phase: Phase::After,
+        needs: vec!["paper towels".into(), "brush".into()],
+        detail: format!("Loose salt off, the {} dry once more.", recipe.surface.noun()),
+        ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
+    });
+    let crust = cover(CoverKind::Crust);
+    steps.extend(crust.map(cover_on));
+    for (i, (stage, takes)) in heat.stages.iter().zip(&recipe.fire.stages).enumerate() {
+        // A crust comes off once the first stage is over.
+        steps.extend(crust.filter(|_| i == 1).map(cover_off));
+        steps.push(stage_step(recipe, i, stage, *takes));
+    }
+    // With a single stage it is knocked off as it comes out.
+    steps.extend(crust.filter(|_| heat.stages.len() < 2).map(cover_off));
+    steps.push(rest(recipe));
+    steps.extend(hold(recipe));
+    steps.push(Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        needs: vec!["sharp knife".into(), "clean board".into()],
+        detail: "A clean board, not the one it was salted on.".into(),
+        ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
+    });
+    steps
+}
+
+/// The heat comes up beside the other work.
+fn preheat(recipe: &Recipe) -> Step {
+    let first = recipe.heat.stages.first();
+    let air = first.map_or(0.0, |s| s.air.in_c());
+    let (title, detail) = match first.map_or(HeatSource::Oven, |s| s.with) {
+        HeatSource::Oven => ("Heat the oven", "Rack in the middle, a tray with a little water under it."),
+        HeatSource::Grill => ("Heat the grill", "Lid down; a tray with a little water where the fat will drip."),
+        HeatSource::Charcoal => {
+            ("Light the charcoal", "Until it is grey all over, then to one side: one half hot, the other without coals.")
+        }
+        HeatSource::Spit => ("Heat the spit", "A tray with a little water under it, where the fat will drip."),
+        HeatSource::Smoker => ("Light the smoker", "Until the smoke is thin and blue; a pan of water under the rack."),
+        HeatSource::Pan => ("Heat the pan", "Until a drop of water dances on it."),
+        HeatSource::Pot => ("Heat the pot", "With its liquid, until it simmers."),
+    };
+    Step {
+        phase: Phase::Beside,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        figure: Some(figure(format!("{air:.0}"), "°C")),
+        detail: detail.into(),
+        ..step(StepKind::Preheat, title, recipe.heat.preheat)
+    }
+}
+
+/// Out of the refrigerator; what is done on the bench meanwhile lies within that time.
+fn standing_out(recipe: &Recipe, draw: &[Step]) -> Option<Step> {
+    let heat = &recipe.heat;
+    let brush = if heat.temper_said { BRUSH } else { 0.0 };
+    let left = heat.temper.in_min() - brush - draw.iter().map(|step| step.takes.in_min()).sum::<f64>();
+    // Straight from the cold, or all of it work.
+    if heat.temper.in_min() <= 0.0 || heat.temper_said && left < 1.0 {
+        return None;
+    }
+    let all = if heat.temper_said { words::capital(&words::span(heat.temper)) } else { "Half an hour".to_owned() };
+    let with = if draw.is_empty() { "" } else { " with the draw" };
+    Some(Step {
+        phase: Phase::After,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        detail: format!("{all} out{with}, so that it cooks more evenly. Others cook it straight from the cold."),
+        ..step(StepKind::Temper, "Out of the refrigerator", minutes(left.max(1.0)))
+    })
+}
+
+/// One stage of the heat.
+fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step {
+    let place = recipe.targets.first().map_or("core", |t| t.at.id());
+    let air = stage.air.in_c();
+    let core = recipe.fire.cores.get(i).copied().unwrap_or(recipe.fire.pull);
+    let base = Step {
+        lasts: Lasts::Until,
+        phase: Phase::After,
+        place: Place::Fire,
+        air: Some(stage.air),
+        hands: Hands::Clean,
+        hands_on: minutes(2.0),
+        figure: Some(figure(format!("{air:.0}"), "°C")),
+        until: Some(format!("{} °C in the {place}", words::c(core))),
+        ..step(StepKind::Roast, &title(i, stage), takes)
+    };
+    if !stage.own && matches!(stage.until, StageEnd::After(_)) {
+        return Step {
+            kind: StepKind::Grill,
+            id: StepKind::Grill.id().into(),
+            title: "Fierce, until the skin sounds hollow".into(),
+            hands_on: takes,
+            until: Some(Look::Hollow.words().into()),
+            detail: format!(
+                "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
+                words::c(recipe.fire.core_at_stage_end)
+            ),
+            ..base
+        };
+    }
+    let probe = "Probe in the thickest lean, clear of bone and fat.";
+    let said = if stage.guessed { " That is a guess for your word: a thermometer beside the meat knows." } else { "" };
+    let lead = match stage.until {
+        StageEnd::Finish | StageEnd::Core(_) => probe.to_owned(),
+        StageEnd::After(_) => format!("{}; the {place} comes to about {} °C.", words::capital(&words::span(takes)), words::c(core)),
+        StageEnd::Look(look) => {
+            format!("Until {}: about {}, an estimate. The {place} comes to about {} °C.", look.words(), words::span(takes), words::c(core))
+        }
+    };
+    let kind = match (stage.until, stage.around().away) {
+        (StageEnd::Look(Look::Hollow), _) => StepKind::Grill,
+        (_, Some(_)) => StepKind::Sear,
+        _ => StepKind::Roast,
+    };
+    let fixed = matches!(stage.until, StageEnd::After(_));
+    Step {
+        kind,
+        id: kind.id().into(),
+        lasts: if fixed { Lasts::Fixed } else { Lasts::Until },
+        hands_on: if kind == StepKind::Roast { base.hands_on } else { takes },
+        until: match stage.until {
+            StageEnd::After(_) => None,
+            StageEnd::Look(look) => Some(look.words().into()),
+            StageEnd::Finish | StageEnd::Core(_) => base.until.clone(),
+        },
+        needs: if matches!(stage.until, StageEnd::Finish | StageEnd::Core(_)) { vec!["probe".into()] } else { vec![] },
+        detail: format!("{lead} {air:.0} °C{}.{}{}{said}", surrounds(stage), turned(stage), before(recipe, i, stage)),
+        ..base
+    }
+}
+
+fn title(i: usize, stage: &FireStage) -> String {
+    let air = stage.air.in_c();
+    match (stage.how, stage.with) {
+        (How::Open | How::Direct, HeatSource::Pan) => format!("Into the pan at {air:.0} °C"),
+        (How::Direct, _) => format!("Over direct heat at {air:.0} °C"),
+        (How::InLiquid, _) => format!("Into its liquid, {air:.0} °C"),
+        (How::Covered, _) => format!("Covered, {air:.0} °C"),
+        (How::Wrapped, _) => format!("Wrapped, {air:.0} °C"),
+        (How::LeafWrapped, _) => format!("Wrapped in leaves, {air:.0} °C"),
+        (How::Open, HeatSource::Spit) => format!("On the spit at {air:.0} °C"),
+        (How::Open, _) if i == 0 => format!("Into the heat at {air:.0} °C"),
+        (How::Open, _) => format!("On, open, at {air:.0} °C"),
+    }
+}
+
+/// What the temperature is of.
+fn surrounds(stage: &FireStage) -> &'static str {
+    match (stage.how, stage.with) {
+        (How::InLiquid, HeatSource::Pot) => " under the pot; the liquid simmers and no more",
+        (How::InLiquid, _) => " round the dish; the liquid simmers and no more",
+        (How::Open | How::Direct, HeatSource::Pan) => " of the metal",
+        (How::Direct, _) => " at the grate",
+        _ => " of air",
+    }
+}
+
+fn turned(stage: &FireStage) -> String {
+    match stage.flip {
+        Some(flip) => format!(" Turn it every {}.", words::span(flip)),
+        None if stage.around().away.is_some() => " Not turned: one side is all the heat sees.".to_owned(),
+        None => String::new(),
+    }
+}
+
+/// What has to be put on or taken off before a stage.
+fn before(recipe: &Recipe, i: usize, stage: &FireStage) -> &'static str {
+    let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
+    let came = i.checked_sub(1).and_then(|i| recipe.heat.stages.get(i)).map(|s| s.how);
+    match (came, stage.how) {
+        (Some(was), now) if closed(was) && !closed(now) => " Open it with the lid away from your face: steam comes out.",
+        (was, How::Wrapped) if was != Some(How::Wrapped) => " Paper next to the meat, foil tight round it: salt and acid eat foil.",
+        (was, How::LeafWrapped) if was != Some(How::LeafWrapped) => " Leaves that are sold for cooking, two layers, tied.",
+        (was, How::Covered) if was != Some(How::Covered) => " A lid, or foil that does not touch the meat.",
+        _ => "",
+    }
+}
+
+fn rest(recipe: &Recipe) -> Step {
+    let place = recipe.targets.first().map_or("core", |t| t.at.id());
+    let open = match recipe.heat.resting {
+        Some(Resting::Open) => "open",
+        Some(Resting::Tented) if recipe.cut.skin_mm > 0.0 => "tented; a cover makes steam, and steam softens skin",
+        Some(Resting::Tented) => "under a loose tent of foil",
+        None if recipe.cut.skin_mm > 0.0 => "open: a cover makes steam, steam softens",
+        None => "loosely tented if you like",
+    };
+    Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        figure: recipe.targets.first().map(|t| figure(words::c(t.pull), if place == "core" { "°C core" } else { "°C breast" })),
+        detail: out_of_the_heat(recipe, open),
+        ..step(StepKind::Rest, "Out of the heat, rest", recipe.heat.rest)
+    }
+}
+
+/// Held warm, where it has to wait.
+fn hold(recipe: &Recipe) -> Option<Step> {
+    let (least, most) = recipe.heat.hold?;
+    let most = if most > least { format!(" It may wait up to {} in all.", words::span(most)) } else { String::new() };
+    Some(Step {
+        phase: Phase::After,
+        place: Place::Table,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        needs: vec!["probe".into()],
+        detail: format!("At 60 °C (140 °F) or more, with a probe in it that says so; covered.{most} Skin does not stay crisp."),
+        ..step(StepKind::Hold, "Hold it warm", if least.in_min() > 0.0 { least } else { minutes(1.0) })
+    })
+}
+
+/// At which reading it comes out, and how far it climbs from there.
+fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
+    let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
+    let out = out.join(" and ");
+    if let Some(past) = recipe.fire.overshoots {
+        let ends = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past);
+        let why = if recipe.heat.stages.iter().any(|s| s.own) {
+            "So long a heat carries it past its finish"
+        } else {
+            "It is thin for this heat: when the skin is done the core"
+        };
+        let joint = if recipe.heat.stages.iter().any(|s| s.own) { ": the core" } else { "" };
+        return format!("{why}{joint} ends near {} °C. Out then. Rest {open}.", words::c(ends));
+    }
+    if let Some(short) = recipe.fire.short_by {
+        let finish = recipe.targets.first().map_or(recipe.fire.ends, |t| t.finish);
+        let short = words::c(finish - short);
+        return format!("So short a heat leaves the core at about {short} °C, below its finish of {} °C. Rest {open}.", words::c(finish));
+    }
+    let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
+    let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
+    format!(
+        "Out when {out}. Rest {open}. It climbs {low:.0} to {high:.0} °C more, to about {} °C, an estimate: leave the probe in and see that it does.",
+        words::c(finish)
+    )
+}
