@@ -1,6 +1,7 @@
 //! The plan as it is sent and stored. Instants are RFC 9557 with their zone.
 
 use crate::chill_doc::FridgeDoc;
+use crate::fire_doc::FireDoc;
 use crate::knife_doc::SkinDoc;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -418,51 +419,6 @@ pub struct StepDoc {
     pub figure: Option<String>,
     /// Its unit.
     pub figure_unit: Option<String>,
-}
-
-/// The heat.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct FireDoc {
-    /// Where each place has to arrive.
-    pub targets: Vec<TargetDoc>,
-    /// How far the core climbs after the heat.
-    pub carry_over_k: f64,
-    /// Between what and what it may climb; each target is planned so that the low end still reaches the authority's least.
-    #[serde(default)]
-    pub carry_over_band_k: (f64, f64),
-    /// Core at the end of the stage that waits for it.
-    #[serde(default)]
-    pub stage_end_c: f64,
-    /// All stages.
-    pub minutes: f64,
-    /// Lower end of the band.
-    pub minutes_low: f64,
-    /// Upper end.
-    pub minutes_high: f64,
-    /// What the trade's rule says; null where the trade has none for this cut.
-    pub trade_minutes: Option<f64>,
-    /// The rule, with the size it was made for.
-    pub trade_rule: Option<String>,
-    /// Whether this piece is near that size.
-    pub trade_near_its_size: Option<bool>,
-}
-
-/// One place that has to arrive.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct TargetDoc {
-    /// `core`, `breast` or `thigh`.
-    #[serde(rename = "where")]
-    pub at: String,
-    /// Out of the heat.
-    pub pull_c: f64,
-    /// After the rest.
-    pub finish_c: f64,
-    /// The authority's least.
-    pub authority_c: f64,
-    /// Who that is.
-    pub authority: String,
-    /// Whether the finish lies below it.
-    pub below_authority: bool,
 }
 
 /// Meals from now.

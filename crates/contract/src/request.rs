@@ -1,6 +1,7 @@
 //! A request as it comes over the wire.
 
 use crate::chill::read_chill;
+use crate::fire::read_fire;
 use crate::knife::read_skin;
 use crate::problem::{Problem, Problems, one_a_field};
 use crate::reader::{Numbers, Reader, typed};
@@ -98,6 +99,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let mix = read_mix_use(&mut root, &mut numbers, &mut problems);
     let skin_work = read_skin(&mut root, &mut problems);
     numbers.extend(root.numbers(&mut problems));
+    let fire = read_fire(&mut root, &mut numbers, &mut problems);
     let rest = read_chill(&mut root, &now, &mut numbers, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
     // Plates are whole ones: half a guest is said here, where it was typed.
@@ -121,6 +123,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     request.mix = mix;
     request.cover = cover;
     request.skin_work = skin_work;
+    request.fire = fire;
     (request.done, request.brushed_off) = (rest.done, rest.brushed_off);
     (request.lies, request.hours_from) = (rest.lies, rest.hours_from);
     request.serve_at = serve_at;

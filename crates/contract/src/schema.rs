@@ -1,8 +1,9 @@
 //! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
 
+use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
 use rauchkeller_core::method::{METHODS, StepKind};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, HoursFrom, Unit};
+use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, Unit};
 use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, SALTS};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use serde_json::{Map, Value, json};
@@ -34,6 +35,34 @@ fn list(what: &str, most: usize, entry: Value) -> Value {
     let mut list = json!({"type": ["array", "null"], "maxItems": most, "description": what});
     list["items"] = entry;
     list
+}
+
+/// The heat.
+fn fire() -> Value {
+    let sources = || HeatSource::ALL.iter().map(|source| source.id());
+    let only = |name: &str, value: Value| json!({"type": "object", "additionalProperties": false, "required": [name], "properties": {name: value}});
+    let degrees = || json!({"type": "number", "description": "°C in the core."});
+    let words = |names: Vec<&str>| json!({"type": "string", "enum": names});
+    let stage = json!({"type": "object", "additionalProperties": false, "required": ["air_c", "until"], "properties": {
+        "with": one_of("On something else than the rest of the heat.", sources()),
+        "air_c": {"anyOf": [{"type": "number", "minimum": 30.0, "maximum": 400.0}, words(HeatWord::NAMES.to_vec())],
+            "description": "Degrees Celsius of air, metal or spit, or a word; a word is a guess."},
+        "how": one_of("How the piece lies in it.", How::ALL.iter().map(|how| how.id())),
+        "until": {"description": "What ends it: one of these.", "oneOf": [
+            only("minutes", json!({"type": "number", "minimum": 0.0, "maximum": 1440.0})), only("core_c", degrees()), only("core", words(vec!["finish"])),
+            only("look", words(Look::ALL.iter().map(|look| look.id()).collect()))]},
+        "flip_min": {"type": ["number", "null"], "minimum": 0.5, "description": "Minutes between two turns, over direct heat."}}});
+    object(
+        "fire",
+        "The heat; stages said here take the place of the method’s.",
+        json!({
+        "with": one_of("What gives the heat.", sources()),
+        "stages": list("Stages, in order; one at most waits for the finish.", MOST_STAGES, stage),
+        "finish": {"description": "Where it is to end, the rest included: one of these, or null for the cut’s own.", "oneOf": [
+            {"type": "null"}, only("core_c", degrees()), only("style", words(FinishStyle::ALL.iter().map(|style| style.id()).collect()))]},
+        "rest": one_of("How it rests.", Resting::NAMES),
+        "hold_h": list("Held warm, hours at least and at most.", 2, json!({"type": "number", "minimum": 0.0, "maximum": 12.0}))}),
+    )
 }
 
 /// A request: every field, what it means and what is allowed. Only `piece.cut` and `piece.weight_g` are required.
@@ -81,6 +110,7 @@ pub fn request_schema() -> Value {
             "made_for_g": {"type": ["number", "null"], "description": "For how much meat it was written."},
             "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."}})),
         "skin": {"type": ["object", "null"], "description": "Knife and pick: shape, measures, work, tool; as the Knife’s page sends it."},
+        "fire": fire(),
         "goal": object("goal", "What computed hours are to reach: one of these.", json!({})),
         "hours_from": one_of("Whose hours the clock takes.", HoursFrom::NAMES),
         "lies": one_of("How it lies in the refrigerator.", FridgePlacement::ALL.iter().map(|l| l.id())),

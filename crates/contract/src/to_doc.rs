@@ -2,10 +2,11 @@
 
 use crate::SCHEMA;
 use crate::chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
+use crate::fire_doc::fire_doc;
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FireDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc,
-    PlanDoc, PortionDoc, RequestDoc, StepDoc, TargetDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc, PlanDoc,
+    PortionDoc, RequestDoc, StepDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
@@ -13,14 +14,14 @@ use rauchkeller_core::method::{Hands, SaltEffect};
 use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, HoursFrom, LateWay, MixPlan, ModelHours, Plan, TooLate, Why};
 use rauchkeller_core::salt::{FaceGrams, on_the_scale};
 use rauchkeller_core::skin::drying::touch;
-use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn, grams};
+use rauchkeller_core::units::{AreaIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn, grams};
 
 /// Four decimals: far below any kitchen's scale, short enough to read.
 pub(crate) fn r4(value: f64) -> f64 {
     (value * 1e4).round() / 1e4
 }
 
-fn instant(at: Timestamp, zone: &TimeZone) -> String {
+pub(crate) fn instant(at: Timestamp, zone: &TimeZone) -> String {
     at.to_zoned_datetime(zone.clone()).to_string()
 }
 
@@ -288,32 +289,5 @@ fn step_doc(timed: &rauchkeller_core::plan::PlanStep, zone: &TimeZone) -> StepDo
         detail: step.detail.clone(),
         figure: step.figure.as_ref().map(|f| f.value.clone()),
         figure_unit: step.figure.as_ref().map(|f| f.unit.into()),
-    }
-}
-
-fn fire_doc(plan: &Plan) -> FireDoc {
-    let fire = &plan.fire;
-    FireDoc {
-        targets: fire
-            .targets
-            .iter()
-            .map(|t| TargetDoc {
-                at: t.at.id().into(),
-                pull_c: r4(t.pull.in_c()),
-                finish_c: r4(t.finish.in_c()),
-                authority_c: (t.authority.in_c() * 10.0).round() / 10.0,
-                authority: t.authority_source.into(),
-                below_authority: t.below_authority(),
-            })
-            .collect(),
-        carry_over_k: r4(fire.answer.carry_over.in_kelvin()),
-        carry_over_band_k: (r4(fire.answer.band.0.in_kelvin()), r4(fire.answer.band.1.in_kelvin())),
-        stage_end_c: r4(fire.answer.core_at_stage_end.in_c()),
-        minutes: r4(fire.answer.takes.in_min()),
-        minutes_low: r4(fire.answer.low.in_min()),
-        minutes_high: r4(fire.answer.high.in_min()),
-        trade_minutes: fire.trade.as_ref().map(|t| r4(t.minutes())),
-        trade_rule: fire.trade.as_ref().map(|t| t.rule.into()),
-        trade_near_its_size: fire.trade.as_ref().map(|t| t.near_its_size),
     }
 }

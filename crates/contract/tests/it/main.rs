@@ -7,6 +7,7 @@ use serde_json::{Value, json};
 
 mod chill;
 mod dice;
+mod fire;
 mod knife;
 mod properties;
 mod run;

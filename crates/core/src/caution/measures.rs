@@ -3,7 +3,7 @@
 use super::{Caution, Severity};
 use crate::method::StepKind;
 use crate::piece::{CutFacts, Mismatch};
-use crate::units::{IntervalIn, Length, LengthIn, TemperatureInterval, both_mass};
+use crate::units::{IntervalIn, Length, LengthIn, Temperature, TemperatureInterval, both_mass};
 use jiff::{SignedDuration, ZonedDateTime};
 
 /// Scale and ruler apart.
@@ -27,10 +27,20 @@ pub fn odd_thickness(cut: &CutFacts, said: impl IntoIterator<Item = Length>) -> 
 /// Done long before its skin is.
 pub fn overshoot(past: TemperatureInterval) -> Caution {
     let text = format!(
-        "Too thin for this heat: it ends about {:.0} °C more than its finish before the skin is done. A thicker piece, or a hotter and shorter end.",
+        "Too long or too fierce a heat for it: it ends about {:.0} °C more than its finish. A thicker piece, or a hotter and shorter end.",
         past.in_kelvin()
     );
     Caution::new("overshoot", Severity::Amber, text, "our estimate", Some(StepKind::Roast))
+}
+
+/// Out of the heat before its core is where it was to end.
+pub fn falls_short(short: TemperatureInterval, ends: Temperature) -> Caution {
+    let text = format!(
+        "These minutes leave the core at about {} °C, {:.0} °C less than its finish. Give a stage more, or let it wait for the core.",
+        crate::words::c(ends),
+        short.in_kelvin()
+    );
+    Caution::new("falls-short", Severity::Amber, text, "our estimate", Some(StepKind::Rest))
 }
 
 /// Salted so long ago, and nobody put it into the cold.

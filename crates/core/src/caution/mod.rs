@@ -9,14 +9,16 @@
 
 mod chill;
 mod dose;
+mod fire;
 mod knife;
 mod measures;
 mod warm;
 
 pub use chill::{ChillFacts, chill_cautions};
 pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions};
+pub use fire::{FireFacts, fire_cautions};
 pub use knife::{KnifeFacts, Work, knife_cautions};
-pub use measures::{measures_disagree, night_work, odd_thickness, overshoot, where_did_it_lie};
+pub use measures::{falls_short, measures_disagree, night_work, odd_thickness, overshoot, where_did_it_lie};
 pub use warm::{Warm, WarmSpell, out_stop, warm_between, warm_stop};
 
 use crate::clock::StorageLimit;
@@ -160,10 +162,18 @@ fn keeping(facts: &Facts) -> Vec<Caution> {
     said
 }
 
+impl Facts<'_> {
+    /// The step at which the core is watched.
+    fn at_the_heat(&self) -> StepKind {
+        [StepKind::Roast, StepKind::Sear].into_iter().find(|kind| self.to_do.contains(kind)).unwrap_or(StepKind::Roast)
+    }
+}
+
 /// Core temperatures and time out of the refrigerator.
 fn heat(facts: &Facts) -> Vec<Caution> {
     use Severity::{Note, Red};
     let mut said = Vec::new();
+    let step = Some(facts.at_the_heat());
     // The three minutes of rest are red meat's; poultry is judged by its temperature alone.
     let rest = if facts.cut.species == Species::Poultry { "" } else { " and 3 min of rest" };
     for target in facts.targets.iter().filter(|t| t.below_authority()) {
@@ -173,7 +183,7 @@ fn heat(facts: &Facts) -> Vec<Caution> {
             target.authority.in_c(),
             target.authority.in_f()
         );
-        said.push(Caution::new("below-authority", Red, text, "USDA FSIS safe minimum internal temperature chart", Some(StepKind::Roast)));
+        said.push(Caution::new("below-authority", Red, text, "USDA FSIS safe minimum internal temperature chart", step));
     }
     if facts.out_min > facts.out_at_most.in_min() {
         let most = crate::words::span(facts.out_at_most);
@@ -182,7 +192,7 @@ fn heat(facts: &Facts) -> Vec<Caution> {
     }
     if facts.cut.has_legs() {
         let text = "Breast and inner thigh must both pass 73.9 °C (165 °F).";
-        said.push(Caution::new("two-cores", Note, text, "USDA FSIS", Some(StepKind::Roast)));
+        said.push(Caution::new("two-cores", Note, text, "USDA FSIS", step));
     }
     said
 }

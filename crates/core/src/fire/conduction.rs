@@ -128,6 +128,8 @@ pub struct Roast {
     factored_for: (f64, f64, f64),
 }
 
+/// Water boils, °C.
+const BOILS: f64 = 100.0;
 /// Layers of a slab that is heated from one side.
 const LAYERS: usize = 60;
 
@@ -176,10 +178,11 @@ impl Roast {
         }
     }
 
-    /// Temperature of the middle.
+    /// Temperature of the middle. Its water boils at 100 °C, and no middle is hotter before it is dry.
     pub fn core(&self) -> Temperature {
         let middle = self.t.len() / 2;
-        celsius(if self.other.is_some() { f64::midpoint(self.t[middle - 1], self.t[middle]) } else { self.t[0] })
+        let core = if self.other.is_some() { f64::midpoint(self.t[middle - 1], self.t[middle]) } else { self.t[0] };
+        celsius(core.min(BOILS))
     }
 
     /// Mean temperature of the whole piece.

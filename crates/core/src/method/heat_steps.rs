@@ -240,14 +240,13 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
     let out = out.join(" and ");
     if let Some(past) = recipe.fire.overshoots {
-        let ends = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past);
+        let ends = words::c(recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past));
         let why = if recipe.heat.stages.iter().any(|s| s.own) {
-            "So long a heat carries it past its finish"
+            "This heat carries the core past its finish: it"
         } else {
             "It is thin for this heat: when the skin is done the core"
         };
-        let joint = if recipe.heat.stages.iter().any(|s| s.own) { ": the core" } else { "" };
-        return format!("{why}{joint} ends near {} °C. Out then. Rest {open}.", words::c(ends));
+        return format!("{why} ends near {ends} °C. Out then. Rest {open}.");
     }
     if let Some(short) = recipe.fire.short_by {
         let finish = recipe.targets.first().map_or(recipe.fire.ends, |t| t.finish);
@@ -256,6 +255,8 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     }
     let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
     let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
+    let fork = recipe.heat.stages.last().is_some_and(|s| s.until == StageEnd::Look(Look::Tender));
+    let out = if fork { format!("a fork meets no resistance, near where {out}") } else { out };
     format!(
         "Out when {out}. Rest {open}. It climbs {low:.0} to {high:.0} °C more, to about {} °C, an estimate: leave the probe in and see that it does.",
         words::c(finish)

@@ -1,20 +1,20 @@
 //! What a plan lets the cautions look at.
 
 use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
+use super::heated::Heated;
 use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
 use super::skin::enters_lean;
 use crate::caution::{
-    Caution, ChillFacts, DoseFacts, KnifeFacts, Work, chill_cautions, dose_cautions, knife_cautions, measures_disagree, mineral_cautions,
-    name_cautions, night_work, odd_thickness, overshoot, where_did_it_lie,
+    Caution, ChillFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, dose_cautions, falls_short, fire_cautions, knife_cautions,
+    measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot, where_did_it_lie,
 };
 use crate::clock::in_the_night;
-use crate::fire::FireAnswer;
 use crate::method::StepKind;
 use crate::piece::{FaceKind, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
-use crate::units::{GramsPerKg, Time};
+use crate::units::{GramsPerKg, LengthIn, Time};
 use jiff::SignedDuration;
 
 /// A plan as far as it is made when its cautions are asked for.
@@ -24,7 +24,7 @@ pub(super) struct Planned<'a> {
     pub dose: &'a DosePlan,
     pub fridge: &'a FridgePlan,
     pub skin: Option<&'a SkinPlan>,
-    pub fire: &'a FireAnswer,
+    pub heat: &'a Heated,
     pub steps: &'a [PlanStep],
 }
 
@@ -42,7 +42,9 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(name_cautions(&dose));
     said.extend(out_since_salted(request).map(where_did_it_lie));
     said.extend(night(plan));
-    said.extend(plan.fire.overshoots.map(overshoot));
+    said.extend(plan.heat.fire.overshoots.map(overshoot));
+    said.extend(plan.heat.fire.short_by.map(|short| falls_short(short, plan.heat.fire.ends)));
+    said.extend(fire_cautions(&fire_facts(plan)));
     said.extend(mineral_cautions(&dose));
     said
 }
@@ -93,6 +95,17 @@ fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
         work: skin.filter(|s| s.ask.cover != CoverWork::Whole).map(work),
         into_lean: request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin),
         species: request.cut.species,
+    }
+}
+
+fn fire_facts<'a>(plan: &Planned<'a>) -> FireFacts<'a> {
+    let whole = &plan.heat.whole;
+    FireFacts {
+        stages: &whole.stages,
+        species: plan.request.cut.species,
+        drips: plan.resolved.skin.in_mm() > 0.0 || plan.resolved.fat.in_mm() > 0.0,
+        temper: whole.temper,
+        hold: whole.hold.map(|(_, most)| most),
     }
 }
 

@@ -34,10 +34,11 @@ impl Heated {
         };
         let start = start_of(request, whole.temper);
         let heat = |body: Body| fire_plan(&whole.ask(body, &lead, cut));
-        let (in_heat, fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
+        let (in_heat, mut fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
         stuck(&whole, &lead, &fire)?;
         if whole.finish_follows() {
             // With a pull of her own, or a fork, the finish is what comes of it.
+            (fire.overshoots, fire.short_by) = (None, None);
             for target in &mut finish {
                 target.finish = fire.ends;
             }

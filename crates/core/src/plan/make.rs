@@ -51,8 +51,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         skin.look_over(out, request.kitchen.out_at_most(), grooves);
     }
     // What has to be said of it.
-    let planned =
-        Planned { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &heated.fire, steps: &steps };
+    let planned = Planned { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), heat: &heated, steps: &steps };
     let cautions = everything_said(&planned, &heated.finish, &cold, out);
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
     let too_late = late(&planned, &laid, &heat, heated.whole.temper.in_min() > 0.0, &cold.meals);

@@ -47,7 +47,7 @@ pub(crate) use chill::chill_hours;
 pub use course::{Course, SaltChange};
 pub(crate) use facts::chill_facts;
 pub use field::{FIELDS, Field, Unit};
-pub use fire_ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, StageAsk};
+pub use fire_ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
 pub use inspection::InspectionNote;
 pub use kept::{ActualSalt, state_after, with_course};
 pub use make::make_plan;

@@ -1,0 +1,113 @@
+//! The heat as it is said: appliance, stages, finish, rest.
+
+use crate::problem::Problem;
+use crate::reader::{Numbers, Reader, typed};
+use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting, StageEnd};
+use rauchkeller_core::plan::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
+use rauchkeller_core::units::{Time, celsius, hours, minutes};
+use serde_json::Value;
+
+const UNTIL: &str = "one of minutes, core_c, core, look";
+const FINISH: &str = "one of core_c, style";
+
+/// Reads `fire`; its plain numbers go with all others.
+pub(crate) fn read_fire(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> FireRequest {
+    let mut fire = root.object("fire", problems);
+    numbers.extend(fire.numbers(problems));
+    let sources: Vec<&str> = HeatSource::ALL.iter().map(|source| source.id()).collect();
+    let with = fire.named("with", HeatSource::find, &sources, problems);
+    let said = fire.get("stages").is_some();
+    let before = problems.len();
+    let stages: Vec<StageAsk> =
+        fire.list("stages", 4 * MOST_STAGES, problems).into_iter().filter_map(|s| read_stage(s, problems)).collect();
+    // A stage that cannot be read is said by itself, not as a list that is too short.
+    let readable = problems.len() == before;
+    let finish = read_finish(&mut fire, problems);
+    let resting = fire.named("rest", Resting::find, &Resting::NAMES, problems);
+    let hold = read_hold(&mut fire, problems);
+    fire.finish(problems);
+    FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, ..FireRequest::default() }
+}
+
+fn read_stage(mut stage: Reader, problems: &mut Vec<Problem>) -> Option<StageAsk> {
+    let sources: Vec<&str> = HeatSource::ALL.iter().map(|source| source.id()).collect();
+    let with = stage.named("with", HeatSource::find, &sources, problems);
+    let air = read_air(&mut stage, problems);
+    let hows: Vec<&str> = How::ALL.iter().map(|how| how.id()).collect();
+    let how = stage.named("how", How::find, &hows, problems).unwrap_or_default();
+    let until = read_until(&mut stage, problems);
+    let flip = stage.number("flip_min", "minutes between two turns, from 0.5 up", problems).map(minutes);
+    stage.finish(problems);
+    Some(StageAsk { with, air: air?, how, until: until?, flip })
+}
+
+/// Degrees, or a word for them.
+fn read_air(stage: &mut Reader, problems: &mut Vec<Problem>) -> Option<AirAsk> {
+    let allowed = format!("degrees Celsius, or {}", HeatWord::NAMES.join(", "));
+    let word = match stage.get("air_c") {
+        None => {
+            problems.push(Problem::new(stage.field("air_c"), "nothing", allowed, "Say how hot it is."));
+            return None;
+        }
+        Some(value) => value.as_str().and_then(|text| HeatWord::find(text.trim())),
+    };
+    word.map(AirAsk::Word).or_else(|| Some(AirAsk::At(celsius(stage.number("air_c", &allowed, problems)?))))
+}
+
+fn read_until(stage: &mut Reader, problems: &mut Vec<Problem>) -> Option<StageEnd> {
+    let (path, given) = (stage.field("until"), stage.get("until").is_some());
+    let mut until = stage.object("until", problems);
+    let before = problems.len();
+    let looks: Vec<&str> = Look::ALL.iter().map(|look| look.id()).collect();
+    let ends = [
+        until.number("minutes", "minutes", problems).map(|min| StageEnd::After(minutes(min))),
+        until.number("core_c", "degrees Celsius in the core", problems).map(|c| StageEnd::Core(celsius(c))),
+        until.named("core", |word| (word == "finish").then_some(StageEnd::Finish), &["finish"], problems),
+        until.named("look", Look::find, &looks, problems).map(StageEnd::Look),
+    ];
+    until.finish(problems);
+    let found: Vec<StageEnd> = ends.into_iter().flatten().collect();
+    match found.as_slice() {
+        [one] => return Some(*one),
+        [] if problems.len() > before => {}
+        [] => {
+            let said = if given { "no end" } else { "nothing" };
+            problems.push(Problem::new(
+                path,
+                said,
+                UNTIL,
+                "Say what ends this stage, like { \"minutes\": 90 } or { \"core\": \"finish\" }.",
+            ));
+        }
+        many => problems.push(Problem::new(path, format!("{} ends", many.len()), UNTIL, "Keep the one that comes first.")),
+    }
+    None
+}
+
+fn read_finish(fire: &mut Reader, problems: &mut Vec<Problem>) -> Option<FinishAsk> {
+    let (path, given) = (fire.field("finish"), fire.get("finish").is_some());
+    let mut finish = fire.object("finish", problems);
+    let before = problems.len();
+    let core = finish.number("core_c", "degrees Celsius in the core", problems).map(|c| FinishAsk::Core(celsius(c)));
+    let styles: Vec<&str> = FinishStyle::ALL.iter().map(|style| style.id()).collect();
+    let style = finish.named("style", FinishStyle::find, &styles, problems).map(FinishAsk::Style);
+    finish.finish(problems);
+    match (core, style) {
+        (Some(_), Some(_)) => problems.push(Problem::new(path, "a core and a word", FINISH, "Keep the one that is meant.")),
+        (None, None) if given && problems.len() == before => {
+            problems.push(Problem::new(path, "nothing in it", FINISH, "Leave the finish out for the cut’s own."));
+        }
+        (core, style) => return core.or(style),
+    }
+    None
+}
+
+fn read_hold(fire: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Time, Time)> {
+    let value = fire.get("hold_h")?;
+    let numbers = value.as_array().and_then(|list| list.iter().map(Value::as_f64).collect::<Option<Vec<f64>>>());
+    if let Some([least, most]) = numbers.as_deref() {
+        return Some((hours(*least), hours(*most)));
+    }
+    problems.push(Problem::new(fire.field("hold_h"), typed(value), "two numbers of hours", "Say least and most, like [0, 2]."));
+    None
+}

@@ -1,0 +1,163 @@
+//! The heat on the wire: where it is to end, its stages, its curve.
+
+use crate::to_doc::{instant, r4};
+use rauchkeller_core::fire::{FireStage, StageEnd};
+use rauchkeller_core::method::Place;
+use rauchkeller_core::plan::{Plan, PlanStep};
+use rauchkeller_core::units::{IntervalIn, Temperature, TemperatureIn, Time, TimeIn};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// The heat.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FireDoc {
+    /// Where each place has to arrive.
+    pub targets: Vec<TargetDoc>,
+    /// How far the core climbs after the heat.
+    pub carry_over_k: f64,
+    /// Between what and what it may climb; each target is planned so that the low end still reaches the authority's least.
+    #[serde(default)]
+    pub carry_over_band_k: (f64, f64),
+    /// Core at the end of the stage that waits for it.
+    #[serde(default)]
+    pub stage_end_c: f64,
+    /// All stages.
+    pub minutes: f64,
+    /// Lower end of the band.
+    pub minutes_low: f64,
+    /// Upper end.
+    pub minutes_high: f64,
+    /// What the trade's rule says; null where the trade has none for this cut.
+    pub trade_minutes: Option<f64>,
+    /// The rule, with the size it was made for.
+    pub trade_rule: Option<String>,
+    /// Whether this piece is near that size.
+    pub trade_near_its_size: Option<bool>,
+    /// What gives the heat; empty in plans of before there was a choice.
+    #[serde(default)]
+    pub with: String,
+    /// Its stages, in order.
+    #[serde(default)]
+    pub stages: Vec<StageDoc>,
+    /// Where the core ends, climb included.
+    #[serde(default)]
+    pub ends_c: f64,
+    /// By how much it ends past its finish; null where it does not.
+    #[serde(default)]
+    pub overshoots_k: Option<f64>,
+    /// By how much it ends below its finish; null where it does not.
+    #[serde(default)]
+    pub short_by_k: Option<f64>,
+    /// From the heat to the end of the rest: minutes, then what surrounds it, its surface, its core, °C.
+    #[serde(default)]
+    pub curve: Vec<[f64; 4]>,
+}
+
+/// One stage of the heat.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct StageDoc {
+    /// What gives the heat.
+    pub with: String,
+    /// Temperature of air, metal or spit.
+    pub air_c: f64,
+    /// Whether that is a guess for a word.
+    pub air_guessed: bool,
+    /// How the piece lies in it.
+    pub how: String,
+    /// How long it takes.
+    pub minutes: f64,
+    /// Lower end of the band; the same where the minutes were said.
+    pub minutes_low: f64,
+    /// Upper end.
+    pub minutes_high: f64,
+    /// Core at its end.
+    pub core_c: f64,
+    /// Turned so often; null not at all.
+    pub flip_min: Option<f64>,
+    /// When it begins.
+    pub starts_at: String,
+    /// When it ends.
+    pub ends_at: String,
+}
+
+/// One place that has to arrive.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct TargetDoc {
+    /// `core`, `breast` or `thigh`.
+    #[serde(rename = "where")]
+    pub at: String,
+    /// Out of the heat.
+    pub pull_c: f64,
+    /// After the rest.
+    pub finish_c: f64,
+    /// The authority's least.
+    pub authority_c: f64,
+    /// Who that is.
+    pub authority: String,
+    /// Whether the finish lies below it.
+    pub below_authority: bool,
+}
+
+/// Writes the heat of a plan.
+pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
+    let fire = &plan.fire;
+    FireDoc {
+        targets: fire
+            .targets
+            .iter()
+            .map(|t| TargetDoc {
+                at: t.at.id().into(),
+                pull_c: r4(t.pull.in_c()),
+                finish_c: r4(t.finish.in_c()),
+                authority_c: (t.authority.in_c() * 10.0).round() / 10.0,
+                authority: t.authority_source.into(),
+                below_authority: t.below_authority(),
+            })
+            .collect(),
+        carry_over_k: r4(fire.answer.carry_over.in_kelvin()),
+        carry_over_band_k: (r4(fire.answer.band.0.in_kelvin()), r4(fire.answer.band.1.in_kelvin())),
+        stage_end_c: r4(fire.answer.core_at_stage_end.in_c()),
+        minutes: r4(fire.answer.takes.in_min()),
+        minutes_low: r4(fire.answer.low.in_min()),
+        minutes_high: r4(fire.answer.high.in_min()),
+        trade_minutes: fire.trade.as_ref().map(|t| r4(t.minutes())),
+        trade_rule: fire.trade.as_ref().map(|t| t.rule.into()),
+        trade_near_its_size: fire.trade.as_ref().map(|t| t.near_its_size),
+        with: fire.with.id().into(),
+        stages: stage_docs(plan),
+        ends_c: r4(fire.answer.ends.in_c()),
+        overshoots_k: fire.answer.overshoots.map(|k| r4(k.in_kelvin())),
+        short_by_k: fire.answer.short_by.map(|k| r4(k.in_kelvin())),
+        curve: fire.curve.iter().map(|p| [p.after.in_min(), p.air.in_c(), p.surface.in_c(), p.core.in_c()].map(r1)).collect(),
+    }
+}
+
+/// Each stage with the hours of its task.
+fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
+    let (fire, zone) = (&plan.fire, plan.request.now.time_zone());
+    let tasks = plan.steps.iter().filter(|task| task.step.place == Place::Fire);
+    let stages = fire.stages.iter().zip(fire.answer.stages.iter().zip(&fire.answer.cores));
+    let doc = |((stage, (takes, core)), task): ((&FireStage, (&Time, &Temperature)), &PlanStep)| {
+        let said = stage.own && matches!(stage.until, StageEnd::After(_));
+        let band = |share: f64| if said { r4(takes.in_min()) } else { (takes.in_min() * share).round() };
+        StageDoc {
+            with: stage.with.id().into(),
+            air_c: r4(stage.air.in_c()),
+            air_guessed: stage.guessed,
+            how: stage.how.id().into(),
+            minutes: r4(takes.in_min()),
+            minutes_low: band(0.75),
+            minutes_high: band(1.33),
+            core_c: r4(core.in_c()),
+            flip_min: stage.flip.map(|flip| r4(flip.in_min())),
+            starts_at: instant(task.starts, zone),
+            ends_at: instant(task.ends, zone),
+        }
+    };
+    stages.zip(tasks).map(doc).collect()
+}
+
+/// To a tenth: a curve is drawn, not reckoned with.
+fn r1(value: f64) -> f64 {
+    (value * 10.0).round() / 10.0
+}

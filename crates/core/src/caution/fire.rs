@@ -1,0 +1,100 @@
+//! What may hurt somebody at the heat itself: steam, flames, splashing fat, standing out, waiting warm.
+
+use super::{Caution, Severity};
+use crate::fire::{FireStage, HeatSource, How};
+use crate::method::StepKind;
+use crate::piece::Species;
+use crate::units::{Time, TimeIn};
+
+/// What is looked at.
+#[derive(Debug, Clone, Copy)]
+pub struct FireFacts<'a> {
+    /// The stages.
+    pub stages: &'a [FireStage],
+    /// Beef, pork, lamb or poultry.
+    pub species: Species,
+    /// Whether fat or skin lies over it, to drip.
+    pub drips: bool,
+    /// From the refrigerator to the heat.
+    pub temper: Time,
+    /// Held warm at most so long; `None` not at all.
+    pub hold: Option<Time>,
+}
+
+/// Longest anybody needs to stand it out, min (TRADE 11.2).
+const LONGEST_OUT: f64 = 60.0;
+
+/// What has to be said of this heat, each at its step.
+pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
+    const FSIS: &str = "USDA FSIS";
+    const TRADE: &str = "common practice";
+    let mut said = Vec::new();
+    let mut note = |code, severity, text: &str, source, step| said.push(Caution::new(code, severity, text, source, Some(step)));
+    let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
+    let opened = facts.stages.windows(2).any(|pair| closed(pair[0].how) && !closed(pair[1].how));
+    if opened || facts.stages.last().is_some_and(|last| closed(last.how)) {
+        let step = if opened { StepKind::Roast } else { StepKind::Rest };
+        note("steam", Severity::Note, "Steam stands under a lid, foil or leaves: open it away from your face and hands.", TRADE, step);
+    }
+    let direct = |with: &[HeatSource]| facts.stages.iter().any(|s| s.around().away.is_some() && with.contains(&s.with));
+    if facts.drips && direct(&[HeatSource::Grill, HeatSource::Charcoal, HeatSource::Spit]) {
+        let text = "Fat that drips on the heat flares up: keep a side without coals to move to, open a hot lid slowly, and never put water on burning fat.";
+        note("flare", Severity::Amber, text, TRADE, StepKind::Sear);
+    }
+    if facts.stages.iter().any(|s| s.with == HeatSource::Pan) {
+        let text = "Dry it, and lay it in away from you: water in hot fat splashes.";
+        note("pan-splash", Severity::Note, text, TRADE, StepKind::Sear);
+    }
+    if facts.temper.in_min() > LONGEST_OUT {
+        let text = "More than an hour out is not needed, and it counts to the two hours in all. Others cook it straight from the cold.";
+        note("stands-out", Severity::Amber, text, "USDA FSIS 2-hour rule", StepKind::Temper);
+    } else if facts.species == Species::Poultry && facts.temper.in_min() > 0.0 {
+        note("stands-out", Severity::Note, "Poultry is better cooked straight from the cold.", TRADE, StepKind::Temper);
+    }
+    if facts.hold.is_some() {
+        let text = "Held warm means 60 °C (140 °F) or more, read by a probe. What falls below goes into shallow dishes and into the refrigerator within 2 h.";
+        note("held-warm", Severity::Amber, text, FSIS, StepKind::Hold);
+    }
+    said
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::fire::StageEnd;
+    use crate::units::{celsius, hours, minutes};
+
+    fn stage(with: HeatSource, how: How) -> FireStage {
+        FireStage { with, how, ..FireStage::of_a_method(celsius(160.0), StageEnd::After(minutes(30.0))) }
+    }
+
+    fn codes(stages: &[FireStage], facts: impl Fn(&mut FireFacts)) -> Vec<(&'static str, Option<StepKind>)> {
+        let mut asked = FireFacts { stages, species: Species::Pork, drips: true, temper: minutes(30.0), hold: None };
+        facts(&mut asked);
+        fire_cautions(&asked).into_iter().map(|c| (c.code, c.at)).collect()
+    }
+
+    #[test]
+    fn each_fires_at_its_step_and_stays_quiet_elsewhere() {
+        use HeatSource::{Charcoal, Oven, Pan};
+        let plain = [stage(Oven, How::Open), stage(Oven, How::Open)];
+        assert_eq!(codes(&plain, |_| {}), []);
+        assert_eq!(codes(&[stage(Oven, How::Covered), stage(Oven, How::Open)], |_| {}), [("steam", Some(StepKind::Roast))]);
+        assert_eq!(codes(&[stage(Oven, How::Open), stage(Oven, How::Wrapped)], |_| {}), [("steam", Some(StepKind::Rest))]);
+        assert_eq!(codes(&[stage(Charcoal, How::Direct)], |_| {}), [("flare", Some(StepKind::Sear))]);
+        // Nothing drips from lean, and two zones keep the fat off the coals.
+        assert_eq!(codes(&[stage(Charcoal, How::Direct)], |f| f.drips = false), []);
+        assert_eq!(codes(&[stage(Charcoal, How::Open)], |_| {}), []);
+        assert_eq!(codes(&[stage(Pan, How::Open)], |_| {}), [("pan-splash", Some(StepKind::Sear))]);
+        assert_eq!(codes(&plain, |f| f.hold = Some(hours(2.0))), [("held-warm", Some(StepKind::Hold))]);
+    }
+
+    #[test]
+    fn standing_out_goes_by_the_meat() {
+        // TRADE 11.2: straight from the cold for poultry, up to an hour else.
+        let plain = [stage(HeatSource::Oven, How::Open)];
+        let out = |species, min: f64| codes(&plain, |f| (f.species, f.temper) = (species, minutes(min)));
+        assert_eq!((out(Species::Beef, 60.0), out(Species::Beef, 61.0)), (vec![], vec![("stands-out", Some(StepKind::Temper))]));
+        assert_eq!((out(Species::Poultry, 0.0), out(Species::Poultry, 10.0).len()), (vec![], 1));
+    }
+}
