@@ -16,6 +16,8 @@ mod stage;
 mod targets;
 #[cfg(test)]
 mod testing;
+#[cfg(test)]
+mod tests;
 mod trade;
 
 pub use carry::CarryBand;
