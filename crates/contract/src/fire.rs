@@ -2,10 +2,11 @@
 
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
+use crate::to_doc::r4;
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting, StageEnd};
 use rauchkeller_core::plan::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
-use rauchkeller_core::units::{Time, celsius, hours, minutes};
-use serde_json::Value;
+use rauchkeller_core::units::{TemperatureIn, Time, TimeIn, celsius, hours, minutes};
+use serde_json::{Value, json};
 
 const UNTIL: &str = "one of minutes, core_c, core, look";
 const FINISH: &str = "one of core_c, style";
@@ -27,6 +28,48 @@ pub(crate) fn read_fire(root: &mut Reader, numbers: &mut Numbers, problems: &mut
     let hold = read_hold(&mut fire, problems);
     fire.finish(problems);
     FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, ..FireRequest::default() }
+}
+
+/// Stages as a request has them.
+pub fn stages_value(stages: &[StageAsk]) -> Value {
+    let stage = |stage: &StageAsk| {
+        let mut value = json!({
+            "air_c": match stage.air {
+                AirAsk::At(air) => json!(r4(air.in_c())),
+                AirAsk::Word(word) => json!(HeatWord::NAMES[word as usize]),
+            },
+            "how": stage.how.id(),
+            "until": match stage.until {
+                StageEnd::After(time) => json!({"minutes": r4(time.in_min())}),
+                StageEnd::Core(core) => json!({"core_c": r4(core.in_c())}),
+                StageEnd::Finish => json!({"core": "finish"}),
+                StageEnd::Look(look) => json!({"look": look.id()}),
+            },
+        });
+        if let Some(with) = stage.with {
+            value["with"] = with.id().into();
+        }
+        if let Some(flip) = stage.flip {
+            value["flip_min"] = json!(r4(flip.in_min()));
+        }
+        value
+    };
+    stages.iter().map(stage).collect()
+}
+
+/// A finish as a request has it.
+pub fn finish_value(finish: FinishAsk) -> Value {
+    match finish {
+        FinishAsk::Core(core) => json!({"core_c": r4(core.in_c())}),
+        FinishAsk::Style(style) => json!({"style": style.id()}),
+    }
+}
+
+/// The heat of a request, as far as it can be read.
+pub fn fire_of(request: &Value) -> FireRequest {
+    let mut ignored = Vec::new();
+    let mut root = Reader::root(request, &mut ignored);
+    read_fire(&mut root, &mut Numbers::new(), &mut Vec::new())
 }
 
 fn read_stage(mut stage: Reader, problems: &mut Vec<Problem>) -> Option<StageAsk> {

@@ -1,6 +1,7 @@
 //! The sentence as typed, and what it says.
 
 mod chill;
+mod heat;
 mod numbers;
 mod of_request;
 mod piece;
@@ -91,6 +92,23 @@ words! {
     by,
     /// What the model's hours are to reach, as typed.
     goal,
+    /// What gives the heat.
+    with,
+    /// Its stages, as typed.
+    fire,
+    /// Where it is to end.
+    finish,
+    /// From the refrigerator to the heat.
+    temper,
+    /// Until the heat is up.
+    preheat,
+    /// What the middle reads before it.
+    start,
+    /// Rest after it, and how.
+    rest,
+    resting,
+    /// How long it may wait warm.
+    hold,
     bought,
     /// `fresh`, `frozen`, `salted` or `open`.
     stands,
@@ -124,7 +142,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 20] = [
+const OTHERS: [(&str, &str); 26] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -145,6 +163,12 @@ const OTHERS: [(&str, &str); 20] = [
     ("goal", "goal"),
     ("lies", "lies"),
     ("hours_from", "by"),
+    ("fire.with", "with"),
+    ("fire.stages", "fire"),
+    ("fire.finish", "finish"),
+    ("fire.rest", "resting"),
+    ("fire.hold_h", "hold"),
+    ("fire", "fire"),
     ("piece", "cut"),
 ];
 
@@ -172,7 +196,7 @@ pub fn leave_out(request: &mut Value, word: &str) {
         let portions = request["piece"]["portions"].as_array_mut();
         portions.into_iter().flatten().filter_map(Value::as_object_mut).for_each(|portion| drop(portion.remove("g_per_kg")));
     }
-    for (field, _) in words().filter(|(field, w)| *w == word && *field != "piece") {
+    for (field, _) in words().filter(|(field, w)| *w == word && !matches!(*field, "piece" | "fire")) {
         let mut at = Some(&mut *request);
         let mut parts = field.split('.').peekable();
         while let Some(part) = parts.next() {
@@ -226,6 +250,7 @@ impl BenchForm {
         self.read_also(shelf, &mut root, &mut slips);
         self.read_times(now, shelf, &mut root, &mut slips);
         self.read_chill(shelf, &mut root, &mut slips);
+        self.read_heat(&mut root, &mut slips);
         self.read_numbers(cut, shelf.system, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }

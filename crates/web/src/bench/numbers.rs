@@ -1,8 +1,8 @@
 //! The numbers beside the picture, as text.
 
-use crate::draw::{Band, Slice, Width, draw_band, draw_ladder, draw_slice, draw_tray};
+use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
 use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, sentence, span, trim, wall};
-use jiff::{Timestamp, ZonedDateTime};
+use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
@@ -211,6 +211,15 @@ pub struct Numbers {
     pub pull_other: String,
     pub pull_line: String,
     pub fire_line: String,
+    /// The heat as a picture, wide and narrow.
+    pub heat_wide: String,
+    pub heat_narrow: String,
+    /// How long, and from when to when.
+    pub heat_takes: String,
+    pub heat_from: String,
+    pub heat_to: String,
+    /// Where it ends, where that is not the finish.
+    pub heat_misses: String,
     pub meals: String,
     pub worth: Option<String>,
     pub loud: Vec<CautionDoc>,
@@ -301,6 +310,12 @@ impl Numbers {
             pull_other,
             pull_line: customary(pull_line(plan)),
             fire_line: fire_line(plan),
+            heat_wide: draw_heat(&plan.fire, now, Width::Wide),
+            heat_narrow: draw_heat(&plan.fire, now, Width::Narrow),
+            heat_takes: span(SignedDuration::from_mins(plan.fire.minutes.round() as i64)),
+            heat_from: plan.fire.stages.first().map(|s| day_wall(instant(&s.starts_at), now)).unwrap_or_default(),
+            heat_to: plan.fire.stages.last().map(|s| wall(instant(&s.ends_at), now)).unwrap_or_default(),
+            heat_misses: customary(heat_misses(plan)),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
             loud,
@@ -400,6 +415,16 @@ fn pull_line(plan: &PlanDoc) -> String {
     format!("{}. {authority}", sentence(&targets.join(", ")))
 }
 
+/// Minutes alone, or a heat too fierce, end elsewhere.
+fn heat_misses(plan: &PlanDoc) -> String {
+    let fire = &plan.fire;
+    match (fire.overshoots_k, fire.short_by_k) {
+        (Some(over), _) => format!("This heat ends at about {:.0} °C in the core, {over:.0} °C more than the finish.", fire.ends_c),
+        (_, Some(short)) => format!("These minutes end at about {:.0} °C in the core, {short:.0} °C below the finish.", fire.ends_c),
+        _ => String::new(),
+    }
+}
+
 fn fire_line(plan: &PlanDoc) -> String {
     let fire = &plan.fire;
     let model = format!("About {:.0} min in the heat ({:.0} to {:.0}, our estimate).", fire.minutes, fire.minutes_low, fire.minutes_high);
@@ -451,7 +476,7 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Kno
             ),
             "temper" => ("out of the refrigerator".to_owned(), "oven on".to_owned(), "bench"),
             "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
-            "roast" => {
+            "roast" | "sear" => {
                 let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
                 let air = step.air_c.map_or_else(String::new, |c| trim(c, 0));
                 let (figure, unit, other) = figure_in_units(&air, "°C", system);
@@ -466,6 +491,7 @@ fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Kno
                 climb_words(plan.fire.carry_over_band_k, system),
                 "table",
             ),
+            "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "table"),
             "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
             _ => continue,
         };

@@ -4,7 +4,10 @@ use super::form::{BenchForm, Slip, Slips};
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_core::plan::Field;
+use rauchkeller_core::fire::FireStage;
+use rauchkeller_core::method::Method;
+use rauchkeller_core::piece::Cut;
+use rauchkeller_core::plan::{AirAsk, Field, StageAsk, say_stages};
 use rauchkeller_core::units::{Both, System, both_length, both_mass, grams as mass, millimetres};
 use std::collections::BTreeMap;
 
@@ -114,6 +117,19 @@ pub fn words(
             plan.and_then(|p| p.fridge.model.as_ref()).map(|m| m.goal.clone()).unwrap_or_default(),
             String::new(),
         ),
+        entry("fire", "stages of the heat", &form.fire, plan.map(usual_heat).unwrap_or_default(), String::new()),
+        entry("finish", "where the core is to end", &form.finish, finish_guess(plan), String::new()),
+        entry("temper", "", &form.temper, step_minutes(plan, "temper"), String::new()),
+        entry("preheat", "", &form.preheat, step_minutes(plan, "preheat"), String::new()),
+        entry(
+            "start",
+            "",
+            &form.start,
+            plan.and_then(|p| p.fire.curve.first()).map(|p| format!("{:.0} °C", p[3])).unwrap_or_default(),
+            String::new(),
+        ),
+        entry("rest", "", &form.rest, step_minutes(plan, "rest"), String::new()),
+        entry("hold", "how long it may wait warm", &form.hold, "not at all".into(), String::new()),
         entry("since", "since when", &form.since, "just now".into(), String::new()),
         entry(
             "on",
@@ -126,6 +142,23 @@ pub fn words(
     .into_iter()
     .map(|word| (word.name, word))
     .collect()
+}
+
+/// The method's own stages for this cut, in words.
+fn usual_heat(plan: &PlanDoc) -> String {
+    let of = Method::find(&plan.request.method).zip(Cut::find(&plan.request.cut));
+    let ask = |stage: FireStage| StageAsk { with: None, air: AirAsk::At(stage.air), how: stage.how, until: stage.until, flip: stage.flip };
+    of.map(|(method, cut)| say_stages(&method.heat(cut).into_iter().map(ask).collect::<Vec<_>>())).unwrap_or_default()
+}
+
+fn finish_guess(plan: Option<&PlanDoc>) -> String {
+    plan.and_then(|p| p.fire.targets.first()).map(|t| format!("{:.0} °C", t.finish_c)).unwrap_or_default()
+}
+
+/// How long a task of the plan takes; nothing where it has none.
+fn step_minutes(plan: Option<&PlanDoc>, kind: &str) -> String {
+    let step = plan.and_then(|p| p.steps.iter().find(|s| s.kind == kind));
+    step.map_or_else(|| "0 min".to_owned(), |s| crate::words::span(instant(&s.ends_at).duration_since(instant(&s.starts_at))))
 }
 
 /// Thickness and dose as guesses: where portions differ, one value each, joined as they are typed.

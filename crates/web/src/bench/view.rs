@@ -54,6 +54,10 @@ pub struct BenchView {
     pub stands: Vec<Choice>,
     /// How it lies in the refrigerator.
     pub lies: Vec<Choice>,
+    /// What gives the heat.
+    pub sources: Vec<Choice>,
+    /// How it rests.
+    pub restings: Vec<Choice>,
     /// Whose hours the clock takes.
     pub by: Vec<Choice>,
     /// This state's address, percent-encoded, for links that lead back to it.
@@ -191,6 +195,8 @@ impl BenchView {
                 .map(|l| Choice { id: l.id().into(), name: l.words().into(), chosen: form.lies == l.id() })
                 .collect(),
             by: choices(&form.by, &BY),
+            sources: choices(&form.with, &SOURCES),
+            restings: choices(&form.resting, &RESTINGS),
             silhouette: cut.map(draw_silhouette).unwrap_or_default(),
             has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
@@ -262,6 +268,17 @@ impl BenchView {
 
 const SCORED: [(&str, &str); 3] = [("", "not scored"), ("fat", "scored into the fat"), ("lean", "scored into the lean")];
 const BY: [(&str, &str); 2] = [("", "the usual hours for its thickness"), ("model", "hours computed for this piece")];
+const SOURCES: [(&str, &str); 8] = [
+    ("", "in the oven"),
+    ("oven", "in an oven"),
+    ("grill", "on a grill"),
+    ("charcoal", "over charcoal"),
+    ("spit", "on a spit"),
+    ("smoker", "in a smoker"),
+    ("pan", "in a pan"),
+    ("pot", "in a pot"),
+];
+const RESTINGS: [(&str, &str); 3] = [("", "as usual"), ("open", "in the open"), ("tented", "under a tent of foil")];
 const STANDS: [(&str, &str); 4] = [
     ("fresh", "still to be salted"),
     ("frozen", "still frozen"),

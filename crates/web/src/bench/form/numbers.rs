@@ -88,6 +88,7 @@ fn read(row: &Field, typed: &str, cut: Option<Cut>, system: Option<System>) -> R
             number.map(share).ok_or_else(|| no_number("30 % or 0.3"))
         }
         Unit::Hour => bare().or_else(|| read_span(typed).map(TimeIn::in_h)).ok_or_else(|| no_number("24 or 2 days")),
+        Unit::Minute => bare().or_else(|| read_span(typed).map(TimeIn::in_min)).ok_or_else(|| no_number("30 min or 1 h")),
         Unit::Count => read_guests(typed),
         Unit::GramPerDm2 => bare().ok_or_else(|| no_number("1 g/dm²")),
         unit => bare().ok_or_else(|| no_number(&write(unit, row.range.1))),

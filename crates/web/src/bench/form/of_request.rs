@@ -57,6 +57,7 @@ impl BenchForm {
             ..Self::default()
         };
         form.write_numbers(said);
+        form.write_heat(said);
         if !portions.is_empty() {
             form.weight = each(&portions, "weight_g", "g");
             let own = each(&portions, "salt_thickness_mm", "mm");

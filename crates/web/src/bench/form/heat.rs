@@ -1,0 +1,134 @@
+//! The words about the heat: what gives it, its stages, where it ends, the rest.
+
+use super::{BenchForm, Slip, Slips};
+use crate::words::trim;
+use rauchkeller_contract::{finish_value, fire_of, stages_value};
+use rauchkeller_core::clock::read_span;
+use rauchkeller_core::plan::{HeatSlip, read_finish, read_stages, say_finish, say_stages};
+use rauchkeller_core::units::TimeIn;
+use serde_json::{Map, Value, json};
+
+impl From<HeatSlip> for Slip {
+    fn from(slip: HeatSlip) -> Self {
+        let says = if slip.says.ends_with(['?', '.']) { slip.says } else { format!("{}.", slip.says) };
+        Self { says: crate::words::sentence(&says), choices: slip.choices }
+    }
+}
+
+impl BenchForm {
+    pub(super) fn read_heat(&self, root: &mut Map<String, Value>, slips: &mut Slips) {
+        let mut fire = Map::new();
+        let mut take = |name: &'static str, word: &'static str, read: Result<Value, Slip>| match read {
+            Ok(value) => drop(fire.insert(name.to_owned(), value)),
+            Err(slip) => drop(slips.insert(word, slip)),
+        };
+        if !self.with.is_empty() {
+            take("with", "with", Ok(self.with.as_str().into()));
+        }
+        if !self.fire.trim().is_empty() {
+            take("stages", "fire", read_stages(&self.fire).map(|stages| stages_value(&stages)).map_err(Slip::from));
+        }
+        if !self.finish.trim().is_empty() {
+            take("finish", "finish", read_finish(&self.finish).map(finish_value).map_err(Slip::from));
+        }
+        if !self.resting.is_empty() {
+            take("rest", "resting", Ok(self.resting.as_str().into()));
+        }
+        if !self.hold.trim().is_empty() {
+            let no = || Slip::from(format!("“{}” is no time to wait; write it like 2 h, or 1 to 3 h.", super::short(&self.hold)));
+            take("hold_h", "hold", read_hold(&self.hold).ok_or_else(no));
+        }
+        if !fire.is_empty() {
+            root.insert("fire".into(), Value::Object(fire));
+        }
+    }
+
+    /// Writes the heat of a request back into its words; its plain numbers go with all others.
+    pub(super) fn write_heat(&mut self, said: &Value) {
+        let fire = fire_of(said);
+        self.with = fire.with.map(|with| with.id().to_owned()).unwrap_or_default();
+        self.fire = fire.stages.map(|stages| say_stages(&stages)).unwrap_or_default();
+        self.finish = fire.finish.map(say_finish).unwrap_or_default();
+        self.resting = fire.resting.map(|rest| rest.id().to_owned()).unwrap_or_default();
+        self.hold = fire.hold.map_or_else(String::new, |(least, most)| format!("{} to {} h", trim(least.in_h(), 2), trim(most.in_h(), 2)));
+    }
+}
+
+/// `2 h`: so long at most; `1 to 3 h`, `30 min to 2 h`: between the two.
+fn read_hold(typed: &str) -> Option<Value> {
+    let hours = |text: &str| {
+        let bare = text.trim().replace(',', ".").parse::<f64>().ok().filter(|h| *h >= 0.0);
+        bare.or_else(|| read_span(text).map(TimeIn::in_h))
+    };
+    let text = typed.trim().to_lowercase().replace('–', " to ");
+    let (least, most) = match text.split_once(" to ") {
+        Some((least, most)) => (hours(least)?, hours(most)?),
+        None => (0.0, hours(&text)?),
+    };
+    Some(json!([least, most]))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn read(form: &BenchForm) -> (Value, Slips) {
+        let (mut root, mut slips) = (Map::new(), Slips::new());
+        form.read_heat(&mut root, &mut slips);
+        (Value::Object(root), slips)
+    }
+
+    #[test]
+    fn a_heat_is_said_in_words_and_comes_back_in_words() {
+        let form = BenchForm {
+            with: "charcoal".into(),
+            fire: "pan high until browned, turned every 4 min, then in liquid 160 °C until tender".into(),
+            finish: "well done".into(),
+            resting: "tented".into(),
+            hold: "1 to 3 h".into(),
+            ..BenchForm::default()
+        };
+        let (root, slips) = read(&form);
+        assert!(slips.is_empty(), "{slips:?}");
+        assert_eq!(
+            root["fire"]["stages"][0],
+            json!({"with": "pan", "air_c": "high", "how": "open", "until": {"look": "browned"}, "flip_min": 4.0})
+        );
+        assert_eq!((&root["fire"]["finish"], &root["fire"]["hold_h"]), (&json!({"style": "well-done"}), &json!([1.0, 3.0])));
+        let mut back = BenchForm::default();
+        back.write_heat(&root);
+        assert_eq!(read(&back).0, root, "{}", back.fire);
+    }
+
+    #[test]
+    fn nothing_said_of_the_heat_says_nothing() {
+        assert_eq!(read(&BenchForm::default()), (json!({}), Slips::new()));
+        let mut back = BenchForm { fire: "160 °C".into(), ..BenchForm::default() };
+        back.write_heat(&json!({}));
+        assert_eq!(back, BenchForm::default());
+    }
+
+    #[test]
+    fn what_cannot_be_read_is_said_at_its_word() {
+        let form = BenchForm { fire: "lava 10 min".into(), finish: "blue".into(), hold: "a while".into(), ..BenchForm::default() };
+        let (root, slips) = read(&form);
+        assert_eq!(root, json!({}));
+        assert!(
+            slips["fire"].says.contains("lava") && slips["finish"].says.contains("blue") && slips["hold"].says.contains("a while"),
+            "{slips:?}"
+        );
+        // Two ways to mean it stand as buttons, each in the place of all that was typed.
+        let bare = read(&BenchForm { fire: "200 until done".into(), ..BenchForm::default() }).1;
+        assert_eq!(bare["fire"].choices, ["200 C until done", "200 F until done"]);
+    }
+
+    #[test]
+    fn how_long_it_may_wait() {
+        for (typed, want) in
+            [("2 h", json!([0.0, 2.0])), ("2", json!([0.0, 2.0])), ("30 min to 2 h", json!([0.5, 2.0])), ("1–3 h", json!([1.0, 3.0]))]
+        {
+            assert_eq!(read_hold(typed), Some(want), "{typed}");
+        }
+        assert!(read_hold("soon").is_none() && read_hold("-1").is_none());
+    }
+}

@@ -1,0 +1,206 @@
+//! The heat as a picture: what surrounds the piece as steps, its surface and its core as lines, and the two finish lines.
+
+use super::{Width, n, text};
+use crate::words::{instant, wall};
+use jiff::ZonedDateTime;
+use rauchkeller_contract::FireDoc;
+use std::fmt::Write;
+
+/// Where things are, px.
+struct Frame {
+    wide: f64,
+    top: f64,
+    bottom: f64,
+    /// Minutes across, and the hottest degree.
+    span: f64,
+    most: f64,
+}
+
+impl Frame {
+    fn x(&self, min: f64) -> f64 {
+        (min / self.span * self.wide).clamp(0.0, self.wide)
+    }
+
+    fn y(&self, c: f64) -> f64 {
+        self.bottom - (c / self.most).clamp(0.0, 1.0) * (self.bottom - self.top)
+    }
+}
+
+/// Draws it; empty for plans of before there was a curve.
+pub fn draw_heat(fire: &FireDoc, now: &ZonedDateTime, width: Width) -> String {
+    let (Some(last), Some(target), Some(first)) = (fire.curve.last(), fire.targets.first(), fire.stages.first()) else {
+        return String::new();
+    };
+    let (wide, high, class) = match width {
+        Width::Wide => (1200.0, 240.0, "heat-wide"),
+        Width::Narrow => (358.0, 230.0, "heat-narrow"),
+    };
+    let most = fire.curve.iter().map(|p| p[1]).fold(100.0, f64::max) * 1.08;
+    let frame = Frame { wide, top: 26.0, bottom: high - 24.0, span: last[0].max(1.0), most };
+    let mut svg = format!(r#"<svg class="heat {class}" viewBox="0 0 {wide} {high}" role="img" aria-label="{}">"#, text(&said(fire)));
+    let _ =
+        write!(svg, r#"<rect class="band-ground" x="0" y="{}" width="{wide}" height="{}"/>"#, n(frame.top), n(frame.bottom - frame.top));
+    degrees(&mut svg, &frame);
+    stages(&mut svg, fire, &frame, now, width);
+    line(&mut svg, fire, &frame, 2, "surface-line");
+    line(&mut svg, fire, &frame, 3, "core-line");
+    finishes(&mut svg, &frame, (target.finish_c, target.authority_c), width);
+    let (out, pull) = (fire.stages.iter().map(|s| s.minutes).sum::<f64>(), target.pull_c);
+    let (x, y) = (frame.x(out), frame.y(pull));
+    let anchor = if x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
+    let _ = write!(svg, r#"<circle class="pull-dot" cx="{}" cy="{}" r="5"/>"#, n(x), n(y));
+    let _ = write!(
+        svg,
+        r#"<text class="label strong" x="{}" y="{}" text-anchor="{}">out at {pull:.0} °C</text>"#,
+        n(anchor.1),
+        n(y + 18.0),
+        anchor.0
+    );
+    let _ = write!(svg, r#"<text class="label" x="2" y="{}">{}</text>"#, n(frame.bottom + 17.0), wall(instant(&first.starts_at), now));
+    svg.push_str("</svg>");
+    svg
+}
+
+/// The picture in words.
+fn said(fire: &FireDoc) -> String {
+    let mut words = String::from("The heat:");
+    for stage in &fire.stages {
+        let _ = write!(words, " {:.0} °C for {:.0} min, core {:.0} °C at its end;", stage.air_c, stage.minutes, stage.core_c);
+    }
+    let _ = write!(words, " after the rest {:.0} °C", fire.ends_c);
+    words
+}
+
+fn degrees(svg: &mut String, frame: &Frame) {
+    let step = if frame.most > 160.0 { 50.0 } else { 25.0 };
+    let mut c = step;
+    while c < frame.most {
+        let y = frame.y(c);
+        let _ = write!(
+            svg,
+            r#"<path class="grid" d="M0 {}H{}"/><text class="label" x="4" y="{}">{c:.0} °C</text>"#,
+            n(y),
+            frame.wide,
+            n(y - 4.0)
+        );
+        c += step;
+    }
+}
+
+/// Each stage as a step of what surrounds the piece, with its end on the clock; the rest is the last.
+fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, width: Width) {
+    let mut d = format!("M0 {}", n(frame.bottom));
+    let mut from = 0.0;
+    for stage in &fire.stages {
+        let to = from + stage.minutes;
+        // What surrounds it, as the curve has it: a liquid is cooler than the air round its pot.
+        let around = fire.curve.iter().find(|p| p[0] > from + 1e-6 && p[0] <= to + 0.51).map_or(stage.air_c, |p| p[1]);
+        let (x, y) = (frame.x(from), frame.y(around));
+        let _ = write!(d, "H{}V{}H{}", n(x), n(y), n(frame.x(to)));
+        let wide = frame.x(to) - x;
+        let words = format!("{:.0} °C", around);
+        if wide > words.len() as f64 * 7.0 {
+            let _ = write!(
+                svg,
+                r#"<text class="label strong" x="{}" y="{}" text-anchor="middle">{words}</text>"#,
+                n(x + wide / 2.0),
+                n(y - 6.0)
+            );
+        }
+        if frame.x(to) > 60.0 && frame.x(to) < frame.wide - 20.0 && (width == Width::Wide || wide > 70.0) {
+            let _ = write!(
+                svg,
+                r#"<text class="label" x="{}" y="{}" text-anchor="middle">{}</text>"#,
+                n(frame.x(to)),
+                n(frame.bottom + 17.0),
+                wall(instant(&stage.ends_at), now)
+            );
+        }
+        from = to;
+    }
+    let _ = write!(d, "V{}Z", n(frame.bottom));
+    svg.insert_str(svg.find("<path").unwrap_or(svg.len()), &format!(r#"<path class="around" d="{d}"/>"#));
+    let x = frame.x(from);
+    if frame.wide - x > 40.0 {
+        let _ = write!(
+            svg,
+            r#"<text class="label" x="{}" y="{}" text-anchor="middle">rest</text>"#,
+            n((x + frame.wide) / 2.0),
+            n(frame.top + 14.0)
+        );
+    }
+}
+
+fn line(svg: &mut String, fire: &FireDoc, frame: &Frame, which: usize, class: &str) {
+    let mut d = String::new();
+    for (i, point) in fire.curve.iter().enumerate() {
+        let _ = write!(d, "{}{} {}", if i == 0 { "M" } else { "L" }, n(frame.x(point[0])), n(frame.y(point[which])));
+    }
+    let _ = write!(svg, r#"<path class="{class}" d="{d}"/>"#);
+}
+
+/// The cook's finish and the authority's, beside each other.
+fn finishes(svg: &mut String, frame: &Frame, (finish, authority): (f64, f64), width: Width) {
+    let apart = (frame.y(finish) - frame.y(authority)).abs() > 13.0;
+    let mut draw = |c: f64, class: &str, words: &str, above: bool| {
+        let y = frame.y(c);
+        let _ = write!(svg, r#"<path class="{class}" d="M0 {}H{}"/>"#, n(y), frame.wide);
+        let at = if above { y - 4.0 } else { y + 13.0 };
+        let x = if width == Width::Wide { 62.0 } else { 52.0 };
+        let _ = write!(svg, r#"<text class="label" x="{}" y="{}">{words}</text>"#, n(x), n(at));
+    };
+    draw(authority, "authority-line", &format!("authority {authority:.0} °C"), authority >= finish || apart);
+    draw(finish, "finish-line", &format!("finish {finish:.0} °C"), finish > authority);
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rauchkeller_contract::plan_from;
+    use serde_json::json;
+
+    fn fire(fire: serde_json::Value) -> FireDoc {
+        let now = "2026-12-12T07:00[Europe/Vienna]".parse().unwrap();
+        let request =
+            json!({"piece": {"cut": "pork-belly", "weight_g": 1000}, "serve_at": "2026-12-14T19:00[Europe/Vienna]", "fire": fire});
+        plan_from(&request, &now).unwrap().fire
+    }
+
+    fn drawn(fire: &FireDoc) -> String {
+        draw_heat(fire, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Wide)
+    }
+
+    #[test]
+    fn each_stage_stands_in_the_picture_and_in_its_words() {
+        let fire = fire(json!({"stages": [{"air_c": 230, "until": {"minutes": 30}}, {"air_c": 165, "until": {"look": "tender"}}]}));
+        let svg = drawn(&fire);
+        for says in ["230 °C for 30 min", ">230 °C<", ">165 °C<", "authority 63 °C", ">rest<", "out at"] {
+            assert!(svg.contains(says), "{says} in {svg}");
+        }
+        assert_eq!(svg.matches("class=\"core-line\"").count(), 1);
+    }
+
+    #[test]
+    fn a_liquid_is_drawn_at_its_own_temperature() {
+        let fire = fire(json!({"stages": [{"air_c": 160, "how": "in-liquid", "until": {"look": "tender"}}]}));
+        assert!(drawn(&fire).contains(">96 °C<"), "{}", drawn(&fire));
+    }
+
+    #[test]
+    fn a_plan_of_before_there_were_curves_draws_nothing() {
+        let fire = FireDoc { curve: vec![], ..fire(json!({})) };
+        assert_eq!(drawn(&fire), "");
+    }
+
+    #[test]
+    fn lines_stay_inside_the_picture() {
+        let fire = fire(
+            json!({"with": "pan", "stages": [{"air_c": 220, "until": {"minutes": 8}}, {"air_c": 120, "how": "covered", "until": {"core": "finish"}}]}),
+        );
+        let frame = Frame { wide: 1200.0, top: 26.0, bottom: 216.0, span: fire.curve.last().unwrap()[0], most: 240.0 };
+        for point in &fire.curve {
+            let (x, y) = (frame.x(point[0]), frame.y(point[3]));
+            assert!((0.0..=1200.0).contains(&x) && (26.0..=216.0).contains(&y), "{point:?}");
+        }
+    }
+}
