@@ -122,7 +122,8 @@ async fn on_their_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> 
     let steaks = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 1680, "salt_thickness_mm": 38, "fat_mm": 6, "bought_on": day(0)?,
         "portions": [{"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}, {"weight_g": 420}]}, "servings": 4});
     put(store, home, steaks, &now.checked_add(SignedDuration::from_mins(20))?, &supper, now, Ticked::Nothing).await?;
-    let ducks = json!({"piece": {"cut": "duck-whole", "weight_g": 4200, "salt_thickness_mm": 34, "bought_on": day(0)?,
+    // Soon after midnight two hours ago was another day, and nothing was bought after it.
+    let ducks = json!({"piece": {"cut": "duck-whole", "weight_g": 4200, "salt_thickness_mm": 34, "bought_on": ago(2)?.date().to_string(),
         "portions": [{"weight_g": 2100}, {"weight_g": 2100}]}, "servings": 8});
     let ducks = into_the_cold(ducks, &now.checked_sub(SignedDuration::from_mins(25))?, &supper)?;
     put(store, home, ducks, &ago(2)?, &supper, now, Ticked::UntilNow).await?;

@@ -127,9 +127,7 @@ fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step
     let lead = match stage.until {
         StageEnd::Finish | StageEnd::Core(_) => probe.to_owned(),
         StageEnd::After(_) => format!("{}; the {place} comes to about {} °C.", words::capital(&words::span(takes)), words::c(core)),
-        StageEnd::Look(look) => {
-            format!("Until {}: about {}, an estimate. The {place} comes to about {} °C.", look.words(), words::span(takes), words::c(core))
-        }
+        StageEnd::Look(_) => format!("About {}, an estimate; the {place} comes to about {} °C.", words::span(takes), words::c(core)),
     };
     let kind = match (stage.until, stage.around().away) {
         (StageEnd::Look(Look::Hollow), _) => StepKind::Grill,

@@ -7,7 +7,7 @@ use std::time::Duration;
 
 /// What a hand works with.
 #[derive(Debug, Clone, Copy, PartialEq)]
-enum Hand {
+pub enum Hand {
     Mouse,
     Touch,
 }
@@ -94,7 +94,7 @@ async fn timers(browser: &Browser) -> u64 {
 }
 
 /// Every element that names a component is one: none is misspelt, and none failed to begin.
-async fn all_alive(browser: &Browser, page: &str) {
+pub async fn all_alive(browser: &Browser, page: &str) {
     let dead = browser
         .js("return [...document.querySelectorAll('[x-data]')].filter((e) => !e._x_dataStack || Object.keys(e._x_dataStack[0]).length === 0).map((e) => e.getAttribute('x-data'))")
         .await;
@@ -190,11 +190,17 @@ async fn handles_follow_mouse_finger_and_arrows() {
     browser.close().await;
 }
 
-/// Holds an element until it is another's turn.
-async fn hold(browser: &Browser, hand: Hand, css: &str, gone: &str) {
+/// Holds an element until it is another's turn, or nothing is left but to judge.
+pub async fn hold(browser: &Browser, hand: Hand, css: &str, gone: &str) {
     let at = middle(browser, css).await;
     act(browser, hand, vec![to(at), DOWN]).await;
-    browser.text_when(".hands-title", |text| text != gone).await;
+    eventually("the hold counts", || async {
+        let now =
+            "return [document.querySelector('.hands-title')?.innerText, document.querySelector('[data-primary][data-leave]') !== null]";
+        let now = browser.js(now).await;
+        (now[1] == json!(true) || now[0].as_str().is_some_and(|text| text != gone)).then_some(())
+    })
+    .await;
     act(browser, hand, vec![UP]).await;
 }
 

@@ -7,6 +7,7 @@ mod components;
 mod doors;
 mod evening;
 mod failure;
+mod heat;
 mod household;
 mod job;
 mod knife;

@@ -40,11 +40,11 @@ pub fn draw_heat(fire: &FireDoc, now: &ZonedDateTime, width: Width) -> String {
     let mut svg = format!(r#"<svg class="heat {class}" viewBox="0 0 {wide} {high}" role="img" aria-label="{}">"#, text(&said(fire)));
     let _ =
         write!(svg, r#"<rect class="band-ground" x="0" y="{}" width="{wide}" height="{}"/>"#, n(frame.top), n(frame.bottom - frame.top));
-    degrees(&mut svg, &frame);
+    degrees(&mut svg, &frame, &[target.finish_c, target.authority_c]);
     stages(&mut svg, fire, &frame, now, width);
     line(&mut svg, fire, &frame, 2, "surface-line");
     line(&mut svg, fire, &frame, 3, "core-line");
-    finishes(&mut svg, &frame, (target.finish_c, target.authority_c), width);
+    finishes(&mut svg, &frame, (target.finish_c, target.authority_c));
     let (out, pull) = (fire.stages.iter().map(|s| s.minutes).sum::<f64>(), target.pull_c);
     let (x, y) = (frame.x(out), frame.y(pull));
     let anchor = if x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
@@ -71,18 +71,16 @@ fn said(fire: &FireDoc) -> String {
     words
 }
 
-fn degrees(svg: &mut String, frame: &Frame) {
+/// The scale, without a number where a finish line has its own.
+fn degrees(svg: &mut String, frame: &Frame, taken: &[f64]) {
     let step = if frame.most > 160.0 { 50.0 } else { 25.0 };
     let mut c = step;
     while c < frame.most {
         let y = frame.y(c);
-        let _ = write!(
-            svg,
-            r#"<path class="grid" d="M0 {}H{}"/><text class="label" x="4" y="{}">{c:.0} °C</text>"#,
-            n(y),
-            frame.wide,
-            n(y - 4.0)
-        );
+        let _ = write!(svg, r#"<path class="grid" d="M0 {}H{}"/>"#, n(y), frame.wide);
+        if taken.iter().all(|t| (frame.y(*t) - y).abs() > 16.0) {
+            let _ = write!(svg, r#"<text class="label" x="4" y="{}">{c:.0} °C</text>"#, n(y - 4.0));
+        }
         c += step;
     }
 }
@@ -140,14 +138,13 @@ fn line(svg: &mut String, fire: &FireDoc, frame: &Frame, which: usize, class: &s
 }
 
 /// The cook's finish and the authority's, beside each other.
-fn finishes(svg: &mut String, frame: &Frame, (finish, authority): (f64, f64), width: Width) {
+fn finishes(svg: &mut String, frame: &Frame, (finish, authority): (f64, f64)) {
     let apart = (frame.y(finish) - frame.y(authority)).abs() > 13.0;
     let mut draw = |c: f64, class: &str, words: &str, above: bool| {
         let y = frame.y(c);
         let _ = write!(svg, r#"<path class="{class}" d="M0 {}H{}"/>"#, n(y), frame.wide);
         let at = if above { y - 4.0 } else { y + 13.0 };
-        let x = if width == Width::Wide { 62.0 } else { 52.0 };
-        let _ = write!(svg, r#"<text class="label" x="{}" y="{}">{words}</text>"#, n(x), n(at));
+        let _ = write!(svg, r#"<text class="label" x="4" y="{}">{words}</text>"#, n(at));
     };
     draw(authority, "authority-line", &format!("authority {authority:.0} °C"), authority >= finish || apart);
     draw(finish, "finish-line", &format!("finish {finish:.0} °C"), finish > authority);

@@ -6,7 +6,7 @@ use super::hands::missing_picks;
 use super::{Difference, Now, Opened, Stop, open, piece_id};
 use crate::auth::SignedIn;
 use crate::compute::compute;
-use crate::draw::{Width, draw_slice};
+use crate::draw::{Width, draw_heat, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
@@ -65,6 +65,9 @@ pub struct PieceView {
     pub sub: String,
     pub standing: String,
     pub slice_wide: String,
+    /// The heat as planned; empty for plans of before it was drawn.
+    pub heat_wide: String,
+    pub heat_narrow: String,
     pub slice_narrow: String,
     pub grams: String,
     pub ounces: String,
@@ -220,6 +223,8 @@ impl PieceView {
             headline,
             standing: sentence(&standing.words),
             slice_wide: draw_slice(&standing.slice, Width::Wide),
+            heat_wide: draw_heat(&opened.plan.fire, now, Width::Wide),
+            heat_narrow: draw_heat(&opened.plan.fire, now, Width::Narrow),
             slice_narrow: draw_slice(&standing.slice, Width::Narrow),
             grams: grams(on_the_meat(opened)),
             ounces: other_system(&grams(on_the_meat(opened)), "g"),

@@ -1,0 +1,94 @@
+//! The heat in the cook's own stages, said on the Bench and followed with raw hands to the table.
+
+use crate::components::{Hand, hold};
+use crate::support::{Browser, Server};
+use serde_json::json;
+
+/// The figures of the heat once the Bench has answered these words: pull, minutes in words, what is drawn.
+async fn answered(browser: &Browser, words: &str) -> (String, String, String) {
+    browser.at(words, |url| url.contains(words)).await;
+    let pull = browser.text_when("#pull", |text| text.contains('°')).await;
+    let takes = browser.text_when("#heat-takes", |text| !text.is_empty()).await;
+    let drawn = browser.js("return document.querySelector('svg.heat').getAttribute('aria-label')").await;
+    (pull, takes, drawn.as_str().unwrap().to_owned())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn any_heat_is_said_in_words_and_drawn() {
+    let server = Server::start("serve").await;
+    let browser = Browser::laptop().await;
+    browser.signs_up(&server, "Heat kitchen").await;
+    // Fierce then low for a belly that shall be tender.
+    browser.go(&server.url("/bench?cut=pork-belly&weight=1+kg")).await;
+    browser.retype("#w-fire", "230 °C 30 min, then 165 °C until tender").await;
+    let (_, takes, drawn) = answered(&browser, "until+tender").await;
+    assert!(takes.contains(" h ") && drawn.contains("230 °C for 30 min") && drawn.contains("165 °C for"), "{takes}: {drawn}");
+    // A braise for a shoulder: browned in a pan, then in its liquid.
+    browser.go(&server.url("/bench?cut=pork-butt&weight=1.8+kg&with=pot")).await;
+    browser.retype("#w-fire", "pan high until browned, turned every 4 min, then in liquid 160 °C until tender").await;
+    let (_, _, drawn) = answered(&browser, "in+liquid").await;
+    assert!(drawn.contains("220 °C for 8 min"), "{drawn}");
+    assert!(
+        browser.js("return document.querySelector('svg.heat').textContent").await.as_str().unwrap().contains("96 °C"),
+        "the liquid's own"
+    );
+    // A spit for a rack, fierce at the end.
+    browser.go(&server.url("/bench?cut=pork-loin-rack&weight=2.2+kg&with=spit")).await;
+    browser.retype("#w-fire", "170 °C until done, then 220 °C 8 min").await;
+    let (pull, _, drawn) = answered(&browser, "220").await;
+    let pull: f64 = pull.trim_end_matches(" °C").parse().unwrap();
+    // TRADE 9.5: 3 to 7 K of climb to 63 °C.
+    assert!((55.5..=60.5).contains(&pull) && drawn.contains("220 °C for 8 min"), "{pull}: {drawn}");
+    // What cannot be is said beside the word, and what was typed stays.
+    browser.retype("#w-fire", "900 °C until done").await;
+    let slip = browser.text_when("#slip-fire", |text| !text.is_empty()).await;
+    assert!(slip.contains("900"), "{slip}");
+    assert_eq!(browser.js("return document.querySelector('#w-fire').value").await, json!("900 °C until done"));
+    // A bare number is asked about; its button takes the place of all that was typed.
+    browser.retype("#w-fire", "200 until done").await;
+    browser.press("#slip-fire .reading").await;
+    browser.text_when("#heat-takes", |text| !text.is_empty()).await;
+    browser.at("200 °C was meant", |url| url.contains("200+C")).await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_steak_with_its_own_pull_goes_to_the_table_by_raw_hands() {
+    let server = Server::start("serve").await;
+    let browser = Browser::laptop().await;
+    browser.signs_up(&server, "Steak kitchen").await;
+    let words = "cut=beef-rib-steak&weight=500+g&thick=38+mm&with=charcoal&temper=0&rest=5+min&fire=direct+230+%C2%B0C+until+52+%C2%B0C,+turned+every+2+min";
+    browser.go(&server.url(&format!("/bench?{words}"))).await;
+    let pull = browser.text_when("#pull", |text| text.contains('°')).await;
+    assert_eq!(pull, "52 °C", "her own pull");
+    browser.press("#keep:not(:disabled)").await;
+    browser.find(".piece-head").await;
+    let piece = browser.at("kept", |url| url.contains("/pieces/")).await;
+    let page = browser.js("return document.querySelector('#piece').innerText").await.as_str().unwrap().to_owned();
+    for says in [
+        "Light the charcoal",
+        "Over direct heat at 230 °C",
+        "Turn it every 2 min",
+        "52 °C in the core",
+        "flares up",
+        "The heat, as planned",
+    ] {
+        assert!(page.contains(says), "{says}: {page}");
+    }
+    browser.go(&format!("{}/hands", piece.trim_end_matches('/'))).await;
+    let mut done = Vec::new();
+    // Every step by a hold, until the last is over and the verdict is asked for.
+    while browser.js("return document.querySelector('[data-primary]').hasAttribute('data-leave')").await == json!(false) {
+        let title = browser.text_when(".hands-title", |text| !text.is_empty()).await;
+        hold(&browser, Hand::Mouse, "[data-primary]", &title).await;
+        done.push(title);
+        assert!(done.len() < 20, "{done:?}");
+    }
+    let at = |says: &str| done.iter().position(|title| title.contains(says)).unwrap_or_else(|| panic!("{says} in {done:?}"));
+    assert!(at("Light the charcoal") < at("Over direct heat") && at("Over direct heat") < at("Out of the heat"), "{done:?}");
+    assert!(
+        at("Out of the heat") < at("Carve") && !done.iter().any(|title| title == "Out of the refrigerator"),
+        "straight from the cold: {done:?}"
+    );
+    browser.close().await;
+}
