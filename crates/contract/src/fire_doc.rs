@@ -39,6 +39,21 @@ pub struct FireDoc {
     /// Its stages, in order.
     #[serde(default)]
     pub stages: Vec<StageDoc>,
+    /// From the refrigerator to the heat.
+    #[serde(default)]
+    pub temper_min: f64,
+    /// Until the heat is up.
+    #[serde(default)]
+    pub preheat_min: f64,
+    /// Rest after it.
+    #[serde(default)]
+    pub rest_min: f64,
+    /// How it rests: `open` or `tented`.
+    #[serde(default)]
+    pub rest: String,
+    /// Held warm after the rest, at least and at most; null not at all.
+    #[serde(default)]
+    pub hold_h: Option<(f64, f64)>,
     /// Where the core ends, climb included.
     #[serde(default)]
     pub ends_c: f64,
@@ -125,6 +140,11 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         trade_near_its_size: fire.trade.as_ref().map(|t| t.near_its_size),
         with: fire.with.id().into(),
         stages: stage_docs(plan),
+        temper_min: r4(fire.temper.in_min()),
+        preheat_min: r4(fire.preheat.in_min()),
+        rest_min: r4(fire.rest.in_min()),
+        rest: fire.resting.id().into(),
+        hold_h: fire.hold.map(|(least, most)| (r4(least.in_h()), r4(most.in_h()))),
         ends_c: r4(fire.answer.ends.in_c()),
         overshoots_k: fire.answer.overshoots.map(|k| r4(k.in_kelvin())),
         short_by_k: fire.answer.short_by.map(|k| r4(k.in_kelvin())),

@@ -1,13 +1,17 @@
 //! Random requests, the same ones on every run: every cut, method, portion, state and hour of the day.
 
 use jiff::{SignedDuration, ZonedDateTime};
+use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting, StageEnd};
 use rauchkeller_core::method::{METHODS, Method, StepKind};
 use rauchkeller_core::piece::{Cut, Family};
-use rauchkeller_core::plan::{BoughtScoring, CoverAsk, Done, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, make_plan};
+use rauchkeller_core::plan::{
+    AirAsk, BoughtScoring, CoverAsk, Done, FinishAsk, FinishStyle, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, StageAsk,
+    make_plan,
+};
 use rauchkeller_core::salt::{Basis, CoverKind, LedgerLine, PackLabel, SALTS, read_ledger_line, read_mix};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide};
-use rauchkeller_core::units::{Dryness, GramsPerKg, RelativeHumidity, Share, celsius, grams, hours, millimetres};
+use rauchkeller_core::units::{Dryness, GramsPerKg, RelativeHumidity, Share, celsius, grams, hours, millimetres, minutes};
 
 /// A small generator (xorshift64*), seeded by the number of the request.
 pub struct Dice(u64);
@@ -82,6 +86,7 @@ pub fn request(seed: u64) -> PlanRequest {
     knife(dice, &mut request);
     rest(dice, &mut request);
     what_is_done(dice, &mut request);
+    heat(dice, &mut request);
     request
 }
 
@@ -171,6 +176,43 @@ fn rest(dice: &mut Dice, request: &mut PlanRequest) {
     }
     if dice.chance(0.1) {
         request.kitchen.quiet = None;
+    }
+}
+
+/// Heat of the cook's own, for three in ten.
+fn heat(dice: &mut Dice, request: &mut PlanRequest) {
+    if !dice.chance(0.3) {
+        return;
+    }
+    let fire = &mut request.fire;
+    fire.with = dice.chance(0.5).then(|| dice.of(&HeatSource::ALL));
+    fire.temper = dice.chance(0.2).then(|| minutes(dice.between(0.0, 90.0).round()));
+    fire.rest = dice.chance(0.2).then(|| minutes(dice.between(0.0, 40.0).round()));
+    fire.resting = dice.chance(0.3).then(|| dice.of(&[Resting::Open, Resting::Tented]));
+    fire.hold = dice.chance(0.1).then(|| (hours(dice.of(&[0.0, 1.0])), hours(2.0)));
+    let end = |dice: &mut Dice, last: bool| match dice.next() % 4 {
+        _ if last && dice.chance(0.6) => StageEnd::Finish,
+        0 => StageEnd::Look(dice.of(&[Look::Hollow, Look::Browned])),
+        1 => StageEnd::Core(celsius(dice.between(35.0, 60.0).round())),
+        _ => StageEnd::After(minutes(dice.between(5.0, 70.0).round())),
+    };
+    let stages = 1 + dice.next() % 3;
+    fire.stages = dice.chance(0.7).then(|| {
+        (0..stages)
+            .map(|i| {
+                let (how, until) = (dice.of(&How::ALL), end(dice, i + 1 == stages));
+                let air = if dice.chance(0.2) {
+                    AirAsk::Word(dice.of(&[HeatWord::Medium, HeatWord::High]))
+                } else {
+                    AirAsk::At(celsius(dice.between(110.0, 190.0).round()))
+                };
+                let flip = (how == How::Direct && dice.chance(0.5)).then(|| minutes(dice.of(&[1.0, 3.0, 5.0])));
+                StageAsk { with: None, air, how, until, flip }
+            })
+            .collect()
+    });
+    if dice.chance(0.2) {
+        fire.finish = Some(FinishAsk::Style(dice.of(&FinishStyle::ALL)));
     }
 }
 

@@ -34,7 +34,7 @@ fn fierce_then_low_until_a_fork_meets_no_resistance() {
     );
     let [fierce, low] = plan.fire.stages.as_slice() else { panic!("{:?}", plan.fire.stages) };
     assert_eq!((fierce.minutes, fierce.minutes_low, fierce.minutes_high), (30.0, 30.0, 30.0), "typed minutes stay as they are");
-    // TRADE 9.2, common practice: 120 min/kg at 160–170 °C after a fierce start for slabs of 1 kg that shall be tender.
+    // TRADE 9.3, common practice: 120 min/kg at 160–170 °C after a fierce start for slabs of 1 kg that shall be tender.
     assert!((low.minutes / 120.0 - 1.0).abs() < 0.34, "{} min", low.minutes);
     assert_eq!(plan.steps.iter().find(|s| s.id == "roast-2").unwrap().until.as_deref(), Some("a fork meets no resistance"));
     assert!(plan.fire.overshoots_k.is_none() && !plan.fire.targets[0].below_authority);
@@ -53,7 +53,7 @@ fn a_braise_is_a_bath_at_its_own_temperature() {
     };
     let plan = braise(160.0);
     assert!(plan.fire.stages[0].air_guessed && !plan.fire.stages[1].air_guessed);
-    // TRADE 9.2, common practice: shoulder joints 3–3½ h at 160 °C, until a fork meets no resistance; within a third.
+    // TRADE 9.3, common practice: shoulder joints 3–3½ h at 160 °C, until a fork meets no resistance; within a third.
     assert!((150.0..=280.0).contains(&plan.fire.stages[1].minutes), "{} min", plan.fire.stages[1].minutes);
     // A simmer is a simmer: a hotter oven round the pot cooks no faster.
     assert!((braise(200.0).fire.stages[1].minutes - plan.fire.stages[1].minutes).abs() < 1e-9);
@@ -65,7 +65,7 @@ fn a_braise_is_a_bath_at_its_own_temperature() {
 fn a_shoulder_wrapped_halfway_with_a_pull_of_its_own() {
     let stages = json!([{"air_c": 135, "until": {"minutes": 120}}, {"air_c": 135, "how": "wrapped", "until": {"core_c": 95}}]);
     let plan = planned("pork-butt", 2900.0, &json!({"with": "smoker", "stages": stages, "rest": "tented", "hold_h": [1, 3]}));
-    // TRADE 9.2, common practice: wrapped shoulder 45–60 min/lb at 135 °C to 95 °C.
+    // TRADE 9.3, common practice: wrapped shoulder 45–60 min/lb at 135 °C to 95 °C.
     let a_lb = plan.fire.stages.iter().map(|s| s.minutes).sum::<f64>() / (2900.0 / 453.592_37);
     assert!((0.67 * 45.0..=1.33 * 60.0).contains(&a_lb), "{a_lb} min/lb");
     let core = &plan.fire.targets[0];
@@ -80,7 +80,7 @@ fn a_shoulder_wrapped_halfway_with_a_pull_of_its_own() {
 fn strips_over_direct_heat_take_what_the_trade_says() {
     let stages = json!([{"air_c": 215, "how": "direct", "flip_min": 3, "until": {"core": "finish"}}]);
     let plan = planned("beef-rump-cap-strips", 1200.0, &json!({"with": "charcoal", "temper_min": 60, "stages": stages}));
-    // TRADE 9.2, common practice: 25–30 min for strips of 35–40 mm over direct heat of 200–230 °C, turned.
+    // TRADE 9.3, common practice: 25–30 min for strips of 35–40 mm over direct heat of 200–230 °C, turned.
     assert!((0.67 * 25.0..=1.33 * 30.0).contains(&plan.fire.minutes), "{}", plan.fire.minutes);
     assert_eq!(plan.fire.stages[0].flip_min, Some(3.0));
     // Charcoal wants its 35 minutes; the hour out is an hour, brushing off included.
@@ -222,14 +222,21 @@ proptest! {
                 prop_assert_eq!(stage.minutes, min);
             }
             if let Some(core) = said["until"]["core_c"].as_f64() {
-                prop_assert!(stage.core_c >= core - 1e-6, "{stage:?}");
+                // A field has four decimals.
+                prop_assert!(stage.core_c >= core - 1e-4, "{stage:?}");
             }
         }
         let ends = |doc: &PlanDoc| (doc.fire.minutes, doc.fire.ends_c);
-        if let Ok(more) = asked(cut, g, &fire(hotter)) {
+        // What is only watched for may be cut short where it would be too much; all else is as it was said.
+        let watched = stages.iter().any(|said| said["until"]["look"].is_string());
+        if let Ok(more) = asked(cut, g, &fire(hotter))
+            && !watched
+        {
             let ((min, c), (sooner, warmer)) = (ends(&plan), ends(&more));
-            // The last stage hotter: sooner there, or in the same time at least as warm.
-            prop_assert!(sooner <= min && (waits || sooner < min || warmer >= c - 0.2), "{min} min to {c}, hotter {sooner} min to {warmer}");
+            // The last stage hotter: one that waits for the core is over no later, another ends at least as warm.
+            let waits_for_core = waits || stages[1]["until"]["core_c"].is_number();
+            let no_slower = if waits_for_core { sooner <= min } else { warmer >= c - 0.2 };
+            prop_assert!(no_slower, "{min} min to {c}, hotter {sooner} min to {warmer}");
         }
     }
 }

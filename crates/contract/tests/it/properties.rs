@@ -2,6 +2,7 @@
 
 use crate::dice::request;
 use rauchkeller_core::caution::Caution;
+use rauchkeller_core::fire::{FireStage, How, Look, StageEnd};
 use rauchkeller_core::method::{Phase, Place, StepKind};
 use rauchkeller_core::piece::{Family, Species};
 use rauchkeller_core::plan::{BoughtScoring, Plan, PlanRequest, make_plan};
@@ -174,9 +175,14 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     let lay = lay.filter(|min| *min > 15.0);
     let out = bench.map(|s| s.step.takes.in_min()).sum::<f64>() + lay.unwrap_or(0.0);
     let dryness = plan.fridge.state.dryness.map(|d| d.0);
-    // Skin over a window of fat that meets a fierce end is to crackle.
-    let crackles =
-        plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && plan.steps.iter().any(|s| s.step.kind == StepKind::Grill);
+    // Skin over a window of fat that meets a fierce heat is to crackle.
+    let meets_fierce =
+        |s: &FireStage| s.until == StageEnd::Look(Look::Hollow) || matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= 200.0;
+    let fierce = match request.fire.stages {
+        Some(_) => plan.fire.stages.iter().any(meets_fierce),
+        None => plan.steps.iter().any(|s| s.step.kind == StepKind::Grill),
+    };
+    let crackles = plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && fierce;
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
     let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);
     let edible = 1.0 - plan.resolved.bone.0;
@@ -192,7 +198,8 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     let wanted: Vec<(&'static str, bool)> = vec![
         // 40 °F is 4.44 °C and is allowed; above 4.4 °C otherwise is not.
         ("fridge-too-warm", fridge_c > 4.4 && (fridge_c - 40.0 / 9.0).abs() > 1e-6),
-        ("below-authority", plan.fire.targets.iter().any(|t| t.finish.in_c() < t.authority.in_c() - 1e-9)),
+        // Half a degree is the probe’s own error.
+        ("below-authority", plan.fire.targets.iter().any(|t| t.finish.in_c() < t.authority.in_c() - 0.5)),
         ("two-hours", out > 120.0),
         ("bought-when", !request.frozen && request.bought_on.is_none() && request.use_by.is_none()),
         ("storage-limit", keeps.is_some_and(|k| plan.fridge.to > k.red)),

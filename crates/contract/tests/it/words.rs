@@ -26,7 +26,8 @@ const UNITS: [(&str, &[&str]); 8] = [
 /// Figures that are the same in every plan: limits of authorities and rules of the house, with where they stand.
 const STANDING: [(&str, &[&str]); 7] = [
     // USDA: 4.4 °C, 63 and 74 °C; 73.9 °C for both cores; 32 °C of the 2-hour rule.
-    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32"]),
+    // Held warm: 60 °C.
+    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60"]),
     // The two hours; one above 32 °C; a day's thawing for every 4–5 lb.
     ("h", &["2", "1", "24"]),
     // Three minutes of rest at 62.8 °C.
@@ -96,9 +97,31 @@ fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64
     held.entry("h").or_default().extend(shown.filter_map(|s| s.figure.as_ref()?.parse::<f64>().ok()));
     // What the core climbs: a difference, said as “3 to 7 °C more”.
     held.entry("°C").or_default().extend([doc.fire.carry_over_band_k.0, doc.fire.carry_over_band_k.1]);
+    held.entry("°C").or_default().extend(doc.fire.overshoots_k.into_iter().chain(doc.fire.short_by_k));
     // The same grams an area on a thinner place.
     let thin = doc.request.thin_mm.map(|thin| doc.fridge.slice_g_per_kg * doc.request.salt_thickness_mm / thin);
     held.entry("g/kg").or_default().extend(thin);
+}
+
+/// Spans of hours and minutes as minutes: `1 h 12 min` is 72.
+fn in_minutes(text: &str) -> String {
+    let mut words: Vec<String> = text.split(' ').map(str::to_owned).collect();
+    let mut i = 0;
+    while i + 3 < words.len() {
+        if words[i + 1] == "h"
+            && words[i + 3].starts_with("min")
+            && let (Ok(h), Ok(min)) = (words[i].parse::<u32>(), words[i + 2].parse::<u32>())
+        {
+            words.splice(i..i + 3, [(60 * h + min).to_string()]);
+        }
+        i += 1;
+    }
+    words.join(" ")
+}
+
+#[test]
+fn spans_are_read_as_minutes() {
+    assert_eq!(in_minutes("About 4 h 12 min, or 2 h; every 5 min."), "About 252 min, or 2 h; every 5 min.");
 }
 
 /// Numbers with a unit behind them.
@@ -156,6 +179,9 @@ fn what_the_words_say_is_what_the_fields_hold() {
         let of_mix = plan.dose.mix.as_ref().map(|mix| leave(1.0, mix.share));
         held.entry("g").or_default().extend(left_out.chain(of_mix));
         derived(&plan, &doc, &mut held);
+        // Whole hours of a span are minutes in their field.
+        let whole: Vec<f64> = held.get("min").into_iter().flatten().map(|min| min / 60.0).filter(|h| h.fract() == 0.0).collect();
+        held.entry("h").or_default().extend(whole);
         plans += 1;
         // What the cook typed is quoted as it was typed.
         let typed: BTreeSet<&str> = doc.dose.ledger.iter().map(|l| l.what.as_str()).collect();
@@ -163,7 +189,7 @@ fn what_the_words_say_is_what_the_fields_hold() {
             for quoted in &typed {
                 text = text.replace(quoted, "…");
             }
-            for (number, unit) in figures(&text) {
+            for (number, unit) in figures(&in_minutes(&text)) {
                 compared += 1;
                 let places = number.split_once('.').map_or(0, |(_, after)| i32::try_from(after.len()).unwrap_or(9));
                 // A depth is cut off, never rounded towards the lean.

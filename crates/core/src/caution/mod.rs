@@ -176,7 +176,8 @@ fn heat(facts: &Facts) -> Vec<Caution> {
     let step = Some(facts.at_the_heat());
     // The three minutes of rest are red meat's; poultry is judged by its temperature alone.
     let rest = if facts.cut.species == Species::Poultry { "" } else { " and 3 min of rest" };
-    for target in facts.targets.iter().filter(|t| t.below_authority()) {
+    // Of two cores that both stay below, the one that leads says it for both.
+    if let Some(target) = facts.targets.iter().find(|t| t.below_authority()) {
         let text = format!(
             "{} °C is your taste; the authority says {:.1} °C ({:.0} °F){rest}. Not for small children, old people, pregnant women or anybody whose immune system is weak.",
             crate::words::c(target.finish),

@@ -186,7 +186,7 @@ const SIMMER: f64 = 96.0;
 
 /// What a stage of heat surrounds the piece with.
 ///
-/// All our estimate, as no appliance is measured: h 25 W/m²K in air, radiation included; 200 from a liquid, at its own
+/// All our estimate (TRADE 9.9), as no appliance is measured: h 25 W/m²K in air, radiation included; 200 from a liquid, at its own
 /// temperature; metal under a piece 150; over coals 60 from below and gas at two thirds of their heat above it. Steam leaves an
 /// open surface freely, a leaf a quarter, a wrap, a lid and a liquid not at all.
 pub fn around(source: HeatSource, how: How, air: Temperature) -> Around {
@@ -226,7 +226,7 @@ mod tests {
             assert!(heat.windows(2).all(|pair| pair[0] < pair[1]), "{source:?}: {heat:?}");
             assert!(heat[3] <= source.hottest().in_c());
         }
-        // TRADE 9.2, common practice: charcoal 35 min, an oven 20.
+        // TRADE 8.2, common practice: charcoal 35 min, an oven 20.
         assert_eq!((HeatSource::Charcoal.preheat_min(), HeatSource::Oven.preheat_min()), (35.0, 20.0));
     }
 

@@ -130,7 +130,7 @@ impl Resting {
 
 /// Longest a stage is followed that waits for a core.
 const LONGEST: f64 = 24.0 * 60.0;
-/// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more (our estimate, TRADE 9.5).
+/// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more (our estimate, TRADE 9.8).
 const TENDER_MIN: f64 = 60.0;
 const TENDER_AT: f64 = 90.0;
 const TENDER_DOUBLES: f64 = 8.0;

@@ -237,8 +237,8 @@ fn hold(recipe: &Recipe) -> Option<Step> {
 fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
     let out = out.join(" and ");
-    if let Some(past) = recipe.fire.overshoots {
-        let ends = words::c(recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish + past));
+    if recipe.fire.overshoots.is_some() {
+        let ends = words::c(recipe.fire.ends);
         let why = if recipe.heat.stages.iter().any(|s| s.own) {
             "This heat carries the core past its finish: it"
         } else {
@@ -246,9 +246,9 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
         };
         return format!("{why} ends near {ends} °C. Out then. Rest {open}.");
     }
-    if let Some(short) = recipe.fire.short_by {
+    if recipe.fire.short_by.is_some() {
         let finish = recipe.targets.first().map_or(recipe.fire.ends, |t| t.finish);
-        let short = words::c(finish - short);
+        let short = words::c(recipe.fire.ends);
         return format!("So short a heat leaves the core at about {short} °C, below its finish of {} °C. Rest {open}.", words::c(finish));
     }
     let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());

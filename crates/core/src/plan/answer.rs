@@ -10,7 +10,7 @@ use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::Caution;
 use crate::clock::{Meals, StorageLimit, Timed};
-use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, TradeTime};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, Resting, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{ChillHours, CoverPlan, Dose, FaceGrams, ScaledMix, Spoons};
 use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
@@ -235,6 +235,16 @@ pub struct FirePlan {
     pub stages: Vec<FireStage>,
     /// Air, surface and core from the heat to the end of the rest.
     pub curve: Vec<HeatPoint>,
+    /// From the refrigerator to the heat.
+    pub temper: Time,
+    /// Until the heat is up.
+    pub preheat: Time,
+    /// Rest after it.
+    pub rest: Time,
+    /// How it rests.
+    pub resting: Resting,
+    /// Held warm after the rest, at least and at most.
+    pub hold: Option<(Time, Time)>,
 }
 
 /// A whole plan.

@@ -117,6 +117,20 @@ pub struct FireRequest {
     pub hold: Option<(Time, Time)>,
 }
 
+/// Air from which skin puffs, °C (our estimate: 150 at the surface needs some more around it).
+const FIERCE: f64 = 200.0;
+
+impl FireRequest {
+    /// Whether skin is to puff in the stages that were said: one is watched until it is hollow, or is fierce and open. `None` where
+    /// none were said.
+    pub(super) fn puffs(&self) -> Option<bool> {
+        let with = self.with.unwrap_or_default();
+        let fierce = |s: FireStage| matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= FIERCE;
+        let puffs = |ask: &StageAsk| ask.until == StageEnd::Look(Look::Hollow) || fierce(ask.whole(with));
+        Some(self.stages.as_ref()?.iter().any(puffs))
+    }
+}
+
 /// The heat made whole.
 #[derive(Debug, Clone, PartialEq)]
 pub(super) struct FireWhole {

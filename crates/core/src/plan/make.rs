@@ -65,6 +65,11 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         with: heated.whole.with,
         stages: heated.whole.stages,
         curve: heated.curve,
+        temper: heated.whole.temper,
+        preheat: heated.whole.preheat,
+        rest: heated.whole.rest,
+        resting: heated.whole.resting,
+        hold: heated.whole.hold,
     };
     let inspection = inspection(&InspectionInput { request, resolved: &resolved, fridge: &fridge, keeps: cold.keeps, thaw });
     let why = why(&WhyInput { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Reference vectors for stages of heat, by SciPy (solve_ivp, BDF) on 200 layers, wetness of each face as a state of its own.
 
-The equation of docs/TRADE.md 9.4 written down again: conduction in a slab, cylinder or sphere, and at each face
+The equation of docs/TRADE.md 9.1 written down again: conduction in a slab, cylinder or sphere, and at each face
 q = h (T_air - T_s) - w k_m (p_v(T_s) - p_v,air) M/(R T) latent, w = w0 exp(-E/E0). The surface's own temperature is solved for by
 Brent's rule (scipy.optimize.brentq), not by Newton's. Run by hand: python3 stages.py > stages.csv (needs scipy and psychrolib). CI
 does not run it; the tests read stages.csv.

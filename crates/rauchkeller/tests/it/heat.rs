@@ -37,7 +37,7 @@ async fn any_heat_is_said_in_words_and_drawn() {
     browser.retype("#w-fire", "170 °C until done, then 220 °C 8 min").await;
     let (pull, _, drawn) = answered(&browser, "220").await;
     let pull: f64 = pull.trim_end_matches(" °C").parse().unwrap();
-    // TRADE 9.5: 3 to 7 K of climb to 63 °C.
+    // TRADE 9.2: 3 to 7 K of climb to 63 °C.
     assert!((55.5..=60.5).contains(&pull) && drawn.contains("220 °C for 8 min"), "{pull}: {drawn}");
     // What cannot be is said beside the word, and what was typed stays.
     browser.retype("#w-fire", "900 °C until done").await;

@@ -96,7 +96,7 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, 
         let (x, y) = (frame.x(from), frame.y(around));
         let _ = write!(d, "H{}V{}H{}", n(x), n(y), n(frame.x(to)));
         let wide = frame.x(to) - x;
-        let words = format!("{:.0} °C", around);
+        let words = format!("{around:.0} °C");
         if wide > words.len() as f64 * 7.0 {
             let _ = write!(
                 svg,
@@ -123,7 +123,7 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, 
         let _ = write!(
             svg,
             r#"<text class="label" x="{}" y="{}" text-anchor="middle">rest</text>"#,
-            n((x + frame.wide) / 2.0),
+            n(f64::midpoint(x, frame.wide)),
             n(frame.top + 14.0)
         );
     }
@@ -156,7 +156,7 @@ mod tests {
     use rauchkeller_contract::plan_from;
     use serde_json::json;
 
-    fn fire(fire: serde_json::Value) -> FireDoc {
+    fn fire(fire: &serde_json::Value) -> FireDoc {
         let now = "2026-12-12T07:00[Europe/Vienna]".parse().unwrap();
         let request =
             json!({"piece": {"cut": "pork-belly", "weight_g": 1000}, "serve_at": "2026-12-14T19:00[Europe/Vienna]", "fire": fire});
@@ -169,7 +169,7 @@ mod tests {
 
     #[test]
     fn each_stage_stands_in_the_picture_and_in_its_words() {
-        let fire = fire(json!({"stages": [{"air_c": 230, "until": {"minutes": 30}}, {"air_c": 165, "until": {"look": "tender"}}]}));
+        let fire = fire(&json!({"stages": [{"air_c": 230, "until": {"minutes": 30}}, {"air_c": 165, "until": {"look": "tender"}}]}));
         let svg = drawn(&fire);
         for says in ["230 °C for 30 min", ">230 °C<", ">165 °C<", "authority 63 °C", ">rest<", "out at"] {
             assert!(svg.contains(says), "{says} in {svg}");
@@ -179,20 +179,20 @@ mod tests {
 
     #[test]
     fn a_liquid_is_drawn_at_its_own_temperature() {
-        let fire = fire(json!({"stages": [{"air_c": 160, "how": "in-liquid", "until": {"look": "tender"}}]}));
+        let fire = fire(&json!({"stages": [{"air_c": 160, "how": "in-liquid", "until": {"look": "tender"}}]}));
         assert!(drawn(&fire).contains(">96 °C<"), "{}", drawn(&fire));
     }
 
     #[test]
     fn a_plan_of_before_there_were_curves_draws_nothing() {
-        let fire = FireDoc { curve: vec![], ..fire(json!({})) };
+        let fire = FireDoc { curve: vec![], ..fire(&json!({})) };
         assert_eq!(drawn(&fire), "");
     }
 
     #[test]
     fn lines_stay_inside_the_picture() {
         let fire = fire(
-            json!({"with": "pan", "stages": [{"air_c": 220, "until": {"minutes": 8}}, {"air_c": 120, "how": "covered", "until": {"core": "finish"}}]}),
+            &json!({"with": "pan", "stages": [{"air_c": 220, "until": {"minutes": 8}}, {"air_c": 120, "how": "covered", "until": {"core": "finish"}}]}),
         );
         let frame = Frame { wide: 1200.0, top: 26.0, bottom: 216.0, span: fire.curve.last().unwrap()[0], most: 240.0 };
         for point in &fire.curve {
