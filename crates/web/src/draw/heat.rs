@@ -105,14 +105,12 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, 
                 n(y - 6.0)
             );
         }
-        if frame.x(to) > 60.0 && frame.x(to) < frame.wide - 20.0 && (width == Width::Wide || wide > 70.0) {
-            let _ = write!(
-                svg,
-                r#"<text class="label" x="{}" y="{}" text-anchor="middle">{}</text>"#,
-                n(frame.x(to)),
-                n(frame.bottom + 17.0),
-                wall(instant(&stage.ends_at), now)
-            );
+        let at = frame.x(to);
+        if at > 60.0 && (width == Width::Wide || wide > 70.0) {
+            // At the right edge it ends there.
+            let (anchor, x) = if at > frame.wide - 40.0 { ("end", frame.wide) } else { ("middle", at) };
+            let words = wall(instant(&stage.ends_at), now);
+            let _ = write!(svg, r#"<text class="label" x="{}" y="{}" text-anchor="{anchor}">{words}</text>"#, n(x), n(frame.bottom + 17.0));
         }
         from = to;
     }
