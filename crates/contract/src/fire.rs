@@ -3,9 +3,9 @@
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
 use crate::to_doc::r4;
-use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting, StageEnd};
+use rauchkeller_core::fire::{HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use rauchkeller_core::plan::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
-use rauchkeller_core::units::{TemperatureIn, Time, TimeIn, celsius, hours, minutes};
+use rauchkeller_core::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
 use serde_json::{Value, json};
 
 const UNTIL: &str = "one of minutes, core_c, core, look";
@@ -28,6 +28,59 @@ pub(crate) fn read_fire(root: &mut Reader, numbers: &mut Numbers, problems: &mut
     let hold = read_hold(&mut fire, problems);
     fire.finish(problems);
     FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, ..FireRequest::default() }
+}
+
+/// Most appliances of one kitchen.
+const MOST_APPLIANCES: usize = 20;
+
+/// Reads `kitchen.heat`: the household's own appliances, each with a name, its kind and how hot it gets.
+pub(crate) fn read_appliances(kitchen: &mut Reader, problems: &mut Vec<Problem>) -> Hottest {
+    let sources: Vec<&str> = HeatSource::ALL.iter().map(|source| source.id()).collect();
+    let (mut known, mut names): (Hottest, Vec<String>) = (Hottest::default(), Vec::new());
+    for mut own in kitchen.list("heat", MOST_APPLIANCES, problems) {
+        let id = own.text("id", "a short name, like oven-2", problems).map(str::to_owned);
+        match &id {
+            Some(id) if names.contains(id) => {
+                let remedy = "Give each appliance a name of its own.";
+                problems.push(Problem::new(own.field("id"), format!("“{id}” twice"), "names that differ", remedy));
+            }
+            Some(id) if id.trim().is_empty() || id.chars().count() > 40 => {
+                problems.push(Problem::new(own.field("id"), typed(&json!(id)), "1 to 40 letters", "Write what you call it."));
+            }
+            _ => {}
+        }
+        names.extend(id);
+        let (given, read) = (own.get("with").is_some(), problems.len());
+        let with = own.named("with", HeatSource::find, &sources, problems);
+        if !given && problems.len() == read {
+            problems.push(Problem::new(own.field("with"), "nothing", sources.join(", "), "Say what kind of appliance it is."));
+        }
+        let most = own.number("max_c", "how hot it gets, in degrees Celsius", problems);
+        let path = own.field("max_c");
+        own.finish(problems);
+        let Some((with, most)) = with.zip(most) else { continue };
+        let (least, hottest) = (60.0, with.hottest().in_c());
+        if !(least..=hottest).contains(&most) {
+            let allowed = format!("{least:.0} to {hottest:.0} °C");
+            problems.push(Problem::new(path, format!("{most} °C"), allowed, "Say how hot it gets at its hottest."));
+            continue;
+        }
+        known = known.with(with, celsius(most));
+    }
+    known
+}
+
+/// How hot one appliance gets, as a request has it.
+pub fn appliance_value(with: HeatSource, most: Temperature) -> Value {
+    json!([{"id": with.id(), "with": with.id(), "max_c": r4(most.in_c())}])
+}
+
+/// The appliances of a request, as far as they can be read.
+pub fn appliances_of(request: &Value) -> Hottest {
+    let mut ignored = Vec::new();
+    let mut root = Reader::root(request, &mut ignored);
+    let mut kitchen = root.object("kitchen", &mut Vec::new());
+    read_appliances(&mut kitchen, &mut Vec::new())
 }
 
 /// Stages as a request has them.

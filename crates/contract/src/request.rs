@@ -1,6 +1,7 @@
 //! A request as it comes over the wire.
 
 use crate::chill::read_chill;
+use crate::fire::read_appliances;
 use crate::fire::read_fire;
 use crate::knife::read_skin;
 use crate::problem::{Problem, Problems, one_a_field};
@@ -11,6 +12,7 @@ use jiff::civil::{Date, Time as WallTime};
 use jiff::fmt::temporal::Pieces;
 use jiff::tz::TimeZone;
 use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
+use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::method::{METHODS, Method};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, Field, PlanRequest, Portion, Unit, refusals};
@@ -106,7 +108,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     for (row, n) in numbers.iter().filter(|(row, n)| row.unit == Unit::Count && n.fract() != 0.0) {
         problems.push(Problem::new(row.path, n.to_string(), row.allowed(), row.remedy));
     }
-    let quiet = read_kitchen(&mut root, &mut numbers, &mut problems);
+    let (quiet, heat) = read_kitchen(&mut root, &mut numbers, &mut problems);
     read_knowing(&mut root, &mut problems);
     root.finish(&mut problems);
     let Some(piece) = piece else { return (None, problems) };
@@ -127,6 +129,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     (request.done, request.brushed_off) = (rest.done, rest.brushed_off);
     (request.lies, request.hours_from) = (rest.lies, rest.hours_from);
     request.serve_at = serve_at;
+    request.kitchen.heat = heat;
     request.kitchen.quiet = quiet.or(request.kitchen.quiet);
     for (row, number) in piece.numbers.into_iter().chain(numbers) {
         (row.put)(&mut request, number);
@@ -235,7 +238,7 @@ fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Pro
     Some(portions)
 }
 
-fn read_kitchen(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> Option<Quiet> {
+fn read_kitchen(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> (Option<Quiet>, Hottest) {
     let mut kitchen = root.object("kitchen", problems);
     numbers.extend(kitchen.numbers(problems));
     let said = kitchen.get("quiet");
@@ -247,8 +250,9 @@ fn read_kitchen(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Pro
         let allowed = "two wall times, like [\"22:30\", \"06:30\"]";
         problems.push(Problem::new("kitchen.quiet", typed(value), allowed, "Leave it out for the usual night."));
     }
+    let heat = read_appliances(&mut kitchen, problems);
     kitchen.finish(problems);
-    quiet
+    (quiet, heat)
 }
 
 fn wall(value: &Value) -> Option<WallTime> {

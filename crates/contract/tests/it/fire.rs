@@ -247,3 +247,59 @@ fn enough_of_the_random_heats_were_possible() {
     no_stage_claims_a_core_it_cannot_have_reached();
     assert!(ACCEPTED.load(Ordering::Relaxed) > 100, "only {} were accepted", ACCEPTED.load(Ordering::Relaxed));
 }
+
+/// A whole request with its kitchen.
+fn in_a_kitchen(cut: &str, g: f64, fire: &Value, heat: &Value) -> Result<PlanDoc, Problems> {
+    let request = json!({"piece": {"cut": cut, "weight_g": g}, "serve_at": "2026-12-12T19:00[Europe/Vienna]", "fire": fire, "kitchen": {"heat": heat}});
+    plan_from(&request, &now())
+}
+
+#[test]
+fn the_methods_own_heat_goes_by_what_the_appliance_can() {
+    let airs = |with: &str| {
+        let plan = planned("pork-belly", 1500.0, &json!({"with": with}));
+        (plan.fire.stages.iter().map(|s| (s.with.clone(), s.air_c, s.how.clone())).collect::<Vec<_>>(), plan)
+    };
+    let (oven, plain) = airs("oven");
+    assert_eq!(oven.iter().map(|s| s.1).collect::<Vec<_>>(), [175.0, 245.0]);
+    // A smoker gets to 150 °C (our estimate): nothing fierce in it, and no crackling promised.
+    let (smoker, smoked) = airs("smoker");
+    assert_eq!(smoker, [("smoker".to_owned(), 150.0, "open".to_owned())]);
+    assert!(smoked.fire.minutes > plain.fire.stages[0].minutes, "a lower air takes longer");
+    let (pan, in_pan) = airs("pan");
+    assert_eq!((pan.len(), pan[0].2.as_str(), in_pan.fire.stages[0].flip_min), (1, "direct", Some(4.0)));
+    assert_eq!(airs("pot").0[0].2, "in-liquid");
+    // Each fire is the one it is.
+    for (with, resource) in [("oven", "heat:oven"), ("charcoal", "heat:charcoal"), ("spit", "heat:spit")] {
+        let (_, plan) = airs(with);
+        let hot: Vec<&String> = plan.steps.iter().flat_map(|s| &s.resources).filter(|r| r.starts_with("heat:")).collect();
+        assert!(hot.len() >= 3 && hot.iter().all(|r| *r == resource), "{with}: {hot:?}");
+    }
+}
+
+#[test]
+fn an_oven_of_the_households_own_goes_as_far_as_it_goes() {
+    let oven = json!([{"id": "old oven", "with": "oven", "max_c": 220}, {"id": "grill", "with": "grill", "max_c": 280}]);
+    let max = in_a_kitchen("pork-belly", 1500.0, &json!({"stages": [{"air_c": "max", "until": {"core": "finish"}}]}), &oven).unwrap();
+    assert_eq!((max.fire.stages[0].air_c, max.fire.stages[0].air_guessed), (220.0, false));
+    // The method's 245 °C become what there is.
+    let own = in_a_kitchen("pork-belly", 1500.0, &json!({}), &oven).unwrap();
+    assert_eq!(own.fire.stages.iter().map(|s| s.air_c).collect::<Vec<_>>(), [175.0, 220.0]);
+    let hotter = in_a_kitchen("pork-belly", 1500.0, &json!({"stages": [{"air_c": 230, "until": {"core": "finish"}}]}), &oven).unwrap_err();
+    assert_eq!((hotter.problems[0].field.as_str(), hotter.problems.len()), ("fire.stages[0].air_c", 1));
+    assert!(hotter.problems[0].allowed.contains("220 °C") && hotter.problems[0].allowed.contains("yours"), "{hotter:?}");
+}
+
+#[rstest]
+#[case(json!([{"with": "oven", "max_c": 900}]), "kitchen.heat[0].max_c")]
+#[case(json!([{"with": "oven", "max_c": 20}]), "kitchen.heat[0].max_c")]
+#[case(json!([{"with": "kiln", "max_c": 250}]), "kitchen.heat[0].with")]
+#[case(json!([{"max_c": 250}]), "kitchen.heat[0].with")]
+#[case(json!([{"id": "a", "with": "oven", "max_c": 250}, {"id": "a", "with": "grill", "max_c": 250}]), "kitchen.heat[1].id")]
+#[case(json!([{"id": "", "with": "oven", "max_c": 250}]), "kitchen.heat[0].id")]
+#[case(json!([{"id": "a", "with": "oven", "max_c": 250, "fan": true}]), "kitchen.heat[0].fan")]
+#[case(json!("hot"), "kitchen.heat")]
+fn appliances_that_cannot_be_are_refused_at_their_path(#[case] heat: Value, #[case] path: &str) {
+    let refused = in_a_kitchen("pork-belly", 1500.0, &json!({}), &heat).unwrap_err();
+    assert_eq!(refused.problems.iter().map(|p| p.field.as_str()).collect::<Vec<_>>(), [path]);
+}

@@ -86,8 +86,8 @@ impl HeatSource {
         })
     }
 
-    /// What a word means on it (our estimate: guesses, and said to be).
-    pub fn means(self, word: HeatWord) -> Temperature {
+    /// What a word means on it (our estimate: guesses, and said to be); a household's own goes no further than it can.
+    pub fn means(self, word: HeatWord, kitchen: Hottest) -> Temperature {
         let [low, medium, high] = match self {
             Self::Oven => [120.0, 175.0, 230.0],
             Self::Grill | Self::Charcoal => [120.0, 180.0, 230.0],
@@ -96,11 +96,39 @@ impl HeatSource {
             Self::Pan => [140.0, 180.0, 220.0],
             Self::Pot => [90.0, 130.0, 160.0],
         };
-        match word {
+        let most = kitchen.of(self);
+        let said = match word {
             HeatWord::Low => celsius(low),
             HeatWord::Medium => celsius(medium),
             HeatWord::High => celsius(high),
-            HeatWord::Max => self.usual_max(),
+            HeatWord::Max => most,
+        };
+        if said > most { most } else { said }
+    }
+
+    /// What it takes up in the kitchen while it is in use.
+    pub fn resource(self) -> &'static str {
+        match self {
+            Self::Oven => "heat:oven",
+            Self::Grill => "heat:grill",
+            Self::Charcoal => "heat:charcoal",
+            Self::Spit => "heat:spit",
+            Self::Smoker => "heat:smoker",
+            Self::Pan => "heat:pan",
+            Self::Pot => "heat:pot",
+        }
+    }
+
+    /// What a cook does to it first, in two words.
+    pub fn comes_up(self) -> &'static str {
+        match self {
+            Self::Oven => "oven on",
+            Self::Grill => "grill on",
+            Self::Charcoal => "light the charcoal",
+            Self::Spit => "heat the spit",
+            Self::Smoker => "light the smoker",
+            Self::Pan => "pan on",
+            Self::Pot => "pot on",
         }
     }
 
@@ -112,6 +140,38 @@ impl HeatSource {
             Self::Pot => 10.0,
             Self::Oven | Self::Grill | Self::Spit | Self::Smoker => 20.0,
         }
+    }
+}
+
+/// Air from which skin puffs, °C (our estimate: 150 at the surface needs some more around it).
+pub const FIERCE: f64 = 200.0;
+
+/// How hot a household's own appliances get, where it has said.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Hottest([Option<Temperature>; HeatSource::ALL.len()]);
+
+impl Hottest {
+    /// How hot this one gets: as the household said, else as is usual.
+    pub fn of(self, source: HeatSource) -> Temperature {
+        self.said(source).unwrap_or_else(|| source.usual_max())
+    }
+
+    /// As the household said.
+    pub fn said(self, source: HeatSource) -> Option<Temperature> {
+        self.0[source as usize]
+    }
+
+    /// Nothing hotter can be asked of it.
+    pub fn limit(self, source: HeatSource) -> Temperature {
+        self.said(source).unwrap_or_else(|| source.hottest())
+    }
+
+    /// With one more: of two of a kind the hotter counts.
+    #[must_use]
+    pub fn with(mut self, source: HeatSource, most: Temperature) -> Self {
+        let slot = &mut self.0[source as usize];
+        *slot = slot.filter(|had| *had > most).or(Some(most));
+        self
     }
 }
 
@@ -222,12 +282,25 @@ mod tests {
     #[test]
     fn words_rise_and_stay_below_what_is_possible() {
         for source in HeatSource::ALL {
-            let heat: Vec<f64> = HeatWord::NAMES.iter().map(|name| source.means(HeatWord::find(name).unwrap()).in_c()).collect();
+            let heat: Vec<f64> =
+                HeatWord::NAMES.iter().map(|name| source.means(HeatWord::find(name).unwrap(), Hottest::default()).in_c()).collect();
             assert!(heat.windows(2).all(|pair| pair[0] < pair[1]), "{source:?}: {heat:?}");
             assert!(heat[3] <= source.hottest().in_c());
         }
         // TRADE 8.2, common practice: charcoal 35 min, an oven 20.
         assert_eq!((HeatSource::Charcoal.preheat_min(), HeatSource::Oven.preheat_min()), (35.0, 20.0));
+    }
+
+    #[test]
+    fn an_appliance_goes_as_far_as_its_household_says() {
+        let own = Hottest::default().with(HeatSource::Oven, celsius(230.0)).with(HeatSource::Oven, celsius(200.0));
+        let oven = |word| HeatSource::Oven.means(word, own).in_c();
+        assert_eq!((oven(HeatWord::Max), oven(HeatWord::High), oven(HeatWord::Medium)), (230.0, 230.0, 175.0));
+        assert_eq!((own.limit(HeatSource::Oven).in_c(), own.limit(HeatSource::Pan).in_c()), (230.0, 320.0));
+        let weak = Hottest::default().with(HeatSource::Oven, celsius(150.0));
+        assert_eq!(HeatSource::Oven.means(HeatWord::High, weak).in_c(), 150.0);
+        assert_eq!(own.said(HeatSource::Grill), None);
+        assert!(HeatSource::ALL.iter().all(|s| s.resource().ends_with(s.id())));
     }
 
     #[test]

@@ -67,6 +67,7 @@ fn preheat(recipe: &Recipe) -> Step {
         hands: Hands::Clean,
         hands_on: minutes(1.0),
         figure: Some(figure(format!("{air:.0}"), "°C")),
+        heat: first.map(|s| s.with),
         detail: detail.into(),
         ..step(StepKind::Preheat, title, recipe.heat.preheat)
     }
@@ -102,6 +103,7 @@ fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step
         phase: Phase::After,
         place: Place::Fire,
         air: Some(stage.air),
+        heat: Some(stage.with),
         hands: Hands::Clean,
         hands_on: minutes(2.0),
         figure: Some(figure(format!("{air:.0}"), "°C")),

@@ -1,9 +1,9 @@
 //! The schools as data. Source: TRADE 7.
 
-use crate::fire::{FireStage, StageEnd};
+use crate::fire::{FIERCE, FireStage, HeatSource, HeatWord, Hottest, How, StageEnd};
 use crate::piece::{Cut, Family, Species};
 use crate::salt::{ChillHours, SaltOn};
-use crate::units::{Time, celsius, minutes};
+use crate::units::{TemperatureIn, Time, celsius, minutes};
 
 /// What a school does to the skin before salting.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -110,6 +110,24 @@ impl Method {
             _ => {}
         }
         stages
+    }
+
+    /// Its heat on another appliance than the oven it is written for, no hotter than that gets.
+    ///
+    /// What cannot puff skin has no stage for it. In a pan it is turned every four minutes, in a pot it simmers in its liquid
+    /// (both our estimate).
+    pub fn heat_on(self, cut: Cut, with: HeatSource, kitchen: Hottest) -> Vec<FireStage> {
+        let most = kitchen.of(with);
+        let own = FireStage { with, ..FireStage::of_a_method(with.means(HeatWord::Medium, kitchen), StageEnd::Finish) };
+        match with {
+            HeatSource::Pan => vec![FireStage { how: How::Direct, flip: Some(minutes(4.0)), ..own }],
+            HeatSource::Pot => vec![FireStage { how: How::InLiquid, ..own }],
+            _ => {
+                let reaches = |stage: &FireStage| stage.until == StageEnd::Finish || most.in_c() >= FIERCE;
+                let capped = |air| if air > most { most } else { air };
+                self.heat(cut).into_iter().filter(reaches).map(|s| FireStage { with, air: capped(s.air), ..s }).collect()
+            }
+        }
     }
 
     /// Rest after the heat (TRADE 9.7).

@@ -1,5 +1,6 @@
 //! Steps as types: what is done, where, with which hands, and until what.
 
+use crate::fire::HeatSource;
 use crate::units::{Length, LengthIn, Temperature, Time, TimeIn};
 use std::borrow::Cow;
 
@@ -315,6 +316,8 @@ pub struct Step {
     pub figure: Option<Figure>,
     /// Air temperature, for a step in the heat.
     pub air: Option<Temperature>,
+    /// What gives the heat, for a step that uses it.
+    pub heat: Option<HeatSource>,
     /// Condition that really ends it.
     pub until: Option<String>,
     /// Tools to have out.
@@ -339,6 +342,7 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
         hands: Hands::Raw,
         figure: None,
         air: None,
+        heat: None,
         until: None,
         needs: vec![],
         detail: String::new(),
@@ -359,10 +363,10 @@ impl Step {
     pub fn resources(&self) -> Vec<&'static str> {
         let hands = (self.hands_on.in_s() > 0.5).then_some("hands");
         let place = match self.place {
-            _ if self.kind == StepKind::Preheat => Some("heat:oven"),
+            _ if self.heat.is_some() => self.heat.map(HeatSource::resource),
             Place::Bench => Some("board"),
             Place::Refrigerator => Some("refrigerator"),
-            Place::Fire => Some("heat:oven"),
+            Place::Fire => Some(HeatSource::Oven.resource()),
             Place::Table => None,
         };
         hands.into_iter().chain(place).collect()

@@ -1,7 +1,7 @@
 //! Refusing what cannot be: every field at once, with what is allowed and what to do.
 
 use super::field::{Field, out_of_range};
-use super::fire_ask::refuse_fire;
+use super::fire_refuse::refuse_fire;
 use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
 use crate::method::{Method, StepKind};

@@ -1,7 +1,7 @@
 //! What the cook says of the heat, checked and made whole: appliance, stages, finish, standing out, rest.
 
-use super::request::{PlanRequest, Refusal};
-use crate::fire::{Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, How, Look, Resting, StageEnd};
+use super::request::PlanRequest;
+use crate::fire::{Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use crate::method::{Method, RecipeHeat};
 use crate::piece::{Cut, Family, Species};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
@@ -117,17 +117,25 @@ pub struct FireRequest {
     pub hold: Option<(Time, Time)>,
 }
 
-/// Air from which skin puffs, °C (our estimate: 150 at the surface needs some more around it).
-const FIERCE: f64 = 200.0;
-
 impl FireRequest {
-    /// Whether skin is to puff in the stages that were said: one is watched until it is hollow, or is fierce and open. `None` where
-    /// none were said.
-    pub(super) fn puffs(&self) -> Option<bool> {
+    /// Whether skin is to puff: a stage is watched until it is hollow, or is fierce and open.
+    pub(super) fn puffs(&self, cut: Cut, method: Method, kitchen: Hottest) -> bool {
+        let fierce = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= FIERCE;
+        let stages = self.whole_stages(cut, method, kitchen);
+        match self.stages {
+            Some(_) => stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s)),
+            // A method's own heat crackles with the stage it has for that.
+            None => stages.len() > 1,
+        }
+    }
+
+    /// The stages that were said, else the method's on what gives the heat.
+    fn whole_stages(&self, cut: Cut, method: Method, kitchen: Hottest) -> Vec<FireStage> {
         let with = self.with.unwrap_or_default();
-        let fierce = |s: FireStage| matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= FIERCE;
-        let puffs = |ask: &StageAsk| ask.until == StageEnd::Look(Look::Hollow) || fierce(ask.whole(with));
-        Some(self.stages.as_ref()?.iter().any(puffs))
+        match &self.stages {
+            Some(stages) => stages.iter().map(|ask| ask.whole(with, kitchen)).collect(),
+            None => method.heat_on(cut, with, kitchen),
+        }
     }
 }
 
@@ -154,9 +162,7 @@ impl FireWhole {
     pub fn of(request: &PlanRequest, method: Method) -> Self {
         let (cut, said) = (request.cut, &request.fire);
         let with = said.with.unwrap_or_default();
-        let own = said.stages.as_deref().map(|stages| stages.iter().map(|ask| ask.whole(with)).collect());
-        let mut stages: Vec<FireStage> =
-            own.unwrap_or_else(|| method.heat(cut).into_iter().map(|stage| FireStage { with, ..stage }).collect());
+        let mut stages = said.whole_stages(cut, method, request.kitchen.heat);
         let tender = matches!(said.finish, Some(FinishAsk::Style(FinishStyle::Tender)));
         if tender {
             // The core does not say when a fork meets no resistance; time at heat does.
@@ -206,176 +212,16 @@ impl FireWhole {
 }
 
 impl StageAsk {
-    fn whole(&self, usual: HeatSource) -> FireStage {
+    pub(super) fn whole(&self, usual: HeatSource, kitchen: Hottest) -> FireStage {
         let with = self.with.unwrap_or(usual);
         let (air, guessed) = match self.air {
             AirAsk::At(air) => (air, false),
-            AirAsk::Word(word) => (with.means(word), true),
+            // How far it goes is known once somebody has said so.
+            AirAsk::Word(HeatWord::Max) => (kitchen.of(with), kitchen.said(with).is_none()),
+            AirAsk::Word(word) => (with.means(word, kitchen), true),
         };
         FireStage { with, air, guessed, how: self.how, until: self.until, flip: self.flip, own: true }
     }
-}
-
-/// A number as it was typed: to a hundredth, as far as it says anything.
-fn plain(value: f64) -> String {
-    let text = format!("{value:.2}");
-    text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
-}
-
-/// Most stages of one heat.
-pub const MOST_STAGES: usize = 12;
-/// Longest a stage may be, and a hold.
-const LONGEST_STAGE_H: f64 = 24.0;
-const LONGEST_HOLD_H: f64 = 12.0;
-/// Turned more often than this nobody does, min.
-const FASTEST_FLIP: f64 = 0.5;
-
-/// Everything of the heat that cannot be, each at its path.
-pub(super) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
-    let fire = &request.fire;
-    let mut found = Vec::new();
-    if let Some((least, most)) = fire.hold
-        && !(0.0 <= least.in_h() && least <= most && most.in_h() <= LONGEST_HOLD_H)
-    {
-        let typed = format!("{} to {} h", plain(least.in_h()), plain(most.in_h()));
-        found.push(Refusal::new(
-            "fire.hold_h",
-            typed,
-            format!("from 0 to {LONGEST_HOLD_H:.0} h, the shorter first"),
-            "Say how long it may wait warm, like [0, 2].",
-        ));
-    }
-    found.extend(refuse_stages(request));
-    found.extend(refuse_finish(request));
-    found
-}
-
-fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
-    let Some(stages) = &request.fire.stages else { return vec![] };
-    let with = request.fire.with.unwrap_or_default();
-    let mut found = Vec::new();
-    if stages.is_empty() || stages.len() > MOST_STAGES {
-        let typed = if stages.is_empty() { "no stage".to_owned() } else { format!("{} stages", stages.len()) };
-        return vec![Refusal::new(
-            "fire.stages",
-            typed,
-            format!("1 to {MOST_STAGES} stages"),
-            "Leave the stages out for the method's own heat.",
-        )];
-    }
-    for (i, ask) in stages.iter().enumerate() {
-        let at = |field: &str| format!("fire.stages[{i}].{field}");
-        let stage = ask.whole(with);
-        let (air, most) = (stage.air.in_c(), stage.with.hottest().in_c());
-        if !(30.0..=most).contains(&air) {
-            let allowed = format!("30 to {most:.0} °C for {} {}", article(stage.with), stage.with.id());
-            found.push(Refusal::new(
-                at("air_c"),
-                format!("{} °C", plain(air)),
-                allowed,
-                "Say how warm the air is, or low, medium, high or max.",
-            ));
-        }
-        let range = match stage.until {
-            StageEnd::After(time) => (time.in_min(), 0.0, LONGEST_STAGE_H * 60.0, "minutes", "min"),
-            StageEnd::Core(core) => (core.in_c(), 30.0, 99.0, "core_c", "°C in the core"),
-            StageEnd::Finish | StageEnd::Look(_) => (50.0, 0.0, 99.0, "", ""),
-        };
-        let (typed, low, high, field, unit) = range;
-        if !(low..=high).contains(&typed) {
-            let typed = format!("{} {unit}", plain(typed));
-            found.push(Refusal::new(
-                at(&format!("until.{field}")),
-                typed,
-                format!("{low:.0} to {high:.0} {unit}"),
-                "Say minutes, a core, or { \"core\": \"finish\" }.",
-            ));
-        }
-        if let Some(flip) = ask.flip {
-            let direct = stage.around().away.is_some();
-            if !direct {
-                found.push(Refusal::new(
-                    at("flip_min"),
-                    format!("turned every {} min", plain(flip.in_min())),
-                    "a stage over direct heat or in a pan",
-                    "With heat all round there is no other side; leave it out.",
-                ));
-            } else if !(FASTEST_FLIP..=LONGEST_STAGE_H * 60.0).contains(&flip.in_min()) {
-                let typed = if flip.in_min() > 0.0 {
-                    format!("turned {} times a minute", plain(1.0 / flip.in_min()))
-                } else {
-                    format!("turned every {} min", plain(flip.in_min()))
-                };
-                found.push(Refusal::new(at("flip_min"), typed, "once in half a minute at most", "Turning every 1 to 5 minutes is usual."));
-            }
-        }
-    }
-    let waits: Vec<usize> = stages.iter().enumerate().filter(|(_, s)| s.until == StageEnd::Finish).map(|(i, _)| i).collect();
-    for i in waits.iter().skip(1) {
-        let typed = format!("waits for the finish, as stage {} does", waits[0] + 1);
-        found.push(Refusal::new(
-            format!("fire.stages[{i}].until"),
-            typed,
-            "one stage at most",
-            "Give the other one minutes or a core of its own.",
-        ));
-    }
-    found
-}
-
-fn article(source: HeatSource) -> &'static str {
-    match source {
-        HeatSource::Oven => "an",
-        HeatSource::Charcoal => "glowing",
-        _ => "a",
-    }
-}
-
-fn refuse_finish(request: &PlanRequest) -> Vec<Refusal> {
-    let fire = &request.fire;
-    let Some(finish) = fire.finish else { return vec![] };
-    let at = |field: &str| format!("fire.finish{field}");
-    let own_pull = fire.stages.as_ref().and_then(|stages| stages.last()).is_some_and(|last| matches!(last.until, StageEnd::Core(_)));
-    let mut found = Vec::new();
-    if own_pull {
-        found.push(Refusal::new(
-            at(""),
-            "a pull and a finish",
-            "one of them",
-            "With a core in the last stage the finish follows; leave the finish out, or end the stage with { \"core\": \"finish\" }.",
-        ));
-    }
-    match finish {
-        FinishAsk::Style(style) if style.core(request.cut).is_none() => {
-            let fits: Vec<&str> = FinishStyle::ALL.iter().filter(|s| s.core(request.cut).is_some()).map(|s| s.id()).collect();
-            found.push(Refusal::new(at(".style"), style.id(), fits.join(", "), format!("{} is not cooked so.", request.cut.name)));
-        }
-        FinishAsk::Core(core) if !(40.0..=97.0).contains(&core.in_c()) => {
-            found.push(Refusal::new(
-                at(".core_c"),
-                format!("{} °C", plain(core.in_c())),
-                "40 to 97 °C",
-                "Say where the core is to end after the rest.",
-            ));
-        }
-        FinishAsk::Core(core) => {
-            // Where every stage is colder than the finish, no time will do.
-            let with = fire.with.unwrap_or_default();
-            let hottest =
-                fire.stages.iter().flatten().map(|ask| ask.whole(with).around().fire.air.in_c()).fold(f64::NEG_INFINITY, f64::max);
-            if fire.stages.as_ref().is_some_and(|stages| !stages.is_empty()) && core.in_c() >= hottest {
-                let allowed = format!("below the {} °C that surround it", plain(hottest));
-                found.push(Refusal::new(
-                    at(".core_c"),
-                    format!("{} °C", plain(core.in_c())),
-                    allowed,
-                    "Raise a stage, or lower the finish.",
-                ));
-            }
-        }
-        FinishAsk::Style(_) => {}
-    }
-    found
 }
 
 /// How warm it is throughout when it goes into the heat, after so long in the kitchen: measured, or reckoned from 4 °C.

@@ -3,7 +3,7 @@
 use super::fire_ask::{AirAsk, FinishAsk, FinishStyle, StageAsk};
 use crate::clock::read_span;
 use crate::fire::{HeatSource, HeatWord, How, Look, StageEnd};
-use crate::units::{Expect, InputError, TemperatureIn};
+use crate::units::{Expect, InputError, Temperature, TemperatureIn};
 use crate::words::span;
 
 /// What could not be read of a heat, and whole readings that may have been meant.
@@ -176,7 +176,7 @@ fn read_end(end: &str, whole: &str) -> Result<StageEnd, HeatSlip> {
 }
 
 /// A temperature; where it may be meant two ways, all that was typed with each of them.
-fn temperature(typed: &str, expect: &Expect, whole: &str) -> Result<crate::units::Temperature, HeatSlip> {
+fn temperature(typed: &str, expect: &Expect, whole: &str) -> Result<Temperature, HeatSlip> {
     crate::units::read_temperature(typed, expect).map_err(|error| {
         let choices = match &error {
             InputError::TwoWays(two) => two.choices().into_iter().map(|choice| whole.replacen(typed, &choice, 1)).collect(),
@@ -190,7 +190,7 @@ fn short(text: &str) -> String {
     text.chars().take(40).collect()
 }
 
-fn degrees(at: crate::units::Temperature) -> String {
+fn degrees(at: Temperature) -> String {
     let text = format!("{:.1}", at.in_c());
     format!("{} °C", text.trim_end_matches('0').trim_end_matches('.'))
 }
@@ -231,6 +231,11 @@ pub fn read_finish(typed: &str) -> Result<FinishAsk, HeatSlip> {
         });
     }
     temperature(typed.trim(), &Expect::between(40.0, 97.0), typed.trim()).map(FinishAsk::Core)
+}
+
+/// Reads how hot an appliance gets: `250 °C`, `480 F`.
+pub fn read_heat(typed: &str) -> Result<Temperature, HeatSlip> {
+    temperature(typed.trim(), &Expect::between(60.0, 400.0), typed.trim())
 }
 
 /// A finish in the words that say it again.

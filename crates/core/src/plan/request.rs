@@ -4,6 +4,7 @@ use super::fire_ask::FireRequest;
 use super::model_hours::Goal;
 use crate::caution::{out_at_most, out_at_most_at};
 use crate::clock::Quiet;
+use crate::fire::Hottest;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, Salt};
@@ -157,6 +158,8 @@ pub struct Kitchen {
     pub quiet: Option<Quiet>,
     /// Temperature of the room, where somebody said it.
     pub room: Option<Temperature>,
+    /// How hot its own appliances get.
+    pub heat: Hottest,
 }
 
 impl Kitchen {
@@ -169,7 +172,12 @@ impl Kitchen {
 impl Default for Kitchen {
     /// The usual refrigerator; quiet from 22:30 to 06:30.
     fn default() -> Self {
-        Self { fridge: usual_fridge(), quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }), room: None }
+        Self {
+            fridge: usual_fridge(),
+            quiet: Some(Quiet { from: time(22, 30, 0, 0), to: time(6, 30, 0, 0) }),
+            room: None,
+            heat: Hottest::default(),
+        }
     }
 }
 

@@ -249,7 +249,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         air: request.kitchen.fridge,
         lies: request.lies,
         opened: square_decimetres(0.0),
-        crackles: skin.in_mm() > 0.0 && cut.has_fat_window() && request.fire.puffs().unwrap_or_else(|| method.heat(cut).len() > 1),
+        crackles: skin.in_mm() > 0.0 && cut.has_fat_window() && request.fire.puffs(cut, method, request.kitchen.heat),
         grooves: [None; 2],
         shaped,
         guessed,

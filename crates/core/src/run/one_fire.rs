@@ -1,5 +1,6 @@
 //! One fire for pieces that want different airs.
 
+use crate::fire::HeatSource;
 use crate::units::{Temperature, TemperatureIn};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
@@ -18,6 +19,8 @@ pub struct InTheFire {
     pub to: Timestamp,
     /// The air it wants.
     pub air: Temperature,
+    /// On which appliance: on different ones nothing is shared, and of pans and pots there are enough.
+    pub heat: HeatSource,
 }
 
 /// Pieces in the fire at once that want airs too far apart to share.
@@ -41,7 +44,8 @@ pub fn clashes(stays: &[InTheFire]) -> Vec<Clash> {
     let mut worst: BTreeMap<(usize, usize), (InTheFire, InTheFire)> = BTreeMap::new();
     for (n, a) in stays.iter().enumerate() {
         for b in &stays[n + 1..] {
-            if a.piece == b.piece || a.from.max(b.from) >= a.to.min(b.to) || apart(a, b) < ONE_AIR_K {
+            let shared = a.heat == b.heat && !matches!(a.heat, HeatSource::Pan | HeatSource::Pot);
+            if a.piece == b.piece || !shared || a.from.max(b.from) >= a.to.min(b.to) || apart(a, b) < ONE_AIR_K {
                 continue;
             }
             let pair = worst.entry((a.piece, b.piece)).or_insert((*a, *b));
@@ -73,7 +77,7 @@ mod tests {
 
     fn stay(piece: usize, from: i64, to: i64, c: f64) -> InTheFire {
         let at = |minute: i64| Timestamp::from_second(1_797_000_000 + minute * 60).unwrap();
-        InTheFire { piece, from: at(from), to: at(to), air: celsius(c) }
+        InTheFire { piece, from: at(from), to: at(to), air: celsius(c), heat: HeatSource::Oven }
     }
 
     #[test]
@@ -82,6 +86,11 @@ mod tests {
         assert!(clashes(&[stay(0, 0, 60, 175.0), stay(1, 0, 60, 163.0)]).is_empty());
         assert!(clashes(&[stay(0, 0, 60, 245.0), stay(1, 60, 120, 120.0)]).is_empty());
         assert!(clashes(&[stay(0, 0, 60, 120.0), stay(0, 30, 90, 245.0)]).is_empty(), "a piece does not clash with itself");
+        // An oven and charcoal are two fires; of two pans each has its own.
+        let on = |heat, piece, c| InTheFire { heat, ..stay(piece, 0, 60, c) };
+        assert!(clashes(&[on(HeatSource::Charcoal, 0, 245.0), on(HeatSource::Oven, 1, 120.0)]).is_empty());
+        assert!(clashes(&[on(HeatSource::Pan, 0, 245.0), on(HeatSource::Pan, 1, 120.0)]).is_empty());
+        assert_eq!(clashes(&[on(HeatSource::Smoker, 0, 140.0), on(HeatSource::Smoker, 1, 107.0)]).len(), 1);
     }
 
     #[test]

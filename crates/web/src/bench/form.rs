@@ -94,6 +94,8 @@ words! {
     goal,
     /// What gives the heat.
     with,
+    /// How hot that gets at its hottest.
+    hottest,
     /// Its stages, as typed.
     fire,
     /// Where it is to end.
@@ -142,7 +144,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 26] = [
+const OTHERS: [(&str, &str); 27] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -164,6 +166,7 @@ const OTHERS: [(&str, &str); 26] = [
     ("lies", "lies"),
     ("hours_from", "by"),
     ("fire.with", "with"),
+    ("kitchen.heat[0].max_c", "hottest"),
     ("fire.stages", "fire"),
     ("fire.finish", "finish"),
     ("fire.rest", "resting"),

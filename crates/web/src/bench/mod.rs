@@ -2,6 +2,7 @@
 
 mod draft;
 mod form;
+mod knots;
 mod lesson;
 mod numbers;
 mod planned;

@@ -1,8 +1,9 @@
 //! The numbers beside the picture, as text.
 
+use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
 use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, sentence, span, trim, wall};
-use jiff::{SignedDuration, Timestamp, ZonedDateTime};
+use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
@@ -10,15 +11,6 @@ use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{
     Both, System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams as mass, millimetres,
 };
-
-/// A knot of the day.
-#[derive(Debug, Clone)]
-pub struct Knot {
-    pub when: String,
-    pub what: String,
-    pub detail: String,
-    pub place: &'static str,
-}
 
 /// One line of a bar.
 #[derive(Debug, Clone)]
@@ -104,7 +96,7 @@ pub fn spoons_line(dose: &DoseDoc) -> String {
 }
 
 /// How far the core climbs after the heat, in the household's degrees.
-fn climb_words((low, high): (f64, f64), system: Option<System>) -> String {
+pub(super) fn climb_words((low, high): (f64, f64), system: Option<System>) -> String {
     match system {
         Some(System::Customary) => format!("core climbs {:.0}–{:.0} °F more", fahrenheit_difference(low), fahrenheit_difference(high)),
         _ => format!("core climbs {low:.0}–{high:.0} °C more"),
@@ -342,7 +334,7 @@ fn feels(touch: &str) -> &str {
 }
 
 /// How it lies, in words.
-fn lies(id: &str) -> &'static str {
+pub(super) fn lies(id: &str) -> &'static str {
     FridgePlacement::find(id).unwrap_or_default().words()
 }
 
@@ -443,63 +435,6 @@ fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
         at(&plan.meals.best),
         at(&plan.meals.latest)
     )
-}
-
-/// The day in a handful of knots: the work before, the cold, the heat, the table.
-fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Knot> {
-    let mut knots: Vec<(Timestamp, Knot)> = Vec::new();
-    let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
-    let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
-        before
-    } else {
-        before.into_iter().take_while(|s| !matches!(s.kind.as_str(), "preheat" | "temper" | "brush-dry")).collect()
-    };
-    if let (Some(first), Some(last)) = (before.first(), before.last()) {
-        let doing: Vec<&str> =
-            before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
-        let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
-        let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
-        let at = instant(&first.starts_at);
-        knots.push((at, Knot { when: day_wall(at, now), what, detail: format!("{} of work", span(long)), place: "bench" }));
-    }
-    let stays = plan.steps.iter().filter(|s| s.kind == "chill").count();
-    let long_h =
-        |step: &rauchkeller_contract::StepDoc| instant(&step.ends_at).duration_since(instant(&step.starts_at)).as_secs_f64() / 3600.0;
-    for step in &plan.steps {
-        let (what, detail, place) = match step.kind.as_str() {
-            "thaw" => ("thaw, in the refrigerator".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
-            "chill" => (
-                if step.hands_on_min > 0.0 { "into the refrigerator" } else { "in the refrigerator" }.to_owned(),
-                // Where it comes out in between, each stay has its own hours.
-                format!("{}, {} h", lies(&plan.fridge.lies), trim(if stays > 1 { long_h(step) } else { plan.fridge.planned_h }, 1)),
-                "refrigerator",
-            ),
-            "temper" => ("out of the refrigerator".to_owned(), "oven on".to_owned(), "bench"),
-            "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), "oven on".to_owned(), "bench"),
-            "roast" | "sear" => {
-                let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
-                let air = step.air_c.map_or_else(String::new, |c| trim(c, 0));
-                let (figure, unit, other) = figure_in_units(&air, "°C", system);
-                (format!("{figure} {unit}"), format!("{other}{until}"), "fire")
-            }
-            "grill" => {
-                let (figure, unit, other) = figure_in_units(step.figure.as_deref().unwrap_or_default(), "°C", system);
-                (format!("{figure} {unit} from above"), format!("{other}, until it sounds hollow"), "fire")
-            }
-            "rest" => (
-                if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
-                climb_words(plan.fire.carry_over_band_k, system),
-                "table",
-            ),
-            "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "table"),
-            "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
-            _ => continue,
-        };
-        let at = instant(&step.starts_at);
-        knots.push((at, Knot { when: day_wall(at, now), what, detail, place }));
-    }
-    knots.sort_by_key(|(at, _)| *at);
-    knots.into_iter().map(|(_, knot)| knot).collect()
 }
 
 #[cfg(test)]

@@ -4,11 +4,11 @@ use super::form::{BenchForm, Slip, Slips};
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_core::fire::FireStage;
+use rauchkeller_core::fire::{FireStage, HeatSource, Hottest, How};
 use rauchkeller_core::method::Method;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{AirAsk, Field, StageAsk, say_stages};
-use rauchkeller_core::units::{Both, System, both_length, both_mass, grams as mass, millimetres};
+use rauchkeller_core::units::{Both, System, TemperatureIn, both_length, both_mass, celsius, grams as mass, millimetres};
 use std::collections::BTreeMap;
 
 /// A word typed in the sentence.
@@ -117,6 +117,7 @@ pub fn words(
             plan.and_then(|p| p.fridge.model.as_ref()).map(|m| m.goal.clone()).unwrap_or_default(),
             String::new(),
         ),
+        entry("hottest", "how hot that gets", &form.hottest, plan.map(hottest_guess).unwrap_or_default(), String::new()),
         entry("fire", "stages of the heat", &form.fire, plan.map(usual_heat).unwrap_or_default(), String::new()),
         entry("finish", "where the core is to end", &form.finish, finish_guess(plan), String::new()),
         entry("temper", "", &form.temper, step_minutes(plan, "temper"), String::new()),
@@ -144,11 +145,29 @@ pub fn words(
     .collect()
 }
 
-/// The method's own stages for this cut, in words.
+/// The method's own stages for this cut on this appliance, in words.
 fn usual_heat(plan: &PlanDoc) -> String {
     let of = Method::find(&plan.request.method).zip(Cut::find(&plan.request.cut));
-    let ask = |stage: FireStage| StageAsk { with: None, air: AirAsk::At(stage.air), how: stage.how, until: stage.until, flip: stage.flip };
-    of.map(|(method, cut)| say_stages(&method.heat(cut).into_iter().map(ask).collect::<Vec<_>>())).unwrap_or_default()
+    let air = |i: usize, stage: &FireStage| AirAsk::At(plan.fire.stages.get(i).map_or(stage.air, |s| celsius(s.air_c)));
+    let ask = |(i, s): (usize, &FireStage)| StageAsk { with: None, air: air(i, s), how: how_said(s), until: s.until, flip: s.flip };
+    of.map(|(method, cut)| method.heat_on(cut, heat_of(plan), Hottest::default()))
+        .map(|stages| say_stages(&stages.iter().enumerate().map(ask).collect::<Vec<_>>()))
+        .unwrap_or_default()
+}
+
+/// A pan is direct without saying so.
+fn how_said(stage: &FireStage) -> How {
+    if stage.with == HeatSource::Pan { How::Open } else { stage.how }
+}
+
+fn heat_of(plan: &PlanDoc) -> HeatSource {
+    HeatSource::find(&plan.fire.with).unwrap_or_default()
+}
+
+/// How hot such a thing usually gets.
+fn hottest_guess(plan: &PlanDoc) -> String {
+    let most = heat_of(plan).usual_max().in_c();
+    format!("{most:.0} °C")
 }
 
 fn finish_guess(plan: Option<&PlanDoc>) -> String {

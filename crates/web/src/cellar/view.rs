@@ -6,7 +6,7 @@ use crate::draw::{Board, BoardPiece, Segment, Width, draw_board};
 use crate::piece::{Now, Opened, Row, Stop, Unread};
 use crate::words::{day_wall, instant, span, wall};
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
-use one_fire::{clashes_of, words};
+use one_fire::{clashes_of, heat_of, words};
 use rauchkeller_contract::StepDoc;
 use rauchkeller_core::method::{Lasts, Place, StepKind};
 use rauchkeller_core::piece::{Cut, Family, Species};
@@ -57,7 +57,7 @@ struct Block<'a> {
 }
 
 /// Short names of kinds, as said in a list.
-fn said(kind: StepKind) -> &'static str {
+fn said(step: &StepDoc, kind: StepKind) -> &'static str {
     match kind.id() {
         "season" => "sauce on",
         "marinate" => "into the bath",
@@ -67,7 +67,7 @@ fn said(kind: StepKind) -> &'static str {
         "lay-out" => "weigh salt",
         "thaw" => "into the refrigerator to thaw",
         "chill" => "into the refrigerator",
-        "preheat" => "oven on",
+        "preheat" => heat_of(step).comes_up(),
         "temper" => "out of the refrigerator",
         "brush-dry" => "brush, dry",
         "roast" => "into the heat",
@@ -96,11 +96,11 @@ fn blocks<'a>(opened: &'a Opened, now: &ZonedDateTime) -> Vec<Block<'a>> {
                 if row.starts <= *end + SignedDuration::from_mins(2) && row.task.place == Place::Bench && !row.task.beside =>
             {
                 block.hands += hands;
-                block.doing = format!("{}, {}", block.doing, said(kind));
+                block.doing = format!("{}, {}", block.doing, said(step, kind));
                 block.grams = block.grams.take().or(grams);
                 *end = free;
             }
-            _ => found.push((Block { opened, starts: row.starts, hands, doing: said(kind).to_owned(), grams }, free)),
+            _ => found.push((Block { opened, starts: row.starts, hands, doing: said(step, kind).to_owned(), grams }, free)),
         }
     }
     found.into_iter().map(|(block, _)| block).collect()

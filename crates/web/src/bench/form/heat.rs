@@ -2,10 +2,11 @@
 
 use super::{BenchForm, Slip, Slips};
 use crate::words::trim;
-use rauchkeller_contract::{finish_value, fire_of, stages_value};
+use rauchkeller_contract::{appliance_value, appliances_of, finish_value, fire_of, stages_value};
 use rauchkeller_core::clock::read_span;
-use rauchkeller_core::plan::{HeatSlip, read_finish, read_stages, say_finish, say_stages};
-use rauchkeller_core::units::TimeIn;
+use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::plan::{HeatSlip, read_finish, read_heat, read_stages, say_finish, say_stages};
+use rauchkeller_core::units::{TemperatureIn, TimeIn};
 use serde_json::{Map, Value, json};
 
 impl From<HeatSlip> for Slip {
@@ -38,6 +39,16 @@ impl BenchForm {
             let no = || Slip::from(format!("“{}” is no time to wait; write it like 2 h, or 1 to 3 h.", super::short(&self.hold)));
             take("hold_h", "hold", read_hold(&self.hold).ok_or_else(no));
         }
+        if !self.hottest.trim().is_empty() {
+            let with = HeatSource::find(&self.with).unwrap_or_default();
+            match read_heat(&self.hottest) {
+                Ok(most) => {
+                    let kitchen = root.entry("kitchen").or_insert_with(|| json!({}));
+                    kitchen["heat"] = appliance_value(with, most);
+                }
+                Err(slip) => drop(slips.insert("hottest", slip.into())),
+            }
+        }
         if !fire.is_empty() {
             root.insert("fire".into(), Value::Object(fire));
         }
@@ -46,6 +57,8 @@ impl BenchForm {
     /// Writes the heat of a request back into its words; its plain numbers go with all others.
     pub(super) fn write_heat(&mut self, said: &Value) {
         let fire = fire_of(said);
+        let with = fire.with.unwrap_or_default();
+        self.hottest = appliances_of(said).said(with).map_or_else(String::new, |most| format!("{} °C", trim(most.in_c(), 1)));
         self.with = fire.with.map(|with| with.id().to_owned()).unwrap_or_default();
         self.fire = fire.stages.map(|stages| say_stages(&stages)).unwrap_or_default();
         self.finish = fire.finish.map(say_finish).unwrap_or_default();
@@ -86,6 +99,7 @@ mod tests {
             finish: "well done".into(),
             resting: "tented".into(),
             hold: "1 to 3 h".into(),
+            hottest: "500 °F".into(),
             ..BenchForm::default()
         };
         let (root, slips) = read(&form);
@@ -95,6 +109,8 @@ mod tests {
             json!({"with": "pan", "air_c": "high", "how": "open", "until": {"look": "browned"}, "flip_min": 4.0})
         );
         assert_eq!((&root["fire"]["finish"], &root["fire"]["hold_h"]), (&json!({"style": "well-done"}), &json!([1.0, 3.0])));
+        // 500 °F is 260 °C.
+        assert_eq!(root["kitchen"]["heat"], json!([{"id": "charcoal", "with": "charcoal", "max_c": 260.0}]));
         let mut back = BenchForm::default();
         back.write_heat(&root);
         assert_eq!(read(&back).0, root, "{}", back.fire);

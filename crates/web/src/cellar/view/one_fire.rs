@@ -2,6 +2,8 @@
 
 use crate::piece::Opened;
 use jiff::ZonedDateTime;
+use rauchkeller_contract::StepDoc;
+use rauchkeller_core::fire::HeatSource;
 use rauchkeller_core::run::{Clash, InTheFire, Leg, clashes};
 use rauchkeller_core::units::celsius;
 
@@ -27,12 +29,17 @@ fn listed(names: &[&str]) -> String {
     }
 }
 
+/// What gives a step its heat; an oven in plans of before there was a choice.
+pub fn heat_of(step: &StepDoc) -> HeatSource {
+    step.resources.iter().find_map(|resource| HeatSource::find(resource.strip_prefix("heat:")?)).unwrap_or_default()
+}
+
 /// The pieces that cannot share the fire.
 pub fn clashes_of(pieces: &[Opened], now: &ZonedDateTime) -> Vec<Clash> {
     let stays = pieces.iter().enumerate().flat_map(|(piece, opened)| {
         let stay = |leg: &Leg| {
-            let air = celsius(opened.plan.steps.get(leg.task)?.air_c?);
-            Some(InTheFire { piece, from: leg.from, to: leg.to, air })
+            let step = opened.plan.steps.get(leg.task)?;
+            Some(InTheFire { piece, from: leg.from, to: leg.to, air: celsius(step.air_c?), heat: heat_of(step) })
         };
         opened.stand(now).legs.iter().filter_map(stay).collect::<Vec<_>>()
     });

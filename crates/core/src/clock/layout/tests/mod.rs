@@ -22,6 +22,7 @@ fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
         hands: Hands::Clean,
         figure: None,
         air: None,
+        heat: None,
         until: None,
         needs: vec![],
         detail: String::new(),

@@ -1,0 +1,169 @@
+//! What cannot be of a heat as it was said, each at its path, in a cook's words.
+
+use super::fire_ask::{FinishAsk, FinishStyle};
+use super::request::{PlanRequest, Refusal};
+use crate::fire::{HeatSource, StageEnd};
+use crate::units::{TemperatureIn, TimeIn};
+
+/// A number as it was typed: to a hundredth, as far as it says anything.
+fn plain(value: f64) -> String {
+    let text = format!("{value:.2}");
+    text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
+}
+
+/// Most stages of one heat.
+pub const MOST_STAGES: usize = 12;
+/// Longest a stage may be, and a hold.
+const LONGEST_STAGE_H: f64 = 24.0;
+const LONGEST_HOLD_H: f64 = 12.0;
+/// Turned more often than this nobody does, min.
+const FASTEST_FLIP: f64 = 0.5;
+
+/// Everything of the heat that cannot be, each at its path.
+pub(super) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
+    let fire = &request.fire;
+    let mut found = Vec::new();
+    if let Some((least, most)) = fire.hold
+        && !(0.0 <= least.in_h() && least <= most && most.in_h() <= LONGEST_HOLD_H)
+    {
+        let typed = format!("{} to {} h", plain(least.in_h()), plain(most.in_h()));
+        found.push(Refusal::new(
+            "fire.hold_h",
+            typed,
+            format!("from 0 to {LONGEST_HOLD_H:.0} h, the shorter first"),
+            "Say how long it may wait warm, like [0, 2].",
+        ));
+    }
+    found.extend(refuse_stages(request));
+    found.extend(refuse_finish(request));
+    found
+}
+
+fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
+    let Some(stages) = &request.fire.stages else { return vec![] };
+    let (with, kitchen) = (request.fire.with.unwrap_or_default(), request.kitchen.heat);
+    let mut found = Vec::new();
+    if stages.is_empty() || stages.len() > MOST_STAGES {
+        let typed = if stages.is_empty() { "no stage".to_owned() } else { format!("{} stages", stages.len()) };
+        return vec![Refusal::new(
+            "fire.stages",
+            typed,
+            format!("1 to {MOST_STAGES} stages"),
+            "Leave the stages out for the method's own heat.",
+        )];
+    }
+    for (i, ask) in stages.iter().enumerate() {
+        let at = |field: &str| format!("fire.stages[{i}].{field}");
+        let stage = ask.whole(with, kitchen);
+        let (air, most) = (stage.air.in_c(), kitchen.limit(stage.with).in_c());
+        if !(30.0..=most).contains(&air) {
+            let own = if kitchen.said(stage.with).is_some() { ", as hot as yours gets" } else { "" };
+            let allowed = format!("30 to {most:.0} °C for {} {}{own}", article(stage.with), stage.with.id());
+            found.push(Refusal::new(
+                at("air_c"),
+                format!("{} °C", plain(air)),
+                allowed,
+                "Say how warm the air is, or low, medium, high or max.",
+            ));
+        }
+        let range = match stage.until {
+            StageEnd::After(time) => (time.in_min(), 0.0, LONGEST_STAGE_H * 60.0, "minutes", "min"),
+            StageEnd::Core(core) => (core.in_c(), 30.0, 99.0, "core_c", "°C in the core"),
+            StageEnd::Finish | StageEnd::Look(_) => (50.0, 0.0, 99.0, "", ""),
+        };
+        let (typed, low, high, field, unit) = range;
+        if !(low..=high).contains(&typed) {
+            let typed = format!("{} {unit}", plain(typed));
+            found.push(Refusal::new(
+                at(&format!("until.{field}")),
+                typed,
+                format!("{low:.0} to {high:.0} {unit}"),
+                "Say minutes, a core, or { \"core\": \"finish\" }.",
+            ));
+        }
+        if let Some(flip) = ask.flip {
+            let direct = stage.around().away.is_some();
+            if !direct {
+                found.push(Refusal::new(
+                    at("flip_min"),
+                    format!("turned every {} min", plain(flip.in_min())),
+                    "a stage over direct heat or in a pan",
+                    "With heat all round there is no other side; leave it out.",
+                ));
+            } else if !(FASTEST_FLIP..=LONGEST_STAGE_H * 60.0).contains(&flip.in_min()) {
+                let typed = if flip.in_min() > 0.0 {
+                    format!("turned {} times a minute", plain(1.0 / flip.in_min()))
+                } else {
+                    format!("turned every {} min", plain(flip.in_min()))
+                };
+                found.push(Refusal::new(at("flip_min"), typed, "once in half a minute at most", "Turning every 1 to 5 minutes is usual."));
+            }
+        }
+    }
+    let waits: Vec<usize> = stages.iter().enumerate().filter(|(_, s)| s.until == StageEnd::Finish).map(|(i, _)| i).collect();
+    for i in waits.iter().skip(1) {
+        let typed = format!("waits for the finish, as stage {} does", waits[0] + 1);
+        found.push(Refusal::new(
+            format!("fire.stages[{i}].until"),
+            typed,
+            "one stage at most",
+            "Give the other one minutes or a core of its own.",
+        ));
+    }
+    found
+}
+
+fn article(source: HeatSource) -> &'static str {
+    match source {
+        HeatSource::Oven => "an",
+        HeatSource::Charcoal => "glowing",
+        _ => "a",
+    }
+}
+
+fn refuse_finish(request: &PlanRequest) -> Vec<Refusal> {
+    let fire = &request.fire;
+    let Some(finish) = fire.finish else { return vec![] };
+    let at = |field: &str| format!("fire.finish{field}");
+    let own_pull = fire.stages.as_ref().and_then(|stages| stages.last()).is_some_and(|last| matches!(last.until, StageEnd::Core(_)));
+    let mut found = Vec::new();
+    if own_pull {
+        found.push(Refusal::new(
+            at(""),
+            "a pull and a finish",
+            "one of them",
+            "With a core in the last stage the finish follows; leave the finish out, or end the stage with { \"core\": \"finish\" }.",
+        ));
+    }
+    match finish {
+        FinishAsk::Style(style) if style.core(request.cut).is_none() => {
+            let fits: Vec<&str> = FinishStyle::ALL.iter().filter(|s| s.core(request.cut).is_some()).map(|s| s.id()).collect();
+            found.push(Refusal::new(at(".style"), style.id(), fits.join(", "), format!("{} is not cooked so.", request.cut.name)));
+        }
+        FinishAsk::Core(core) if !(40.0..=97.0).contains(&core.in_c()) => {
+            found.push(Refusal::new(
+                at(".core_c"),
+                format!("{} °C", plain(core.in_c())),
+                "40 to 97 °C",
+                "Say where the core is to end after the rest.",
+            ));
+        }
+        FinishAsk::Core(core) => {
+            // Where every stage is colder than the finish, no time will do.
+            let (with, kitchen) = (fire.with.unwrap_or_default(), request.kitchen.heat);
+            let hottest =
+                fire.stages.iter().flatten().map(|ask| ask.whole(with, kitchen).around().fire.air.in_c()).fold(f64::NEG_INFINITY, f64::max);
+            if fire.stages.as_ref().is_some_and(|stages| !stages.is_empty()) && core.in_c() >= hottest {
+                let allowed = format!("below the {} °C that surround it", plain(hottest));
+                found.push(Refusal::new(
+                    at(".core_c"),
+                    format!("{} °C", plain(core.in_c())),
+                    allowed,
+                    "Raise a stage, or lower the finish.",
+                ));
+            }
+        }
+        FinishAsk::Style(_) => {}
+    }
+    found
+}

@@ -1,0 +1,74 @@
+//! The day on the Bench, in a handful of knots.
+
+use super::numbers::{climb_words, lies};
+use crate::words::{day_wall, figure_in_units, instant, span, trim, wall};
+use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_contract::{PlanDoc, StepDoc};
+use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::units::System;
+
+/// A knot of the day.
+#[derive(Debug, Clone)]
+pub struct Knot {
+    pub when: String,
+    pub what: String,
+    pub detail: String,
+    pub place: &'static str,
+}
+
+/// The day in a handful of knots: the work before, the cold, the heat, the table.
+pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Knot> {
+    let mut knots: Vec<(Timestamp, Knot)> = Vec::new();
+    let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
+    let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
+        before
+    } else {
+        before.into_iter().take_while(|s| !matches!(s.kind.as_str(), "preheat" | "temper" | "brush-dry")).collect()
+    };
+    if let (Some(first), Some(last)) = (before.first(), before.last()) {
+        let doing: Vec<&str> =
+            before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
+        let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
+        let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
+        let at = instant(&first.starts_at);
+        knots.push((at, Knot { when: day_wall(at, now), what, detail: format!("{} of work", span(long)), place: "bench" }));
+    }
+    let stays = plan.steps.iter().filter(|s| s.kind == "chill").count();
+    let long_h = |step: &StepDoc| instant(&step.ends_at).duration_since(instant(&step.starts_at)).as_secs_f64() / 3600.0;
+    let on = HeatSource::find(plan.fire.stages.first().map_or("", |s| s.with.as_str())).unwrap_or_default().comes_up().to_owned();
+    for step in &plan.steps {
+        let (what, detail, place) = match step.kind.as_str() {
+            "thaw" => ("thaw, in the refrigerator".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
+            "chill" => (
+                if step.hands_on_min > 0.0 { "into the refrigerator" } else { "in the refrigerator" }.to_owned(),
+                // Where it comes out in between, each stay has its own hours.
+                format!("{}, {} h", lies(&plan.fridge.lies), trim(if stays > 1 { long_h(step) } else { plan.fridge.planned_h }, 1)),
+                "refrigerator",
+            ),
+            "temper" => ("out of the refrigerator".to_owned(), on.clone(), "bench"),
+            "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), on.clone(), "bench"),
+            "roast" | "sear" => {
+                let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
+                let air = step.air_c.map_or_else(String::new, |c| trim(c, 0));
+                let (figure, unit, other) = figure_in_units(&air, "°C", system);
+                (format!("{figure} {unit}"), format!("{other}{until}"), "fire")
+            }
+            "grill" => {
+                let (figure, unit, other) = figure_in_units(step.figure.as_deref().unwrap_or_default(), "°C", system);
+                (format!("{figure} {unit} from above"), format!("{other}, until it sounds hollow"), "fire")
+            }
+            "rest" => (
+                if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
+                climb_words(plan.fire.carry_over_band_k, system),
+                "table",
+            ),
+            "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "table"),
+            "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
+            _ => continue,
+        };
+        let at = instant(&step.starts_at);
+        knots.push((at, Knot { when: day_wall(at, now), what, detail, place }));
+    }
+    knots.sort_by_key(|(at, _)| *at);
+    knots.into_iter().map(|(_, knot)| knot).collect()
+}
