@@ -63,9 +63,25 @@ pub struct FireDoc {
     /// By how much it ends below its finish; null where it does not.
     #[serde(default)]
     pub short_by_k: Option<f64>,
+    /// What the heat does to the skin; null without skin. An estimate.
+    #[serde(default)]
+    pub skin: Option<CrispDoc>,
     /// From the heat to the end of the rest: minutes, then what surrounds it, its surface, its core, °C.
     #[serde(default)]
     pub curve: Vec<[f64; 4]>,
+}
+
+/// Skin through the heat.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct CrispDoc {
+    /// How dry it goes in.
+    pub dryness_in: f64,
+    /// How dry it comes out.
+    pub dryness_out: f64,
+    /// The hottest its surface gets.
+    pub surface_max_c: f64,
+    /// Minutes in the heat after which it puffs; null where it does not.
+    pub puffs_min: Option<f64>,
 }
 
 /// One stage of the heat.
@@ -148,6 +164,12 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         ends_c: r4(fire.answer.ends.in_c()),
         overshoots_k: fire.answer.overshoots.map(|k| r4(k.in_kelvin())),
         short_by_k: fire.answer.short_by.map(|k| r4(k.in_kelvin())),
+        skin: fire.crisp.map(|skin| CrispDoc {
+            dryness_in: r4(skin.before.0),
+            dryness_out: r4(skin.after.0),
+            surface_max_c: r4(skin.hottest.in_c()),
+            puffs_min: skin.puffs.map(|at| r4(at.in_min())),
+        }),
         curve: fire.curve.iter().map(|p| [p.after.in_min(), p.air.in_c(), p.surface.in_c(), p.core.in_c()].map(r1)).collect(),
     }
 }

@@ -8,6 +8,7 @@
 //! ```
 
 mod chill;
+mod crisp;
 mod dose;
 mod fire;
 mod knife;
@@ -15,6 +16,7 @@ mod measures;
 mod warm;
 
 pub use chill::{ChillFacts, chill_cautions};
+pub use crisp::{CrispFacts, crisp_caution};
 pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions};
 pub use fire::{FireFacts, fire_cautions};
 pub use knife::{KnifeFacts, Work, knife_cautions};

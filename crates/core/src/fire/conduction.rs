@@ -11,9 +11,9 @@ use crate::units::{HeatTransfer, Length, LengthIn, Temperature, TemperatureIn, T
 const CONDUCTIVITY: f64 = 0.48;
 const HEAT_CAPACITY: f64 = 1060.0 * 3500.0;
 /// Latent heat of water near 60 °C, J/kg (steam tables).
-const LATENT: f64 = 2.36e6;
+pub(super) const LATENT: f64 = 2.36e6;
 /// Vapour pressure of kitchen and oven air, Pa (our estimate).
-const AIR_VAPOUR: f64 = 1200.0;
+pub(super) const AIR_VAPOUR: f64 = 1200.0;
 const SHELLS: usize = 40;
 /// A step as a share of the time heat takes to the middle, and its bounds, s.
 const STEP: f64 = 0.018;

@@ -9,6 +9,7 @@
 
 mod carry;
 mod conduction;
+mod crisp;
 mod ellipsoid;
 mod roast;
 mod source;
@@ -22,6 +23,7 @@ mod trade;
 
 pub use carry::CarryBand;
 pub use conduction::{Body, Oven, Roast, Shape, Wetness};
+pub use crisp::{Crisp, CrispAsk, PUFFS_AT_C, crisp};
 pub use ellipsoid::{HalfAxes, half_axes, power_of};
 pub use roast::{FireAnswer, FireAsk, HeatPoint, Heating, body, fire_plan, heat_curve, in_the_heat};
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};

@@ -337,8 +337,9 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
     let mut points = vec![point(&cooking, 0.0, heating.stages.first().map_or(body.start, |s| s.around().fire.air))];
     let mut now = 0.0;
     for (stage, time) in heating.stages.iter().zip(&answer.stages) {
-        // A piece that is turned is looked at between two turns.
-        let piece = stage.flip.map_or(PIECE, |flip| flip.in_min().max(PIECE));
+        // A short stage is looked at four times; a piece that is turned between two turns.
+        let often = PIECE.min((time.in_min() / 4.0).max(1.0));
+        let piece = stage.flip.map_or(often, |flip| flip.in_min().max(often));
         let mut left = time.in_min();
         while left > 1e-6 {
             cooking.pass(stage, minutes(left.min(piece)), |_, _, _| false);

@@ -10,7 +10,7 @@ use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::Caution;
 use crate::clock::{Meals, StorageLimit, Timed};
-use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, Resting, TradeTime};
+use crate::fire::{Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, Resting, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{ChillHours, CoverPlan, Dose, FaceGrams, ScaledMix, Spoons};
 use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
@@ -235,6 +235,8 @@ pub struct FirePlan {
     pub stages: Vec<FireStage>,
     /// Air, surface and core from the heat to the end of the rest.
     pub curve: Vec<HeatPoint>,
+    /// What the heat does to the skin; `None` without.
+    pub crisp: Option<Crisp>,
     /// From the refrigerator to the heat.
     pub temper: Time,
     /// Until the heat is up.

@@ -6,12 +6,13 @@ use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
 use super::skin::enters_lean;
 use crate::caution::{
-    Caution, ChillFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, dose_cautions, falls_short, fire_cautions, knife_cautions,
-    measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot, where_did_it_lie,
+    Caution, ChillFacts, CrispFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions, falls_short,
+    fire_cautions, knife_cautions, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot,
+    where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::method::StepKind;
-use crate::piece::{FaceKind, weight_mismatch};
+use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
 use crate::units::{GramsPerKg, LengthIn, Time};
@@ -45,6 +46,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(plan.heat.fire.overshoots.map(overshoot));
     said.extend(plan.heat.fire.short_by.map(|short| falls_short(short, plan.heat.fire.ends)));
     said.extend(fire_cautions(&fire_facts(plan)));
+    said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
     said
 }
@@ -107,6 +109,12 @@ fn fire_facts<'a>(plan: &Planned<'a>) -> FireFacts<'a> {
         temper: whole.temper,
         hold: whole.hold.map(|(_, most)| most),
     }
+}
+
+fn crisp_facts(plan: &Planned) -> Option<CrispFacts> {
+    let kinds = [StepKind::Grill, StepKind::Roast, StepKind::Sear];
+    let at = kinds.into_iter().find(|kind| plan.steps.iter().any(|s| s.step.kind == *kind))?;
+    Some(CrispFacts { crisp: plan.heat.crisp?, crackles: plan.resolved.crackles && plan.request.cut.species == Species::Pork, at })
 }
 
 /// Hands at night.

@@ -3,9 +3,12 @@
 use super::fire_ask::{FireWhole, start_of};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
-use crate::fire::{Body, FinishTarget, FireAnswer, HeatPoint, Heating, StageEnd, body, fire_plan, heat_curve, in_the_heat, targets};
+use crate::fire::{
+    Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, Heating, StageEnd, body, crisp, fire_plan, heat_curve, in_the_heat, targets,
+};
 use crate::piece::FireShape;
-use crate::units::{IntervalIn, Temperature, TemperatureIn, Time, celsius, millimetres};
+use crate::salt::CoverKind;
+use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, celsius, millimetres};
 use crate::words;
 
 /// The piece in the heat.
@@ -20,6 +23,8 @@ pub(super) struct Heated {
     pub fire: FireAnswer,
     /// Air, surface and core from the heat to the end of the rest.
     pub curve: Vec<HeatPoint>,
+    /// What the heat does to its skin; `None` without skin, and before the cold is reckoned.
+    pub crisp: Option<Crisp>,
 }
 
 impl Heated {
@@ -47,7 +52,16 @@ impl Heated {
         let lead = finish.first().copied().unwrap_or(lead);
         pull(&mut finish, &lead, &fire);
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
-        Ok(Self { whole, start, lead, finish, in_heat, fire, curve })
+        Ok(Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None })
+    }
+
+    /// Follows the skin through the heat, as dry as it came out of the cold.
+    pub(super) fn follow_skin(&mut self, request: &PlanRequest, resolved: &Resolved, dry: Option<Dryness>) {
+        let crust = request.cover.is_some_and(|cover| cover.kind == CoverKind::Crust);
+        let (skin, fat, radius) = (resolved.skin, resolved.fat, self.in_heat.radius);
+        let (stages, takes, curve) = (&self.whole.stages[..], &self.fire.stages[..], &self.curve[..]);
+        let follow = |before| crisp(&CrispAsk { skin, fat, radius, before, stages, takes, curve, crust });
+        self.crisp = dry.filter(|_| skin.in_mm() > 0.0).map(follow);
     }
 
     /// The air it stands in from the refrigerator to the table, and for how long.

@@ -32,7 +32,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let dose = dosed(request, &resolved)?;
     let laid = laid_on_thickest(request, &resolved, &dose, dose.dose.to_weigh);
     let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref());
-    let heated = Heated::of(request, &resolved, into_lean)?;
+    let mut heated = Heated::of(request, &resolved, into_lean)?;
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, into_lean, thaw };
@@ -45,6 +45,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let mut fridge = fridge_plan(request, &resolved, before, &cold, &heat);
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
+    heated.follow_skin(request, &resolved, fridge.state.dryness);
     let out = out_of_the_refrigerator(request, &draft);
     if let Some(skin) = &mut skin {
         let grooves = groove_salt(request, &resolved, &laid, skin, &fridge.state, cold.planned);
@@ -65,6 +66,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         with: heated.whole.with,
         stages: heated.whole.stages,
         curve: heated.curve,
+        crisp: heated.crisp,
         temper: heated.whole.temper,
         preheat: heated.whole.preheat,
         rest: heated.whole.rest,

@@ -212,6 +212,8 @@ pub struct Numbers {
     pub heat_to: String,
     /// Where it ends, where that is not the finish.
     pub heat_misses: String,
+    /// What the heat does to the skin.
+    pub skin_line: String,
     pub meals: String,
     pub worth: Option<String>,
     pub loud: Vec<CautionDoc>,
@@ -308,6 +310,7 @@ impl Numbers {
             heat_from: plan.fire.stages.first().map(|s| day_wall(instant(&s.starts_at), now)).unwrap_or_default(),
             heat_to: plan.fire.stages.last().map(|s| wall(instant(&s.ends_at), now)).unwrap_or_default(),
             heat_misses: customary(heat_misses(plan)),
+            skin_line: customary(skin_line(plan, now)),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
             loud,
@@ -404,7 +407,7 @@ fn pull_line(plan: &PlanDoc) -> String {
             )
         })
         .unwrap_or_default();
-    format!("{}. {authority}", sentence(&targets.join(", ")))
+    format!("{}. {authority}.", sentence(&targets.join(", ")))
 }
 
 /// Minutes alone, or a heat too fierce, end elsewhere.
@@ -414,6 +417,23 @@ fn heat_misses(plan: &PlanDoc) -> String {
         (Some(over), _) => format!("This heat ends at about {:.0} °C in the core, {over:.0} °C more than the finish.", fire.ends_c),
         (_, Some(short)) => format!("These minutes end at about {:.0} °C in the core, {short:.0} °C below the finish.", fire.ends_c),
         _ => String::new(),
+    }
+}
+
+/// The skin's own finish line.
+fn skin_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
+    let Some((skin, first)) = plan.fire.skin.as_ref().zip(plan.fire.stages.first()) else { return String::new() };
+    let dry = format!("The skin goes in {:.0}\u{a0}% dry", (skin.dryness_in * 100.0).clamp(0.0, 100.0));
+    match skin.puffs_min {
+        Some(min) => {
+            let at = instant(&first.starts_at) + SignedDuration::from_secs((min * 60.0) as i64);
+            let left = (plan.fire.minutes - min).max(0.0).round() as i64;
+            format!("{dry} and puffs about {}, {} before it comes out.", wall(at, now), span(SignedDuration::from_mins(left)))
+        }
+        None if skin.surface_max_c >= 100.0 => {
+            format!("{dry}; its surface comes to about {:.0} °C, and it does not puff.", skin.surface_max_c)
+        }
+        None => String::new(),
     }
 }
 

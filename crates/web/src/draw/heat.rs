@@ -45,6 +45,7 @@ pub fn draw_heat(fire: &FireDoc, now: &ZonedDateTime, width: Width) -> String {
     line(&mut svg, fire, &frame, 2, "surface-line");
     line(&mut svg, fire, &frame, 3, "core-line");
     finishes(&mut svg, &frame, (target.finish_c, target.authority_c));
+    puffs(&mut svg, fire, &frame);
     let (out, pull) = (fire.stages.iter().map(|s| s.minutes).sum::<f64>(), target.pull_c);
     let (x, y) = (frame.x(out), frame.y(pull));
     let anchor = if x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
@@ -66,6 +67,9 @@ fn said(fire: &FireDoc) -> String {
     let mut words = String::from("The heat:");
     for stage in &fire.stages {
         let _ = write!(words, " {:.0} °C for {:.0} min, core {:.0} °C at its end;", stage.air_c, stage.minutes, stage.core_c);
+    }
+    if let Some(min) = fire.skin.as_ref().and_then(|skin| skin.puffs_min) {
+        let _ = write!(words, " the skin puffs after {min:.0} min;");
     }
     let _ = write!(words, " after the rest {:.0} °C", fire.ends_c);
     words
@@ -133,6 +137,20 @@ fn line(svg: &mut String, fire: &FireDoc, frame: &Frame, which: usize, class: &s
         let _ = write!(d, "{}{} {}", if i == 0 { "M" } else { "L" }, n(frame.x(point[0])), n(frame.y(point[which])));
     }
     let _ = write!(svg, r#"<path class="{class}" d="{d}"/>"#);
+}
+
+/// The other finish line: when the skin puffs.
+fn puffs(svg: &mut String, fire: &FireDoc, frame: &Frame) {
+    let Some(min) = fire.skin.as_ref().and_then(|skin| skin.puffs_min) else { return };
+    let x = frame.x(min);
+    let (anchor, at) = if x > frame.wide / 2.0 { ("end", x - 5.0) } else { ("start", x + 5.0) };
+    let _ = write!(svg, r#"<path class="puff-line" d="M{} {}V{}"/>"#, n(x), n(frame.top), n(frame.bottom));
+    let _ = write!(
+        svg,
+        r#"<text class="label" x="{}" y="{}" text-anchor="{anchor}">skin puffs</text>"#,
+        n(at),
+        n(f64::midpoint(frame.top, frame.bottom))
+    );
 }
 
 /// The cook's finish and the authority's, beside each other.
