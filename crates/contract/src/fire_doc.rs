@@ -2,7 +2,6 @@
 
 use crate::to_doc::{instant, r4};
 use rauchkeller_core::fire::{FireStage, StageEnd};
-use rauchkeller_core::method::Place;
 use rauchkeller_core::plan::{Plan, PlanStep};
 use rauchkeller_core::units::{IntervalIn, Temperature, TemperatureIn, Time, TimeIn};
 use serde::{Deserialize, Serialize};
@@ -82,6 +81,9 @@ pub struct CrispDoc {
     pub surface_max_c: f64,
     /// Minutes in the heat after which it puffs; null where it does not.
     pub puffs_min: Option<f64>,
+    /// Minutes for which it stays at 150 °C and more after that.
+    #[serde(default)]
+    pub scorches_min: f64,
 }
 
 /// One stage of the heat.
@@ -169,6 +171,7 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
             dryness_out: r4(skin.after.0),
             surface_max_c: r4(skin.hottest.in_c()),
             puffs_min: skin.puffs.map(|at| r4(at.in_min())),
+            scorches_min: r4(skin.scorches.in_min()),
         }),
         curve: fire.curve.iter().map(|p| [p.after.in_min(), p.air.in_c(), p.surface.in_c(), p.core.in_c()].map(r1)).collect(),
     }
@@ -177,7 +180,7 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
 /// Each stage with the hours of its task.
 fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
     let (fire, zone) = (&plan.fire, plan.request.now.time_zone());
-    let tasks = plan.steps.iter().filter(|task| task.step.place == Place::Fire);
+    let tasks = plan.steps.iter().filter(|task| task.step.is_stage());
     let stages = fire.stages.iter().zip(fire.answer.stages.iter().zip(&fire.answer.cores));
     let doc = |((stage, (takes, core)), task): ((&FireStage, (&Time, &Temperature)), &PlanStep)| {
         let said = stage.own && matches!(stage.until, StageEnd::After(_));

@@ -22,6 +22,7 @@ mod run_plan;
 mod salting;
 mod schema;
 mod standing_doc;
+mod tasks;
 mod to_doc;
 mod written_out;
 
@@ -40,6 +41,7 @@ pub use request::{EXAMPLE, read_kept, read_request, read_request_text, refused_t
 pub use run_plan::{BowlDoc, bowls_of, run_plan};
 pub use schema::request_schema;
 pub use standing_doc::{AskedDoc, DueDoc, StandingDoc, standing_doc};
+pub use tasks::{tasks_of, tasks_value};
 pub use to_doc::plan_doc;
 pub use written_out::{as_said, guesses_of, written_out};
 

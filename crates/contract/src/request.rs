@@ -7,6 +7,7 @@ use crate::knife::read_skin;
 use crate::problem::{Problem, Problems, one_a_field};
 use crate::reader::{Numbers, Reader, typed};
 use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
+use crate::tasks::read_tasks;
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
 use jiff::fmt::temporal::Pieces;
@@ -102,6 +103,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let skin_work = read_skin(&mut root, &mut problems);
     numbers.extend(root.numbers(&mut problems));
     let fire = read_fire(&mut root, &mut numbers, &mut problems);
+    let tasks = read_tasks(&mut root, &mut problems);
     let rest = read_chill(&mut root, &now, &mut numbers, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
     // Plates are whole ones: half a guest is said here, where it was typed.
@@ -126,6 +128,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     request.cover = cover;
     request.skin_work = skin_work;
     request.fire = fire;
+    request.tasks = tasks;
     (request.done, request.brushed_off) = (rest.done, rest.brushed_off);
     (request.lies, request.hours_from) = (rest.lies, rest.hours_from);
     request.serve_at = serve_at;

@@ -87,7 +87,7 @@ fn task(step: &StepDoc) -> RunTask {
             _ => kind.tick(),
         },
         lasts,
-        beside: step.beside.is_some() || kind == StepKind::Preheat,
+        beside: step.beside.clone().or_else(|| (kind == StepKind::Preheat).then(|| StepKind::Roast.id().to_owned())),
         starts: instant(&step.starts_at),
         ends: instant(&step.ends_at),
         hands_on: minutes(step.hands_on_min),

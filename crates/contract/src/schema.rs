@@ -3,7 +3,7 @@
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
 use rauchkeller_core::method::{METHODS, StepKind};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, Unit};
+use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, MOST_TASKS, Unit};
 use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, SALTS};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use serde_json::{Map, Value, json};
@@ -111,6 +111,12 @@ pub fn request_schema() -> Value {
             "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."}})),
         "skin": {"type": ["object", "null"], "description": "Knife and pick: shape, measures, work, tool; as the Knife’s page sends it."},
         "fire": fire(),
+        "tasks": list("Tasks of the cook’s own: added, longer, shorter, left out.", MOST_TASKS, json!({
+            "type": "object", "additionalProperties": false, "required": ["task"], "properties": {
+                "task": {"type": "string", "description": "Its name in the plan, like dry-2, or its kind, which means all of that kind."},
+                "minutes": {"type": ["number", "null"], "minimum": 0.0, "maximum": 1440.0, "description": "How long it takes."},
+                "leave_out": {"type": ["boolean", "null"], "description": "Whether it is left out."},
+                "at_h": {"type": ["number", "null"], "minimum": 0.0, "maximum": 336.0, "description": "Hours after it went into the cold: adds turning or wiping there."}}})),
         "goal": object("goal", "What computed hours are to reach: one of these.", json!({})),
         "hours_from": one_of("Whose hours the clock takes.", HoursFrom::NAMES),
         "lies": one_of("How it lies in the refrigerator.", FridgePlacement::ALL.iter().map(|l| l.id())),

@@ -6,7 +6,7 @@ use rauchkeller_core::method::{METHODS, Method, StepKind};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{
     AirAsk, BoughtScoring, CoverAsk, Done, FinishAsk, FinishStyle, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, StageAsk,
-    make_plan,
+    TaskAsk, make_plan,
 };
 use rauchkeller_core::salt::{Basis, CoverKind, LedgerLine, PackLabel, SALTS, read_ledger_line, read_mix};
 use rauchkeller_core::skin::drying::FridgePlacement;
@@ -87,6 +87,7 @@ pub fn request(seed: u64) -> PlanRequest {
     rest(dice, &mut request);
     what_is_done(dice, &mut request);
     heat(dice, &mut request);
+    tasks(dice, &mut request);
     request
 }
 
@@ -214,6 +215,31 @@ fn heat(dice: &mut Dice, request: &mut PlanRequest) {
     if dice.chance(0.2) {
         fire.finish = Some(FinishAsk::Style(dice.of(&FinishStyle::ALL)));
     }
+}
+
+/// Tasks of the cook's own, for two in ten.
+fn tasks(dice: &mut Dice, request: &mut PlanRequest) {
+    if !dice.chance(0.2) {
+        return;
+    }
+    let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.to_owned(), takes, leave_out, at };
+    let mut asked = vec![ask(dice.of(&["glaze", "baste", "look", "scrape", "slice-test", "pull-apart"]), None, false, None)];
+    if dice.chance(0.5) {
+        asked.push(ask("carve", Some(minutes(dice.between(0.0, 20.0).round())), false, None));
+    }
+    if dice.chance(0.3) {
+        asked.push(ask("dry", Some(minutes(dice.between(0.0, 15.0).round())), false, None));
+    }
+    if dice.chance(0.3) && request.fire.temper.is_none() {
+        asked.push(ask("temper", None, true, None));
+    }
+    if dice.chance(0.3) {
+        asked.push(ask("lay-out", None, true, None));
+    }
+    if dice.chance(0.4) {
+        asked.push(ask("turn", None, false, Some(hours(dice.between(0.0, 3.0).round()))));
+    }
+    request.tasks = asked;
 }
 
 fn what_is_done(dice: &mut Dice, request: &mut PlanRequest) {

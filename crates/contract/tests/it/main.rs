@@ -33,7 +33,7 @@ fn the_example_makes_a_plan_that_adds_up() {
     assert!((plan.dose.total_g - plan.dose.from_ledger_g - plan.dose.to_weigh_g).abs() < 0.1);
     // By hand: 7.5 × 2.4 = 18 g; soy sauce 30 g × 13.96 % × 0.6 = 2.51 g.
     assert!((plan.dose.to_weigh_g - 15.487).abs() < 0.01);
-    assert_eq!(plan.steps.last().unwrap().ends_at, plan.serve_at);
+    assert_eq!(plan.steps.iter().find(|s| s.kind == "carve").unwrap().ends_at, plan.serve_at);
     assert!(plan.serve_at.contains("2026-12-12T19:00:00+01:00[Europe/Vienna]"));
 }
 

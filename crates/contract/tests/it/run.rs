@@ -196,7 +196,7 @@ fn kept_and_not_touched_it_stands_as_it_was_planned() {
         let mut events = Vec::new();
         for task in &piece.run.tasks {
             let at = if task.tick == Tick::Begins { task.starts } else { task.ends };
-            if at <= cold.starts_at.parse::<ZonedDateTime>().unwrap().timestamp() && !task.beside {
+            if at <= cold.starts_at.parse::<ZonedDateTime>().unwrap().timestamp() && task.beside.is_none() {
                 let task = task.id.clone();
                 let says =
                     if piece.run.task(&task).unwrap().tick == Tick::Begins { What::TaskBegan { task } } else { What::TaskEnded { task } };

@@ -26,8 +26,8 @@ const UNITS: [(&str, &[&str]); 8] = [
 /// Figures that are the same in every plan: limits of authorities and rules of the house, with where they stand.
 const STANDING: [(&str, &[&str]); 7] = [
     // USDA: 4.4 °C, 63 and 74 °C; 73.9 °C for both cores; 32 °C of the 2-hour rule.
-    // Held warm: 60 °C.
-    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60"]),
+    // Held warm: 60 °C. Skin puffs at 150 °C; a glaze goes on for the last 5 to 8 °C.
+    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60", "150", "8"]),
     // The two hours; one above 32 °C; a day's thawing for every 4–5 lb.
     ("h", &["2", "1", "24"]),
     // Three minutes of rest at 62.8 °C.
@@ -95,6 +95,9 @@ fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64
     held.entry("h").or_default().extend([table.shortest, table.ideal, table.longest].map(TimeIn::in_h));
     let shown = doc.steps.iter().filter(|s| s.figure_unit.as_deref() == Some("h"));
     held.entry("h").or_default().extend(shown.filter_map(|s| s.figure.as_ref()?.parse::<f64>().ok()));
+    // What the core is to show at a look halfway, or when a glaze goes on.
+    let shown = doc.steps.iter().filter(|s| s.figure_unit.as_deref().is_some_and(|unit| unit.starts_with("°C")));
+    held.entry("°C").or_default().extend(shown.filter_map(|s| s.figure.as_ref()?.parse::<f64>().ok()));
     // What the core climbs: a difference, said as “3 to 7 °C more”.
     held.entry("°C").or_default().extend([doc.fire.carry_over_band_k.0, doc.fire.carry_over_band_k.1]);
     held.entry("°C").or_default().extend(doc.fire.overshoots_k.into_iter().chain(doc.fire.short_by_k));

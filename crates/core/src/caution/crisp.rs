@@ -4,11 +4,8 @@ use super::{Caution, Severity};
 use crate::fire::{Crisp, PUFFS_AT_C};
 use crate::method::StepKind;
 use crate::skin::drying::DRY_ENOUGH;
-use crate::units::{TemperatureIn, TimeIn};
+use crate::units::TemperatureIn;
 use crate::words::span;
-
-/// Puffed skin stands at 150 °C and more for so long without scorching, min (our estimate).
-const STANDS: f64 = 25.0;
 
 /// The surface is known no better than that, K (our estimate).
 const UNSURE_K: f64 = 10.0;
@@ -54,7 +51,7 @@ pub fn crisp_caution(facts: &CrispFacts) -> Option<Caution> {
         };
         return Some(Caution::new("core-first", severity, text, "our estimate", Some(facts.at)));
     }
-    (scorches.in_min() > STANDS).then(|| {
+    facts.crisp.scorches_first().then(|| {
         let text = format!(
             "The skin is there before the core: once it has puffed it stays as hot for {}. Lay foil loosely over it when it sounds hollow, or go lower first and fierce at the end.",
             span(scorches)

@@ -33,7 +33,7 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
     let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
     let opened = facts.stages.windows(2).any(|pair| closed(pair[0].how) && !closed(pair[1].how));
     if opened || facts.stages.last().is_some_and(|last| closed(last.how)) {
-        let step = if opened { StepKind::Roast } else { StepKind::Rest };
+        let step = if opened { StepKind::Uncover } else { StepKind::Rest };
         note("steam", Severity::Note, "Steam stands under a lid, foil or leaves: open it away from your face and hands.", TRADE, step);
     }
     let direct = |with: &[HeatSource]| facts.stages.iter().any(|s| s.around().away.is_some() && with.contains(&s.with));
@@ -79,7 +79,7 @@ mod tests {
         use HeatSource::{Charcoal, Oven, Pan};
         let plain = [stage(Oven, How::Open), stage(Oven, How::Open)];
         assert_eq!(codes(&plain, |_| {}), []);
-        assert_eq!(codes(&[stage(Oven, How::Covered), stage(Oven, How::Open)], |_| {}), [("steam", Some(StepKind::Roast))]);
+        assert_eq!(codes(&[stage(Oven, How::Covered), stage(Oven, How::Open)], |_| {}), [("steam", Some(StepKind::Uncover))]);
         assert_eq!(codes(&[stage(Oven, How::Open), stage(Oven, How::Wrapped)], |_| {}), [("steam", Some(StepKind::Rest))]);
         assert_eq!(codes(&[stage(Charcoal, How::Direct)], |_| {}), [("flare", Some(StepKind::Sear))]);
         // Nothing drips from lean, and two zones keep the fat off the coals.

@@ -1,10 +1,11 @@
 //! Steps laid out on the calendar.
 
 use super::{ColdPlan, Quiet, exact};
-use crate::method::{Phase, Step};
+use crate::method::{Moment, Phase, Step};
 use crate::units::{TimeIn, minutes};
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
+use std::borrow::Cow;
 
 /// A step with its times.
 #[derive(Debug, Clone, PartialEq)]
@@ -45,6 +46,7 @@ pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> 
                 (Phase::Before, _) => (at, at + long),
                 (Phase::Cold, _) => (at.max(cold.from), cold.to),
                 (Phase::After, _) => (after, after + long),
+                // What is done beside another is laid beside it below.
                 (Phase::Beside, _) => ((fire - long).max(now), fire),
             };
             match step.phase {
@@ -60,8 +62,26 @@ pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> 
         })
         .filter(|t| t.step.takes.in_s() > 0.5 || t.step.phase != Phase::Cold)
         .collect();
+    lay_beside(&mut timed, now);
     timed.sort_by_key(|t| t.starts);
     timed
+}
+
+/// Moves each task that is done beside another to its moment of that one.
+fn lay_beside(timed: &mut [Timed], now: Timestamp) {
+    let row: Vec<(Cow<'static, str>, Timestamp, Timestamp)> =
+        timed.iter().filter(|t| t.step.phase != Phase::Beside).map(|t| (t.step.id.clone(), t.starts, t.ends)).collect();
+    for task in timed.iter_mut().filter(|t| t.step.phase == Phase::Beside) {
+        let long = exact(task.step.takes);
+        let Some((_, from, to)) = row.iter().find(|(id, ..)| Some(id) == task.step.beside.as_ref()) else { continue };
+        let starts = match task.step.moment {
+            Moment::Before => (*from - long).max(now),
+            Moment::In(after) => *from + exact(after),
+            Moment::ToGo(left) => *to - exact(left),
+            Moment::Within(after) => *to + exact(after) - long,
+        };
+        (task.starts, task.ends, task.earliest, task.latest) = (starts, starts + long, starts, starts);
+    }
 }
 
 /// The first step whose hands fall into the night.

@@ -43,6 +43,16 @@ pub struct Crisp {
     pub scorches: Time,
 }
 
+/// Puffed skin stands at 150 °C and more for so long without scorching, min (our estimate).
+const STANDS: f64 = 25.0;
+
+impl Crisp {
+    /// Whether it is done so early that it would scorch.
+    pub fn scorches_first(&self) -> bool {
+        self.scorches.in_min() > STANDS
+    }
+}
+
 /// The skin, and the heat that it goes through.
 #[derive(Debug, Clone, Copy)]
 pub struct CrispAsk<'a> {

@@ -148,7 +148,7 @@ fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step
             StageEnd::Finish | StageEnd::Core(_) => base.until.clone(),
         },
         needs: if matches!(stage.until, StageEnd::Finish | StageEnd::Core(_)) { vec!["probe".into()] } else { vec![] },
-        detail: format!("{lead} {air:.0} °C{}.{}{}{said}", surrounds(stage), turned(stage), before(recipe, i, stage)),
+        detail: format!("{lead} {air:.0} °C{}.{}{said}", surrounds(stage), turned(stage)),
         ..base
     }
 }
@@ -184,19 +184,6 @@ fn turned(stage: &FireStage) -> String {
         Some(flip) => format!(" Turn it every {}.", words::span(flip)),
         None if stage.around().away.is_some() => " Not turned: one side is all the heat sees.".to_owned(),
         None => String::new(),
-    }
-}
-
-/// What has to be put on or taken off before a stage.
-fn before(recipe: &Recipe, i: usize, stage: &FireStage) -> &'static str {
-    let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
-    let came = i.checked_sub(1).and_then(|i| recipe.heat.stages.get(i)).map(|s| s.how);
-    match (came, stage.how) {
-        (Some(was), now) if closed(was) && !closed(now) => " Open it with the lid away from your face: steam comes out.",
-        (was, How::Wrapped) if was != Some(How::Wrapped) => " Paper next to the meat, foil tight round it: salt and acid eat foil.",
-        (was, How::LeafWrapped) if was != Some(How::LeafWrapped) => " Leaves that are sold for cooking, two layers, tied.",
-        (was, How::Covered) if was != Some(How::Covered) => " A lid, or foil that does not touch the meat.",
-        _ => "",
     }
 }
 

@@ -7,12 +7,14 @@
 //! assert!(of("pork-belly") != of("beef-rib-steak") && of("beef-rib-steak").fits(Cut::find("beef-rib-steak").unwrap()));
 //! ```
 
+mod beside_steps;
 mod heat_steps;
 mod knife_steps;
 mod recipe;
 mod schools;
 mod step;
 
+pub use beside_steps::{ADDED, addable};
 pub use recipe::{Recipe, RecipeHeat, Sauce, Surface, lay_out_steps};
 pub use schools::{METHODS, Method, School, SkinWork};
-pub use step::{Figure, Hands, Lasts, Phase, Place, SaltEffect, Step, StepKind, TOP_UP, Tick};
+pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step, StepKind, TOP_UP, Tick};

@@ -1,10 +1,11 @@
 //! Everything a piece's steps are written from, and the steps in the order of the work.
 
+use super::beside_steps::{added, asked_by_the_heat, leftovers};
 use super::heat_steps::to_the_table;
 use super::knife_steps::knife_steps;
 use super::schools::Method;
-use super::step::{Hands, Lasts, Phase, Place, Step, StepKind, figure, step, tied};
-use crate::fire::{FinishTarget, FireAnswer, FireStage, Resting};
+use super::step::{Beside, Hands, Lasts, Phase, Place, Step, StepKind, figure, step, tied};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Resting};
 use crate::piece::{Cut, Family, Species};
 use crate::salt::{CoverKind, CoverPlan, FaceGrams};
 use crate::skin::drying::FridgePlacement;
@@ -75,6 +76,12 @@ pub struct RecipeHeat<'a> {
     pub resting: Option<Resting>,
     /// Held warm after the rest, at least and at most.
     pub hold: Option<(Time, Time)>,
+    /// Its surface and core from the heat to the end of the rest.
+    pub curve: &'a [HeatPoint],
+    /// Since it went into the heat: when its skin is done, where that is so early that it wants a shield.
+    pub shield: Option<Time>,
+    /// What the cook adds: its kind, and the hours into the cold where it is done there.
+    pub added: &'a [(StepKind, Option<Time>)],
 }
 
 /// Something salty and wet that goes on, or that the piece lies in.
@@ -151,7 +158,16 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     steps.extend(before_the_cold(recipe));
     steps.push(cold(recipe));
     steps.extend(to_the_table(recipe));
-    tied(steps)
+    // The heat comes up beside its first stage.
+    let mut beside = vec![Beside::Stage(0)];
+    let mut asides = asked_by_the_heat(recipe);
+    asides.extend(recipe.heat.added.iter().flat_map(|(kind, at)| added(recipe, *kind, *at)));
+    asides.push(leftovers());
+    for (of, step) in asides {
+        beside.push(of);
+        steps.push(step);
+    }
+    tied(steps, &beside)
 }
 
 /// `9.9 g meat side, 8.1 g cut sides`.
@@ -398,7 +414,9 @@ mod tests {
             let place = |kind| kinds.iter().position(|k| *k == kind);
             assert!(place(StepKind::Salt) < place(StepKind::Wash) && place(StepKind::Wash) < place(StepKind::Chill), "{}", cut.id);
             assert!(place(StepKind::Dry) < place(StepKind::Salt), "{}: dried before it is salted", cut.id);
-            assert_eq!(kinds.last(), Some(&StepKind::Carve), "{}", cut.id);
+            // The row ends on the table; what is left goes back into the cold after the meal.
+            let row = plan.steps.iter().rfind(|s| s.step.phase != Phase::Beside).unwrap();
+            assert_eq!((row.step.kind, kinds.last()), (StepKind::Carve, Some(&StepKind::Leftovers)), "{}", cut.id);
             let step = |kind| plan.steps.iter().map(|s| &s.step).find(|s| s.kind == kind);
             assert_eq!(step(StepKind::Pierce).is_some(), cut.has_fat_window(), "{}", cut.id);
             let chill = step(StepKind::Chill).unwrap();

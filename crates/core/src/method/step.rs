@@ -57,11 +57,37 @@ pub enum StepKind {
     Hold,
     /// Knife and board, and to the table.
     Carve,
+    /// The other side up, in the cold.
+    Turn,
+    /// What beads on the skin in the cold comes off.
+    Wipe,
+    /// Foil, paper or leaves go round it.
+    Wrap,
+    /// They, or a lid, come off.
+    Uncover,
+    /// Foil over skin that is done.
+    Shield,
+    /// A look at colour, drip and probe.
+    Look,
+    /// Drip or liquid spooned over it.
+    Baste,
+    /// Something sweet brushed on at the end.
+    Glaze,
+    /// Scorched spots scraped off.
+    Scrape,
+    /// One slice, looked at and tasted, before the rest is cut.
+    SliceTest,
+    /// Bones drawn.
+    BonesOut,
+    /// Pulled into strands.
+    PullApart,
+    /// What is left goes into the cold.
+    Leftovers,
 }
 
 impl StepKind {
     /// Every kind, in the order in which they are usually done.
-    pub const ALL: [Self; 25] = [
+    pub const ALL: [Self; 38] = [
         Self::Thaw,
         Self::LayOut,
         Self::Giblets,
@@ -87,6 +113,19 @@ impl StepKind {
         Self::Rest,
         Self::Hold,
         Self::Carve,
+        Self::Turn,
+        Self::Wipe,
+        Self::Wrap,
+        Self::Uncover,
+        Self::Shield,
+        Self::Look,
+        Self::Baste,
+        Self::Glaze,
+        Self::Scrape,
+        Self::SliceTest,
+        Self::BonesOut,
+        Self::PullApart,
+        Self::Leftovers,
     ];
 
     /// Stable kebab-case name.
@@ -117,6 +156,19 @@ impl StepKind {
             Self::Rest => "rest",
             Self::Hold => "hold",
             Self::Carve => "carve",
+            Self::Turn => "turn",
+            Self::Wipe => "wipe",
+            Self::Wrap => "wrap",
+            Self::Uncover => "uncover",
+            Self::Shield => "shield",
+            Self::Look => "look",
+            Self::Baste => "baste",
+            Self::Glaze => "glaze",
+            Self::Scrape => "scrape",
+            Self::SliceTest => "slice-test",
+            Self::BonesOut => "bones-out",
+            Self::PullApart => "pull-apart",
+            Self::Leftovers => "leftovers",
         }
     }
 
@@ -157,6 +209,17 @@ impl StepKind {
                 | Self::Rest
                 | Self::Hold
                 | Self::Carve
+                | Self::Wrap
+                | Self::Uncover
+                | Self::Shield
+                | Self::Look
+                | Self::Baste
+                | Self::Glaze
+                | Self::Scrape
+                | Self::SliceTest
+                | Self::BonesOut
+                | Self::PullApart
+                | Self::Leftovers
         )
     }
 
@@ -274,8 +337,32 @@ pub enum Phase {
     Cold,
     /// After the fire.
     After,
-    /// Beside the step that follows, ending with it: preheating.
+    /// Beside another task, taking no time of the row: preheating, basting.
     Beside,
+}
+
+/// Which task of the row another is done beside.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Beside {
+    /// A stage of the heat, by its place among them.
+    Stage(usize),
+    /// The stay in the cold.
+    Cold,
+    /// Carving.
+    Carving,
+}
+
+/// When a task beside another is done.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Moment {
+    /// So that it is over as that begins.
+    Before,
+    /// So long after that began.
+    In(Time),
+    /// So long before that ends.
+    ToGo(Time),
+    /// Over so long after that has ended.
+    Within(Time),
 }
 
 /// The one number of a step, as it is shown across the kitchen.
@@ -298,6 +385,8 @@ pub struct Step {
     pub after: Vec<Cow<'static, str>>,
     /// The task it is done beside, ending as that begins.
     pub beside: Option<Cow<'static, str>>,
+    /// When it is done beside that.
+    pub moment: Moment,
     /// What rules how long it takes.
     pub lasts: Lasts,
     /// Part of the plan.
@@ -333,6 +422,7 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
         kind,
         after: vec![],
         beside: None,
+        moment: Moment::Before,
         lasts: Lasts::Fixed,
         phase: Phase::Before,
         title: title.into(),
@@ -350,6 +440,11 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
 }
 
 impl Step {
+    /// Whether it is a stage of the heat.
+    pub fn is_stage(&self) -> bool {
+        self.place == Place::Fire && self.phase != Phase::Beside
+    }
+
     /// What it does to salt.
     pub fn salts(&self) -> Option<SaltEffect> {
         match self.kind {
@@ -366,28 +461,36 @@ impl Step {
             _ if self.heat.is_some() => self.heat.map(HeatSource::resource),
             Place::Bench => Some("board"),
             Place::Refrigerator => Some("refrigerator"),
-            Place::Fire => Some(HeatSource::Oven.resource()),
-            Place::Table => None,
+            Place::Fire if self.is_stage() => Some(HeatSource::Oven.resource()),
+            Place::Fire | Place::Table => None,
         };
         hands.into_iter().chain(place).collect()
     }
 }
 
-/// Names the tasks and ties them: each comes after the one before it; what is done beside another stands in no row.
+/// Names the tasks and ties them: each comes after the one before it; what is done beside another stands in no row, `beside` in the
+/// order of those.
 ///
 /// The second of a kind is `kind-2`, so that a plan made anew finds the same tasks under the same names.
-pub(super) fn tied(mut steps: Vec<Step>) -> Vec<Step> {
+pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
     let mut seen: std::collections::HashMap<StepKind, usize> = std::collections::HashMap::new();
     for step in &mut steps {
         let count = seen.entry(step.kind).or_default();
         *count += 1;
         step.id = if *count == 1 { step.kind.id().into() } else { format!("{}-{count}", step.kind.id()).into() };
     }
-    let heat = steps.iter().find(|s| s.place == Place::Fire).map(|s| s.id.clone());
+    let stages: Vec<Cow<'static, str>> = steps.iter().filter(|s| s.is_stage()).map(|s| s.id.clone()).collect();
+    let of = |kind| steps.iter().find(|s: &&Step| s.kind == kind).map(|s| s.id.clone());
+    let (cold, carving) = (of(StepKind::Chill), of(StepKind::Carve));
+    let mut besides = beside.iter();
     let mut before: Option<Cow<'static, str>> = None;
     for step in &mut steps {
         if step.phase == Phase::Beside {
-            step.beside.clone_from(&heat);
+            step.beside = match besides.next().copied().unwrap_or(Beside::Stage(0)) {
+                Beside::Stage(i) => stages.get(i).cloned(),
+                Beside::Cold => cold.clone(),
+                Beside::Carving => carving.clone(),
+            };
             continue;
         }
         step.after = before.replace(step.id.clone()).into_iter().collect();
@@ -429,7 +532,7 @@ mod tests {
         let turn = || step(StepKind::Dry, "Dry", minutes(3.0));
         let beside = Step { phase: Phase::Beside, ..step(StepKind::Preheat, "Heat", minutes(20.0)) };
         let heat = Step { place: Place::Fire, ..step(StepKind::Roast, "Roast", minutes(60.0)) };
-        let tasks = tied(vec![turn(), turn(), beside, heat]);
+        let tasks = tied(vec![turn(), turn(), beside, heat], &[]);
         let ids: Vec<&str> = tasks.iter().map(|s| s.id.as_ref()).collect();
         assert_eq!(ids, ["dry", "dry-2", "preheat", "roast"]);
         assert_eq!((tasks[1].after.as_slice(), tasks[3].after.as_slice()), (&["dry".into()][..], &["dry-2".into()][..]));

@@ -4,6 +4,7 @@ use super::field::{Field, out_of_range};
 use super::fire_refuse::refuse_fire;
 use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
+use super::tasks_ask::refuse_tasks;
 use crate::method::{Method, StepKind};
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};
@@ -110,6 +111,7 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
     check_done(request, &mut refused);
     check_faces(request, &mut refused);
     refused.extend(refuse_fire(request));
+    refused.extend(refuse_tasks(request));
     refused
 }
 

@@ -1,8 +1,9 @@
 //! What the cook says of the heat, checked and made whole: appliance, stages, finish, standing out, rest.
 
 use super::request::PlanRequest;
+use super::tasks_ask::no_tempering;
 use crate::fire::{Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
-use crate::method::{Method, RecipeHeat};
+use crate::method::Method;
 use crate::piece::{Cut, Family, Species};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
 
@@ -175,7 +176,7 @@ impl FireWhole {
         let first = stages.first().map_or(with, |stage| stage.with);
         Self {
             own_pull: !tender && matches!(stages.last(), Some(FireStage { until: StageEnd::Core(_), .. })),
-            temper: said.temper.unwrap_or_else(|| method.tempering(cut)),
+            temper: said.temper.unwrap_or_else(|| if no_tempering(request) { minutes(0.0) } else { method.tempering(cut) }),
             preheat: said.preheat.unwrap_or_else(|| minutes(first.preheat_min())),
             rest: said.rest.unwrap_or_else(|| method.rest(cut)),
             resting: said.resting.unwrap_or_default(),
@@ -190,19 +191,6 @@ impl FireWhole {
     /// Whether the finish is what comes of the stages: of a pull of the cook's own, or of a fork.
     pub fn finish_follows(&self) -> bool {
         self.own_pull || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
-    }
-
-    /// What the steps are written for.
-    pub fn recipe(&self, request: &PlanRequest) -> RecipeHeat<'_> {
-        RecipeHeat {
-            stages: &self.stages,
-            preheat: self.preheat,
-            temper: self.temper,
-            temper_said: request.fire.temper.is_some(),
-            rest: self.rest,
-            resting: request.fire.resting,
-            hold: self.hold,
-        }
     }
 
     /// What is asked of the heat for a body.

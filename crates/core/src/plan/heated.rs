@@ -3,9 +3,11 @@
 use super::fire_ask::{FireWhole, start_of};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
+use super::tasks_ask::no_tempering;
 use crate::fire::{
     Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, Heating, StageEnd, body, crisp, fire_plan, heat_curve, in_the_heat, targets,
 };
+use crate::method::{RecipeHeat, StepKind};
 use crate::piece::FireShape;
 use crate::salt::CoverKind;
 use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, celsius, millimetres};
@@ -62,6 +64,22 @@ impl Heated {
         let (stages, takes, curve) = (&self.whole.stages[..], &self.fire.stages[..], &self.curve[..]);
         let follow = |before| crisp(&CrispAsk { skin, fat, radius, before, stages, takes, curve, crust });
         self.crisp = dry.filter(|_| skin.in_mm() > 0.0).map(follow);
+    }
+
+    /// What the steps are written for; `added` are the tasks of the cook's own.
+    pub(super) fn recipe<'a>(&'a self, request: &PlanRequest, added: &'a [(StepKind, Option<Time>)]) -> RecipeHeat<'a> {
+        RecipeHeat {
+            stages: &self.whole.stages,
+            preheat: self.whole.preheat,
+            temper: self.whole.temper,
+            temper_said: request.fire.temper.is_some() || no_tempering(request),
+            rest: self.whole.rest,
+            resting: request.fire.resting,
+            hold: self.whole.hold,
+            curve: &self.curve,
+            shield: self.crisp.filter(Crisp::scorches_first).and_then(|skin| skin.puffs),
+            added,
+        }
     }
 
     /// The air it stands in from the refrigerator to the table, and for how long.

@@ -11,6 +11,7 @@ use super::request::{BoughtScoring, PlanRequest, Refusal};
 use super::resolve::Resolved;
 use super::saltiest::{saltiest, ways};
 use super::skin::{enters_lean, groove_salt, resolve_with_skin};
+use super::tasks_ask::too_late_in_the_cold;
 use super::too_late::{Late, TooLate, too_late};
 use super::why::{WhyInput, why};
 use super::worth::worth_measuring;
@@ -39,13 +40,15 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let draft = writing.steps(skin.as_ref(), no_time());
     let before = before_clock(request, &resolved, &laid, dose.dose.to_weigh);
     let cold = hours_in_the_cold(request, &draft, before.useful)?;
-    let steps = lay_out(writing.steps(skin.as_ref(), cold.planned), &cold, request.now.timestamp());
+    too_late_in_the_cold(request, cold.planned)?;
     // How it stands when it comes out, and on the plate.
     let heat = heated.air();
     let mut fridge = fridge_plan(request, &resolved, before, &cold, &heat);
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, into_lean, thaw };
+    let steps = lay_out(writing.steps(skin.as_ref(), cold.planned), &cold, request.now.timestamp());
     let out = out_of_the_refrigerator(request, &draft);
     if let Some(skin) = &mut skin {
         let grooves = groove_salt(request, &resolved, &laid, skin, &fridge.state, cold.planned);

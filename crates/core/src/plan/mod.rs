@@ -29,6 +29,7 @@ mod request;
 mod resolve;
 mod saltiest;
 mod skin;
+mod tasks_ask;
 mod too_late;
 mod ways_out;
 mod why;
@@ -62,6 +63,7 @@ pub use request::{
 };
 pub use resolve::{Resolved, ResolvedPortion, refusals};
 pub use skin::kept_skin;
+pub use tasks_ask::{MOST_TASKS, TaskAsk, read_tasks, say_tasks};
 pub use too_late::{LateKind, LateWay, TooLate};
 pub use ways_out::{Instead, WayOut};
 pub use why::{Bound, Why};

@@ -2,6 +2,7 @@
 
 use super::fire_ask::FireRequest;
 use super::model_hours::Goal;
+use super::tasks_ask::TaskAsk;
 use crate::caution::{out_at_most, out_at_most_at};
 use crate::clock::Quiet;
 use crate::fire::Hottest;
@@ -238,6 +239,8 @@ pub struct PlanRequest {
     pub start: Option<Temperature>,
     /// The heat, where the cook said something of it.
     pub fire: FireRequest,
+    /// Tasks of the cook's own.
+    pub tasks: Vec<TaskAsk>,
     /// Refrigerator hours; `None` lets the clock choose.
     pub hours: Option<Time>,
     /// The moment from which is planned.
@@ -291,6 +294,7 @@ impl PlanRequest {
             skin_work: None,
             start: None,
             fire: FireRequest::default(),
+            tasks: vec![],
             hours: None,
             now,
             done: vec![],

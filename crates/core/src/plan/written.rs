@@ -5,6 +5,7 @@ use super::chill::salted_at;
 use super::heated::Heated;
 use super::request::{Done, PlanRequest};
 use super::resolve::Resolved;
+use super::tasks_ask::{added, as_asked};
 use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
 use crate::salt::{FaceGrams, LedgerEntry, on_the_scale};
@@ -26,6 +27,7 @@ impl Writing<'_> {
     /// The steps still to do, with so long in the cold.
     pub(super) fn steps(&self, skin: Option<&SkinPlan>, cold: Time) -> Vec<Step> {
         let Self { request, resolved, dose, heated, .. } = *self;
+        let own = added(request);
         let recipe = Recipe {
             method: resolved.method,
             cut: request.cut,
@@ -39,7 +41,7 @@ impl Writing<'_> {
             // For missing salt it comes out, and goes in again.
             already_cold: lies_salted_in_the_cold(request) && dose.dose.to_weigh.in_g() < 0.5,
             thaw: self.thaw,
-            heat: heated.whole.recipe(request),
+            heat: heated.recipe(request, &own),
             fire: &heated.fire,
             targets: &heated.finish,
             lies: resolved.lies,
@@ -49,7 +51,7 @@ impl Writing<'_> {
             sauces: &sauces(request, resolved, dose),
             cover: dose.cover.as_ref(),
         };
-        still_to_do(request, lay_out_steps(&recipe), dose)
+        still_to_do(request, as_asked(request, lay_out_steps(&recipe)), dose)
     }
 }
 

@@ -1,7 +1,7 @@
 //! What comes next: the tasks that are left, at the hours that what was noted leaves them.
 
 use super::places::Borders;
-use super::plan::RunPlan;
+use super::plan::{RunPlan, RunTask};
 use super::record::Record;
 use crate::method::{Lasts, Place};
 use jiff::{SignedDuration, Timestamp};
@@ -106,17 +106,31 @@ pub(super) fn due(plan: &RunPlan, record: &Record, schedule: &Schedule, now: Tim
     let ticked = |s: &&Span| record.ticked(&plan.tasks[s.task].id, plan.tasks[s.task].tick).is_some();
     let row = schedule.row.iter().skip(first).filter(|s| !ticked(s));
     let mut due: Vec<Due> = row.map(|s| Due { task: s.task, at: s.starts, ends: s.ends, late: late(s.starts) }).collect();
-    let heat = schedule.row.iter().enumerate().find(|(_, s)| plan.tasks[s.task].place == Place::Fire);
-    for (i, task) in plan.tasks.iter().enumerate().filter(|(_, t)| t.beside) {
-        let lit = record.ticked(&task.id, task.tick).is_some() || record.task(&task.id).began.is_some();
-        let over = heat.is_some_and(|(k, _)| k < schedule.reached || (k == schedule.reached && schedule.begun));
-        if let Some((_, heat)) = heat.filter(|_| !lit && !over) {
-            let at = heat.starts - task.takes();
-            due.push(Due { task: i, at, ends: heat.starts, late: late(at) });
+    for (i, task) in plan.tasks.iter().enumerate() {
+        let done = record.ticked(&task.id, task.tick).is_some() || record.task(&task.id).began.is_some();
+        if let Some(at) = beside(plan, task, schedule).filter(|_| !done) {
+            due.push(Due { task: i, at, ends: at + task.takes(), late: late(at) });
         }
     }
     due.sort_by_key(|d| d.at);
     due
+}
+
+/// When a task beside another is wanted: it moves with that one, kept from its beginning or from its end, whichever it was planned
+/// nearer to. `None` where it stands in the row, and where that other one is past the moment for it.
+fn beside(plan: &RunPlan, task: &RunTask, schedule: &Schedule) -> Option<Timestamp> {
+    let of = task.beside.as_ref()?;
+    let planned = plan.task(of)?;
+    let (k, span) = schedule.row.iter().enumerate().find(|(_, s)| plan.tasks[s.task].id == *of)?;
+    let (over, begun) = (k < schedule.reached, k < schedule.reached || (k == schedule.reached && schedule.begun));
+    if task.ends <= planned.starts {
+        return (!begun).then(|| span.starts - planned.starts.duration_since(task.starts));
+    }
+    if task.starts >= planned.ends {
+        return Some(span.ends + task.starts.duration_since(planned.ends));
+    }
+    let (into, left) = (task.starts.duration_since(planned.starts), planned.ends.duration_since(task.starts));
+    (!over).then(|| if into <= left { span.starts + into } else { span.ends - left })
 }
 
 /// Whether the task the row has got to is ticked already.

@@ -90,7 +90,7 @@ pub(super) fn asked(plan: &RunPlan, record: &Record, on: Option<&OnIt>, borders:
 
 /// Three tasks and more ticked within a minute though they take longer.
 fn within_a_minute(plan: &RunPlan, record: &Record) -> Option<Asked> {
-    let ticks: Vec<&Fact<String>> = record.ticks.iter().filter(|fact| plan.task(&fact.says).is_some_and(|t| !t.beside)).collect();
+    let ticks: Vec<&Fact<String>> = record.ticks.iter().filter(|fact| plan.task(&fact.says).is_some_and(|t| t.beside.is_none())).collect();
     let groups = (0..ticks.len()).map(|i| {
         let until = ticks[i].at + A_MINUTE;
         ticks[i..].iter().take_while(|fact| fact.at <= until).copied().collect::<Vec<_>>()

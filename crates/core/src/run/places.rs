@@ -78,7 +78,7 @@ fn is_ahead(plan: &RunPlan, record: &Record, task: &super::plan::RunTask, ended:
     let soon = |at: Timestamp| at >= ended && at.duration_since(ended) < AHEAD;
     let followed = |t: &super::plan::RunTask| {
         let state = record.task(&t.id);
-        t.id != task.id && !t.beside && (state.began.is_some_and(soon) || state.ended.is_some_and(soon))
+        t.id != task.id && t.beside.is_none() && (state.began.is_some_and(soon) || state.ended.is_some_and(soon))
     };
     !task.touches() && task.starts.duration_since(ended) > AHEAD && !plan.tasks.iter().any(followed)
 }

@@ -22,8 +22,8 @@ pub struct RunTask {
     pub tick: Tick,
     /// What rules its length.
     pub lasts: Lasts,
-    /// Whether it is done beside another, and is no place of the piece.
-    pub beside: bool,
+    /// The task it is done beside, where it is: then it is no place of the piece.
+    pub beside: Option<String>,
     /// Planned start.
     pub starts: Timestamp,
     /// Planned end.
@@ -101,6 +101,6 @@ impl RunPlan {
 
     /// Places in the row of tasks the piece itself goes through, by index.
     pub(super) fn row(&self) -> Vec<usize> {
-        (0..self.tasks.len()).filter(|i| !self.tasks[*i].beside).collect()
+        (0..self.tasks.len()).filter(|i| self.tasks[*i].beside.is_none()).collect()
     }
 }

@@ -89,7 +89,7 @@ pub(super) fn stand_without_salt(plan: &RunPlan, events: &[Event], now: Timestam
     let left_cold = left_cold(plan, &row, &borders);
     let cold_to = schedule.row.iter().find(|s| plan.tasks[s.task].lasts == Lasts::Elastic).map_or(plan.cold_to, |s| s.ends);
     let here = place_at(&marks, now);
-    let first = plan.tasks.iter().find(|t| !t.beside).map_or(Place::Refrigerator, |_| Place::Refrigerator);
+    let first = plan.tasks.iter().find(|t| t.beside.is_none()).map_or(Place::Refrigerator, |_| Place::Refrigerator);
     let last = row.last().map(|i| &plan.tasks[*i]);
     let over = (0..plan.tasks.len())
         .map(|i| {

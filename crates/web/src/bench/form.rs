@@ -111,6 +111,8 @@ words! {
     resting,
     /// How long it may wait warm.
     hold,
+    /// Tasks of the cook's own, as typed.
+    tasks,
     bought,
     /// `fresh`, `frozen`, `salted` or `open`.
     stands,
@@ -144,7 +146,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 27] = [
+const OTHERS: [(&str, &str); 28] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -171,6 +173,7 @@ const OTHERS: [(&str, &str); 27] = [
     ("fire.finish", "finish"),
     ("fire.rest", "resting"),
     ("fire.hold_h", "hold"),
+    ("tasks", "tasks"),
     ("fire", "fire"),
     ("piece", "cut"),
 ];

@@ -117,6 +117,28 @@ pub fn words(
             plan.and_then(|p| p.fridge.model.as_ref()).map(|m| m.goal.clone()).unwrap_or_default(),
             String::new(),
         ),
+        entry("since", "since when", &form.since, "just now".into(), String::new()),
+        entry(
+            "on",
+            "grams of salt already on",
+            &form.on,
+            plan.map(|p| format!("{} g", grams(p.dose.total_g))).unwrap_or_default(),
+            String::new(),
+        ),
+    ]
+    .into_iter()
+    .chain(heat_words(form, plan, entry))
+    .map(|word| (word.name, word))
+    .collect()
+}
+
+/// The words about the heat and its tasks.
+fn heat_words(
+    form: &BenchForm,
+    plan: Option<&PlanDoc>,
+    entry: impl Fn(&'static str, &'static str, &str, String, String) -> Word,
+) -> Vec<Word> {
+    vec![
         entry("hottest", "how hot that gets", &form.hottest, plan.map(hottest_guess).unwrap_or_default(), String::new()),
         entry("fire", "stages of the heat", &form.fire, plan.map(usual_heat).unwrap_or_default(), String::new()),
         entry("finish", "where the core is to end", &form.finish, finish_guess(plan), String::new()),
@@ -131,18 +153,8 @@ pub fn words(
         ),
         entry("rest", "", &form.rest, step_minutes(plan, "rest"), String::new()),
         entry("hold", "how long it may wait warm", &form.hold, "not at all".into(), String::new()),
-        entry("since", "since when", &form.since, "just now".into(), String::new()),
-        entry(
-            "on",
-            "grams of salt already on",
-            &form.on,
-            plan.map(|p| format!("{} g", grams(p.dose.total_g))).unwrap_or_default(),
-            String::new(),
-        ),
+        entry("tasks", "tasks of your own", &form.tasks, "as usual".into(), String::new()),
     ]
-    .into_iter()
-    .map(|word| (word.name, word))
-    .collect()
 }
 
 /// The method's own stages for this cut on this appliance, in words.

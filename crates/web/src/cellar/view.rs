@@ -74,6 +74,13 @@ fn said(step: &StepDoc, kind: StepKind) -> &'static str {
         "grill" => "grill the skin",
         "rest" => "out of the heat, rest",
         "wash" => "wash hands",
+        "turn" => "turn it over",
+        "wipe" => "wipe it dry",
+        "look" => "look halfway",
+        "leftovers" => "leftovers into the cold",
+        "slice-test" => "one slice, and look",
+        "bones-out" => "bones out",
+        "pull-apart" => "pull it apart",
         other => other,
     }
 }
@@ -93,7 +100,7 @@ fn blocks<'a>(opened: &'a Opened, now: &ZonedDateTime) -> Vec<Block<'a>> {
         let free = if row.task.place == Place::Refrigerator { row.starts + hands } else { row.ends };
         match found.last_mut() {
             Some((block, end))
-                if row.starts <= *end + SignedDuration::from_mins(2) && row.task.place == Place::Bench && !row.task.beside =>
+                if row.starts <= *end + SignedDuration::from_mins(2) && row.task.place == Place::Bench && row.task.beside.is_none() =>
             {
                 block.hands += hands;
                 block.doing = format!("{}, {}", block.doing, said(step, kind));

@@ -53,7 +53,7 @@ impl Change {
         let zoned = |at: jiff::Timestamp| at.to_zoned_datetime(now.time_zone().clone()).to_string();
         let mut done: Vec<Value> = Vec::new();
         let rows = opened.rows(&stand);
-        for row in rows.iter().filter(|r| r.over && !r.task.beside) {
+        for row in rows.iter().filter(|r| r.over && r.task.beside.is_none()) {
             let task = row.task;
             if matches!(task.place, Place::Fire | Place::Table) || task.salts == Some(SaltEffect::On) {
                 continue;

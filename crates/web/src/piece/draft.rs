@@ -48,7 +48,7 @@ pub fn new_plan(request: &Value, plan: &PlanDoc) -> NewPlan {
         request: full.to_string(),
         plan: serde_json::to_string(plan).unwrap_or_default(),
         serve_at: instant(&plan.serve_at),
-        last_task: plan.steps.last().map(rauchkeller_contract::StepDoc::task_id).unwrap_or_default(),
+        last_task: plan.steps.iter().rfind(|s| s.beside.is_none()).map(rauchkeller_contract::StepDoc::task_id).unwrap_or_default(),
     }
 }
 

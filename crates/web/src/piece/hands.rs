@@ -101,7 +101,8 @@ impl HandsView {
         // When hands are wanted again after the next stretch that needs none: the cold, the heat.
         let alone = |r: &Row| matches!(r.task.kind, StepKind::Thaw | StepKind::Marinate | StepKind::Chill | StepKind::Roast);
         let alone = rows.iter().skip(index).position(alone).map(|i| i + index);
-        let back = alone.and_then(|i| rows.iter().skip(i + 1).find(|r| !r.task.beside)).map(|r| r.starts).filter(|start| *start > at);
+        let back =
+            alone.and_then(|i| rows.iter().skip(i + 1).find(|r| r.task.beside.is_none())).map(|r| r.starts).filter(|start| *start > at);
         let then = opened.plan.steps.get(index + 1).map(|s| format!("then {}", lower(&s.title))).unwrap_or_default();
         let (out, since) = (stand.out.sum, stand.out.since);
         let started = since.unwrap_or(at);

@@ -18,7 +18,7 @@ fn plan() -> RunPlan {
         place,
         tick: kind.tick(),
         lasts,
-        beside: kind == StepKind::Preheat,
+        beside: (kind == StepKind::Preheat).then(|| "roast".to_owned()),
         starts: at(from),
         ends: at(to),
         hands_on: minutes(2.0),

@@ -2,10 +2,10 @@
 
 use super::{BenchForm, Slip, Slips};
 use crate::words::trim;
-use rauchkeller_contract::{appliance_value, appliances_of, finish_value, fire_of, stages_value};
+use rauchkeller_contract::{appliance_value, appliances_of, finish_value, fire_of, stages_value, tasks_of, tasks_value};
 use rauchkeller_core::clock::read_span;
 use rauchkeller_core::fire::HeatSource;
-use rauchkeller_core::plan::{HeatSlip, read_finish, read_heat, read_stages, say_finish, say_stages};
+use rauchkeller_core::plan::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
 use rauchkeller_core::units::{TemperatureIn, TimeIn};
 use serde_json::{Map, Value, json};
 
@@ -49,6 +49,12 @@ impl BenchForm {
                 Err(slip) => drop(slips.insert("hottest", slip.into())),
             }
         }
+        if !self.tasks.trim().is_empty() {
+            match read_tasks(&self.tasks) {
+                Ok(tasks) => drop(root.insert("tasks".into(), tasks_value(&tasks))),
+                Err(says) => drop(slips.insert("tasks", Slip::from(format!("{says}.")))),
+            }
+        }
         if !fire.is_empty() {
             root.insert("fire".into(), Value::Object(fire));
         }
@@ -63,6 +69,7 @@ impl BenchForm {
         self.fire = fire.stages.map(|stages| say_stages(&stages)).unwrap_or_default();
         self.finish = fire.finish.map(say_finish).unwrap_or_default();
         self.resting = fire.resting.map(|rest| rest.id().to_owned()).unwrap_or_default();
+        self.tasks = say_tasks(&tasks_of(said));
         self.hold = fire.hold.map_or_else(String::new, |(least, most)| format!("{} to {} h", trim(least.in_h(), 2), trim(most.in_h(), 2)));
     }
 }
@@ -100,6 +107,7 @@ mod tests {
             resting: "tented".into(),
             hold: "1 to 3 h".into(),
             hottest: "500 °F".into(),
+            tasks: "turn after 12 h, glaze, carve 0 min, no standing out".into(),
             ..BenchForm::default()
         };
         let (root, slips) = read(&form);
@@ -109,6 +117,10 @@ mod tests {
             json!({"with": "pan", "air_c": "high", "how": "open", "until": {"look": "browned"}, "flip_min": 4.0})
         );
         assert_eq!((&root["fire"]["finish"], &root["fire"]["hold_h"]), (&json!({"style": "well-done"}), &json!([1.0, 3.0])));
+        assert_eq!(
+            root["tasks"],
+            json!([{"task": "turn", "at_h": 12.0}, {"task": "glaze"}, {"task": "carve", "minutes": 0.0}, {"task": "temper", "leave_out": true}])
+        );
         // 500 °F is 260 °C.
         assert_eq!(root["kitchen"]["heat"], json!([{"id": "charcoal", "with": "charcoal", "max_c": 260.0}]));
         let mut back = BenchForm::default();
@@ -126,11 +138,20 @@ mod tests {
 
     #[test]
     fn what_cannot_be_read_is_said_at_its_word() {
-        let form = BenchForm { fire: "lava 10 min".into(), finish: "blue".into(), hold: "a while".into(), ..BenchForm::default() };
+        let form = BenchForm {
+            fire: "lava 10 min".into(),
+            finish: "blue".into(),
+            hold: "a while".into(),
+            tasks: "dance".into(),
+            ..BenchForm::default()
+        };
         let (root, slips) = read(&form);
         assert_eq!(root, json!({}));
         assert!(
-            slips["fire"].says.contains("lava") && slips["finish"].says.contains("blue") && slips["hold"].says.contains("a while"),
+            slips["fire"].says.contains("lava")
+                && slips["finish"].says.contains("blue")
+                && slips["hold"].says.contains("a while")
+                && slips["tasks"].says.contains("dance"),
             "{slips:?}"
         );
         // Two ways to mean it stand as buttons, each in the place of all that was typed.

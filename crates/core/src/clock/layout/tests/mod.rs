@@ -13,6 +13,7 @@ fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
         kind,
         after: vec![],
         beside: None,
+        moment: crate::method::Moment::Before,
         lasts: Lasts::Fixed,
         phase,
         place,

@@ -1,0 +1,212 @@
+//! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
+
+use super::recipe::Recipe;
+use super::step::{Beside, Hands, Moment, Phase, Place, Step, StepKind, figure, step};
+use crate::fire::{HeatPoint, How};
+use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
+use crate::words;
+
+/// A task that is done beside another.
+pub(super) type Aside = (Beside, Step);
+
+/// Tasks a cook may add by their name.
+pub const ADDED: [StepKind; 10] = [
+    StepKind::Turn,
+    StepKind::Wipe,
+    StepKind::Shield,
+    StepKind::Look,
+    StepKind::Baste,
+    StepKind::Glaze,
+    StepKind::Scrape,
+    StepKind::SliceTest,
+    StepKind::BonesOut,
+    StepKind::PullApart,
+];
+
+/// Whether a cook may add it; in the cold at an hour that has to be said.
+pub fn addable(kind: StepKind) -> bool {
+    ADDED.contains(&kind)
+}
+
+/// Basted from then on, and as often (TRADE 9.4).
+const BASTE_MIN: f64 = 30.0;
+/// A glaze goes on for the last 5 to 8 K (TRADE 9.4).
+const GLAZE_K: f64 = 6.5;
+/// Leftovers are cold so long after serving, h (USDA FSIS), and are seen to before that.
+const LEFTOVERS_H: f64 = 2.0;
+
+/// What the heat itself asks for: wrapping and opening, a shield for skin that is done first; and what is left, into the cold.
+pub(super) fn asked_by_the_heat(recipe: &Recipe) -> Vec<Aside> {
+    let stages = recipe.heat.stages;
+    let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
+    let mut found: Vec<Aside> = Vec::new();
+    for (i, stage) in stages.iter().enumerate() {
+        let was = i.checked_sub(1).map(|i| stages[i].how);
+        match stage.how {
+            How::Wrapped if was != Some(How::Wrapped) => {
+                found.push(wrap(i, "Wrap it", "Paper next to the meat, foil tight round it: salt and acid eat foil."));
+            }
+            How::LeafWrapped if was != Some(How::LeafWrapped) => {
+                found.push(wrap(i, "Wrap it in leaves", "Leaves that are sold for cooking, two layers, tied."));
+            }
+            How::Covered if was != Some(How::Covered) => found.push(wrap(i, "Cover it", "A lid, or foil that does not touch the meat.")),
+            now if was.is_some_and(closed) && !closed(now) => {
+                let detail = "Open it with the lid away from your face: steam comes out. Liquid stays in the tray.";
+                found.push((Beside::Stage(i), in_the_heat(StepKind::Uncover, "Open it", Moment::In(minutes(0.0)), 1.0, detail)));
+            }
+            _ => {}
+        }
+    }
+    if let Some(puffs) = recipe.heat.shield {
+        found.extend(at_minute(recipe, puffs.in_min()).map(|(beside, moment)| (beside, shield(moment))));
+    }
+    found
+}
+
+/// What is left goes into the cold in time.
+pub(super) fn leftovers() -> Aside {
+    let detail = "Into shallow dishes and into the refrigerator within 2 h of serving; heated again to 74 °C (165 °F).";
+    let step = Step {
+        phase: Phase::Beside,
+        place: Place::Table,
+        hands: Hands::Clean,
+        moment: Moment::Within(hours(LEFTOVERS_H)),
+        detail: detail.into(),
+        ..step(StepKind::Leftovers, "Leftovers into the cold", minutes(5.0))
+    };
+    (Beside::Carving, step)
+}
+
+/// What a cook adds: each at its usual time, or so many hours into the cold.
+pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<Aside> {
+    let all = recipe.fire.takes.in_min();
+    let place = recipe.targets.first().map_or("core", |t| t.at.id());
+    let core = |c: Temperature| Some(figure(words::c(c), if place == "core" { "°C core" } else { "°C breast" }));
+    let once = |min: f64, step: &dyn Fn(Moment) -> Step| -> Vec<Aside> {
+        at_minute(recipe, min).map(|(beside, moment)| (beside, step(moment))).into_iter().collect()
+    };
+    let table = |kind, title: &str, min, detail: &str| {
+        let step = Step {
+            phase: Phase::Beside,
+            place: Place::Table,
+            hands: Hands::Clean,
+            moment: Moment::In(minutes(0.0)),
+            detail: detail.into(),
+            ..step(kind, title, minutes(min))
+        };
+        vec![(Beside::Carving, step)]
+    };
+    match kind {
+        StepKind::Turn => cold(kind, at, "Turn it over", 1.0, "The other side up; the rack wiped where it lay wet."),
+        StepKind::Wipe => {
+            cold(kind, at, "Wipe it dry", 2.0, "Beads of water and wet salt off, with a clean towel. The towel is raw: throw it away.")
+        }
+        StepKind::Shield => once(all / 2.0, &shield),
+        StepKind::Look => {
+            let now = core_at(recipe.heat.curve, all / 2.0);
+            let detail = format!(
+                "Colour, drip, and the probe: about {} °C in the {place} by now, our estimate. Turn the tray round.",
+                words::c(now)
+            );
+            once(all / 2.0, &|moment| Step { figure: core(now), ..in_the_heat(kind, "Look halfway", moment, 1.0, &detail) })
+        }
+        StepKind::Baste => {
+            let times = (all / BASTE_MIN - 1e-6).floor().min(8.0) as usize;
+            let step = |moment| {
+                in_the_heat(
+                    kind,
+                    "Baste it",
+                    moment,
+                    1.0,
+                    "Drip spooned over, the door shut again at once. Never what raw meat lay in, unless it has boiled.",
+                )
+            };
+            (1..=times).flat_map(|n| once(BASTE_MIN * n as f64, &step)).collect()
+        }
+        StepKind::Glaze => {
+            let from = recipe.targets.first().map_or(recipe.fire.pull.in_c(), |t| t.pull.in_c()) - GLAZE_K;
+            let min = core_reaches(recipe.heat.curve, from).unwrap_or(all).min((all - 2.0).max(0.0));
+            let detail = "In the last 5 to 8 °C, from the half that was set aside clean: sugar burns if it goes on sooner.";
+            once(min, &|moment| Step { figure: core(crate::units::celsius(from)), ..in_the_heat(kind, "Glaze it", moment, 2.0, detail) })
+        }
+        StepKind::Scrape => once((all - 2.0).max(0.0), &|moment| {
+            in_the_heat(kind, "Scrape off what is black", moment, 1.0, "With the back of a knife; the rest of the skin stays as it is.")
+        }),
+        StepKind::SliceTest => table(
+            kind,
+            "One slice, and look",
+            1.0,
+            "From the thick end: colour, juice, salt. Too red still? Back into the heat before the rest is cut.",
+        ),
+        StepKind::BonesOut => table(
+            kind,
+            "Draw the bones",
+            3.0,
+            "Twist each and pull; tender meat lets go. Weigh them: the kitchen learns its own share of bone.",
+        ),
+        StepKind::PullApart => table(
+            kind,
+            "Pull it apart",
+            10.0,
+            "Two forks or gloved hands, while it is warm; fat and gristle out, some of the drip back in.",
+        ),
+        _ => vec![],
+    }
+}
+
+fn wrap(stage: usize, title: &str, detail: &str) -> Aside {
+    (Beside::Stage(stage), in_the_heat(StepKind::Wrap, title, Moment::Before, 2.0, detail))
+}
+
+fn shield(moment: Moment) -> Step {
+    in_the_heat(
+        StepKind::Shield,
+        "Shield the skin",
+        moment,
+        1.0,
+        "Foil loosely over what is done, shiny side out; not touching salt or acid.",
+    )
+}
+
+/// Clean hands for a minute or two at the heat.
+fn in_the_heat(kind: StepKind, title: &str, moment: Moment, min: f64, detail: &str) -> Step {
+    Step { phase: Phase::Beside, place: Place::Fire, hands: Hands::Clean, moment, detail: detail.into(), ..step(kind, title, minutes(min)) }
+}
+
+fn cold(kind: StepKind, at: Option<Time>, title: &str, min: f64, detail: &str) -> Vec<Aside> {
+    let step = |at| Step {
+        phase: Phase::Beside,
+        place: Place::Refrigerator,
+        moment: Moment::In(at),
+        detail: detail.into(),
+        ..step(kind, title, minutes(min))
+    };
+    at.map(|at| (Beside::Cold, step(at))).into_iter().collect()
+}
+
+/// The stage that goes on at a minute of the heat, and how far into it that is.
+fn at_minute(recipe: &Recipe, min: f64) -> Option<(Beside, Moment)> {
+    let mut from = 0.0;
+    for (i, takes) in recipe.fire.stages.iter().enumerate() {
+        let to = from + takes.in_min();
+        if min < to || i + 1 == recipe.fire.stages.len() {
+            // Near its end it goes by that: a stage that waits for the core ends when it ends.
+            let (into, left) = ((min - from).max(0.0), (to - min).max(0.0));
+            return Some((Beside::Stage(i), if into <= left { Moment::In(minutes(into)) } else { Moment::ToGo(minutes(left)) }));
+        }
+        from = to;
+    }
+    None
+}
+
+fn core_at(curve: &[HeatPoint], min: f64) -> Temperature {
+    let points: Vec<(f64, f64)> = curve.iter().map(|p| (p.after.in_min(), p.core.in_c())).collect();
+    crate::units::celsius(crate::numeric::interpolate(&points, min))
+}
+
+/// Minutes after which the core comes to a temperature.
+fn core_reaches(curve: &[HeatPoint], c: f64) -> Option<f64> {
+    let pair = curve.windows(2).find(|pair| pair[1].core.in_c() >= c)?;
+    let [(from, cold), (to, warm)] = [0, 1].map(|i| (pair[i].after.in_min(), pair[i].core.in_c()));
+    Some(from + (to - from) * ((c - cold) / (warm - cold).max(1e-9)).clamp(0.0, 1.0))
+}

@@ -1,0 +1,278 @@
+//! Tasks of the cook's own: added, lengthened, shortened, left out.
+
+use super::request::{PlanRequest, Refusal};
+use crate::method::{Step, StepKind, addable};
+use crate::units::{Time, TimeIn, minutes};
+
+/// What a cook says of a task.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TaskAsk {
+    /// Its name in the plan, or its kind, which means all of that kind.
+    pub task: String,
+    /// How long it takes, to the minute; none is allowed.
+    pub takes: Option<Time>,
+    /// Whether it is left out.
+    pub leave_out: bool,
+    /// Hours after it went into the cold at which it is done.
+    pub at: Option<Time>,
+}
+
+impl TaskAsk {
+    /// Its kind; `None` where nothing is called so.
+    pub fn kind(&self) -> Option<StepKind> {
+        StepKind::of_task(&self.task)
+    }
+
+    /// Whether it names this step.
+    fn names(&self, step: &Step) -> bool {
+        StepKind::find(&self.task).map_or(step.id == self.task, |kind| kind == step.kind)
+    }
+}
+
+/// Most tasks of the cook's own.
+pub const MOST_TASKS: usize = 40;
+/// Longest a task is made.
+const LONGEST: f64 = 24.0 * 60.0;
+
+/// What the cook adds: kinds with their hour in the cold, where they have one.
+pub(super) fn added(request: &PlanRequest) -> Vec<(StepKind, Option<Time>)> {
+    request.tasks.iter().filter(|ask| !ask.leave_out).filter_map(|ask| Some((ask.kind().filter(|k| addable(*k))?, ask.at))).collect()
+}
+
+/// Whether standing out is left out.
+pub(super) fn no_tempering(request: &PlanRequest) -> bool {
+    request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(StepKind::Temper))
+}
+
+/// Steps as the cook wants them: without what is left out, each as long as was said.
+pub(super) fn as_asked(request: &PlanRequest, mut steps: Vec<Step>) -> Vec<Step> {
+    for ask in &request.tasks {
+        if ask.leave_out {
+            drop_step(&mut steps, ask);
+        } else if let Some(takes) = ask.takes {
+            for step in steps.iter_mut().filter(|step| ask.names(step)) {
+                // Hands are in it throughout, or as long as they were.
+                let throughout = (step.hands_on - step.takes).in_s().abs() < 0.5;
+                step.hands_on = if throughout || step.hands_on > takes { takes } else { step.hands_on };
+                step.takes = takes;
+            }
+        }
+    }
+    steps
+}
+
+/// What came after it comes after what it came after.
+fn drop_step(steps: &mut Vec<Step>, ask: &TaskAsk) {
+    while let Some(i) = steps.iter().position(|step| ask.names(step)) {
+        let gone = steps.remove(i);
+        for step in steps.iter_mut().filter(|step| step.after.contains(&gone.id)) {
+            step.after.retain(|id| *id != gone.id);
+            step.after.extend(gone.after.iter().cloned());
+        }
+        steps.retain(|step| step.beside.as_ref() != Some(&gone.id));
+    }
+}
+
+/// Everything that cannot be said of a task, each at its path.
+pub(super) fn refuse_tasks(request: &PlanRequest) -> Vec<Refusal> {
+    let asked = &request.tasks;
+    asked.iter().enumerate().filter_map(|(i, ask)| refuse(request, i, ask)).collect()
+}
+
+fn refuse(request: &PlanRequest, i: usize, ask: &TaskAsk) -> Option<Refusal> {
+    let at = |field: &str| if field.is_empty() { format!("tasks[{i}]") } else { format!("tasks[{i}].{field}") };
+    let Some(kind) = ask.kind() else {
+        let names: Vec<&str> = StepKind::ALL.iter().map(|kind| kind.id()).collect();
+        let typed = format!("“{}”", ask.task.chars().take(40).collect::<String>());
+        return Some(Refusal::new(at("task"), typed, names.join(", "), "Take a task of this list, or of the plan, like dry-2."));
+    };
+    let said = usize::from(ask.takes.is_some()) + usize::from(ask.leave_out) + usize::from(ask.at.is_some());
+    if ask.leave_out && said > 1 {
+        return Some(Refusal::new(
+            at("leave_out"),
+            "left out, and more said of it",
+            "one of them",
+            "Left out, it has no minutes and no hour.",
+        ));
+    }
+    if request.tasks[..i].iter().any(|other| other.task == ask.task && (ask.at.is_none() || other.at == ask.at)) {
+        return Some(Refusal::new(at("task"), format!("{} twice", ask.task), "each task once", "Say all of a task in one place."));
+    }
+    if let Some((says, remedy)) = elsewhere(kind).filter(|_| !(kind == StepKind::Temper && ask.leave_out)) {
+        return Some(Refusal::new(at("task"), ask.task.clone(), says, remedy));
+    }
+    if kind == StepKind::Temper && request.fire.temper.is_some() {
+        return Some(Refusal::new(at("leave_out"), "left out, and its minutes said", "one of them", "Leave out fire.temper_min, or this."));
+    }
+    if ask.leave_out && never_left_out(kind) {
+        return Some(Refusal::new(
+            at("leave_out"),
+            format!("{} left out", kind.id()),
+            "a task that can be done without",
+            "Give it fewer minutes, or 0.",
+        ));
+    }
+    if let Some(takes) = ask.takes.filter(|t| !(0.0..=LONGEST).contains(&t.in_min())) {
+        let typed = format!("{} min", plain(takes.in_min()));
+        return Some(Refusal::new(at("minutes"), typed, format!("0 to {LONGEST:.0} min"), "Say how many minutes it takes you."));
+    }
+    match (in_the_cold(kind), ask.at) {
+        (false, Some(h)) => {
+            let typed = format!("{} after {} h in the cold", kind.id(), plain(h.in_h()));
+            Some(Refusal::new(at("at_h"), typed, "turn or wipe", "What is done elsewhere has its own hour; leave at_h out."))
+        }
+        (true, None) if !ask.leave_out && ask.takes.is_none() => {
+            Some(Refusal::new(at("at_h"), "no hour", "hours after it went into the cold", "Say when, like 12."))
+        }
+        (true, Some(h)) if !(0.0..=336.0).contains(&h.in_h()) => {
+            let typed = format!("after {} h", plain(h.in_h()));
+            Some(Refusal::new(at("at_h"), typed, "0 h to as long as it lies in the cold", "Count from when it goes into the refrigerator."))
+        }
+        _ if said == 0 && !addable(kind) => {
+            let remedy = "Say its minutes, or leave it out with \"leave_out\": true.";
+            Some(Refusal::new(at(""), format!("{} and nothing of it", kind.id()), "minutes, leave_out or at_h", remedy))
+        }
+        _ => None,
+    }
+}
+
+/// What lies in the cold no longer when it is to be turned or wiped.
+pub(super) fn too_late_in_the_cold(request: &PlanRequest, planned: Time) -> Result<(), Vec<Refusal>> {
+    let late = |(i, ask): (usize, &TaskAsk)| {
+        let at = ask.at.filter(|at| *at > planned)?;
+        let (typed, allowed) =
+            (format!("after {} h", plain(at.in_h())), format!("0 to {} h: so long it lies in the cold", plain(planned.in_h())));
+        Some(Refusal::new(format!("tasks[{i}].at_h"), typed, allowed, "Make it sooner, or the stay longer."))
+    };
+    let refused: Vec<Refusal> = request.tasks.iter().enumerate().filter_map(late).collect();
+    if refused.is_empty() { Ok(()) } else { Err(refused) }
+}
+
+fn in_the_cold(kind: StepKind) -> bool {
+    matches!(kind, StepKind::Turn | StepKind::Wipe)
+}
+
+/// Tasks whose length is said in a field of their own.
+fn elsewhere(kind: StepKind) -> Option<(&'static str, &'static str)> {
+    Some(match kind {
+        StepKind::Chill => ("hours", "How long it lies in the cold is said in hours."),
+        StepKind::Thaw => ("piece.frozen", "A thaw takes what the ice takes."),
+        StepKind::Roast | StepKind::Grill | StepKind::Sear => ("fire.stages", "Stages of the heat are said there."),
+        StepKind::Temper => ("fire.temper_min", "The time out of the refrigerator is said there."),
+        StepKind::Preheat => ("fire.preheat_min", "How long the heat comes up is said there."),
+        StepKind::Rest => ("fire.rest_min", "The rest is said there."),
+        StepKind::Hold => ("fire.hold_h", "How long it may wait is said there."),
+        StepKind::Score | StepKind::Pierce | StepKind::Groove => ("skin", "What knife and pick do is said there."),
+        StepKind::Marinate | StepKind::Drain | StepKind::Season => ("ledger", "What goes on besides the salt is said there."),
+        StepKind::CoverOn | StepKind::CoverOff => ("salt.cover", "Salt on the skin as a tool is said there."),
+        _ => return None,
+    })
+}
+
+/// Without these it is another dish, or nobody is safe.
+fn never_left_out(kind: StepKind) -> bool {
+    matches!(kind, StepKind::Salt | StepKind::Wash | StepKind::BrushDry | StepKind::Uncover | StepKind::Wrap | StepKind::Carve)
+}
+
+/// A number as it was typed.
+fn plain(value: f64) -> String {
+    let text = format!("{value:.2}");
+    text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
+}
+
+/// Tasks as cooks type them: `turn after 12 h, glaze, carve 0 min, no drying`.
+pub fn read_tasks(typed: &str) -> Result<Vec<TaskAsk>, String> {
+    typed.split([',', ';', '\n']).map(str::trim).filter(|part| !part.is_empty()).map(read_task).collect()
+}
+
+fn read_task(part: &str) -> Result<TaskAsk, String> {
+    let text = part.to_lowercase();
+    let (leave_out, rest) = match ["no ", "without "].iter().find_map(|word| text.strip_prefix(word)) {
+        Some(rest) => (true, rest),
+        None => (false, text.as_str()),
+    };
+    let (rest, at) = match rest.split_once(" after ") {
+        Some((rest, when)) => {
+            let at = crate::clock::read_span(when.trim()).ok_or_else(|| format!("“{when}” is no time; write it like turn after 12 h"))?;
+            (rest, Some(at))
+        }
+        None => (rest, None),
+    };
+    let digits = |at: &usize| rest[at + 1..].starts_with(|c: char| c.is_ascii_digit());
+    let (name, takes) = match rest.match_indices(' ').map(|(at, _)| at).find(digits) {
+        Some(at) => {
+            let (name, time) = (&rest[..at], rest[at..].trim());
+            let number = time.trim_end_matches("min").trim().parse::<f64>();
+            let takes = number.ok().map(minutes).or_else(|| crate::clock::read_span(time));
+            (name, Some(takes.ok_or_else(|| format!("“{time}” is no time; write it like carve 15 min"))?))
+        }
+        None => (rest, None),
+    };
+    let name = name.trim().trim_end_matches(" for").trim_end_matches(" in");
+    let task = NAMES.iter().find(|(said, _)| *said == name).map_or_else(|| name.replace(' ', "-"), |(_, id)| (*id).to_owned());
+    if StepKind::of_task(&task).is_none() {
+        let known = "turn, wipe, glaze, baste, look, shield, scrape, slice test, bones out, pull apart, carve";
+        return Err(format!("“{name}” is no task of a plan; {known} are some"));
+    }
+    Ok(TaskAsk { task, takes, leave_out, at })
+}
+
+/// Other words for tasks.
+const NAMES: [(&str, &str); 12] = [
+    ("turning", "turn"),
+    ("wiping", "wipe"),
+    ("glazing", "glaze"),
+    ("basting", "baste"),
+    ("look halfway", "look"),
+    ("carving", "carve"),
+    ("drying", "dry"),
+    ("tempering", "temper"),
+    ("standing out", "temper"),
+    ("laying out", "lay-out"),
+    ("leftovers", "leftovers"),
+    ("slice", "slice-test"),
+];
+
+/// Tasks in the words that say them again.
+pub fn say_tasks(tasks: &[TaskAsk]) -> String {
+    let say = |ask: &TaskAsk| {
+        let name = ask.task.replace('-', " ");
+        let name = if StepKind::find(&ask.task).is_some() { name } else { ask.task.clone() };
+        let takes = ask.takes.map_or_else(String::new, |t| format!(" {} min", plain(t.in_min())));
+        let at = ask.at.map_or_else(String::new, |t| format!(" after {} h", plain(t.in_h())));
+        format!("{}{name}{takes}{at}", if ask.leave_out { "no " } else { "" })
+    };
+    tasks.iter().map(say).collect::<Vec<_>>().join(", ")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::hours;
+
+    #[test]
+    fn tasks_are_said_in_words_and_come_back_in_words() {
+        let (min, h) = (|m| Some(minutes(m)), |x| Some(hours(x)));
+        let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.into(), takes, leave_out, at };
+        for (typed, want) in [
+            ("carve 15 min", ask("carve", min(15.0), false, None)),
+            ("carving 0", ask("carve", min(0.0), false, None)),
+            ("Turn after 12 h", ask("turn", None, false, h(12.0))),
+            ("wipe 3 min after 6h", ask("wipe", min(3.0), false, h(6.0))),
+            ("no tempering", ask("temper", None, true, None)),
+            ("without look", ask("look", None, true, None)),
+            ("slice test", ask("slice-test", None, false, None)),
+            ("pull apart", ask("pull-apart", None, false, None)),
+            ("dry-2 5 min", ask("dry-2", min(5.0), false, None)),
+        ] {
+            let read = read_tasks(typed).unwrap();
+            assert_eq!(read, [want], "{typed}");
+            assert_eq!(read_tasks(&say_tasks(&read)).unwrap(), read, "{}", say_tasks(&read));
+        }
+        assert_eq!(read_tasks("glaze, baste; carve 5 min").unwrap().len(), 3);
+        assert!(read_tasks("").unwrap().is_empty());
+        for wrong in ["dance", "carve soon 5x", "turn after a while"] {
+            assert!(read_tasks(wrong).is_err(), "{wrong}");
+        }
+    }
+}
