@@ -32,6 +32,15 @@ pub struct FireDoc {
     pub trade_rule: Option<String>,
     /// Whether this piece is near that size.
     pub trade_near_its_size: Option<bool>,
+    /// The rule's own span, minutes at least and at most.
+    #[serde(default)]
+    pub trade_span_min: Option<(f64, f64)>,
+    /// Whether this heat is the one it was made for.
+    #[serde(default)]
+    pub trade_its_heat: Option<bool>,
+    /// Why the model says another time; null within a third.
+    #[serde(default)]
+    pub trade_differs: Option<String>,
     /// What gives the heat; empty in plans of before there was a choice.
     #[serde(default)]
     pub with: String,
@@ -155,6 +164,9 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         minutes_high: r4(fire.answer.high.in_min()),
         trade_minutes: fire.trade.as_ref().map(|t| r4(t.minutes())),
         trade_rule: fire.trade.as_ref().map(|t| t.rule.into()),
+        trade_span_min: fire.trade.as_ref().map(|t| (r4(t.takes.0.in_min()), r4(t.takes.1.in_min()))),
+        trade_its_heat: fire.trade.as_ref().map(|t| t.its_heat),
+        trade_differs: fire.trade.as_ref().and_then(|t| t.why_differs(fire.answer.takes)).map(str::to_owned),
         trade_near_its_size: fire.trade.as_ref().map(|t| t.near_its_size),
         with: fire.with.id().into(),
         stages: stage_docs(plan),

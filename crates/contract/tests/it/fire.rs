@@ -15,7 +15,7 @@ fn asked(cut: &str, g: f64, fire: &Value) -> Result<PlanDoc, Problems> {
     plan_from(&json!({"piece": {"cut": cut, "weight_g": g}, "serve_at": "2026-12-12T19:00[Europe/Vienna]", "fire": fire}), &now())
 }
 
-fn planned(cut: &str, g: f64, fire: &Value) -> PlanDoc {
+pub fn planned(cut: &str, g: f64, fire: &Value) -> PlanDoc {
     asked(cut, g, fire).unwrap_or_else(|problems| panic!("{cut} {fire}: {problems:?}"))
 }
 
@@ -397,7 +397,7 @@ fn a_glaze_goes_on_for_the_last_degrees_and_basting_every_half_hour() {
     let (roast, glaze) = (at("roast"), at("glaze"));
     let instant = |text: &str| text.parse::<ZonedDateTime>().unwrap().timestamp();
     let into = |text: &str| instant(text).duration_since(instant(&roast.starts_at)).as_secs_f64() / 60.0;
-    // TRADE 9.4, common practice: in the last 5 to 8 K. The curve says what the core is then.
+    // TRADE 9.13, common practice: in the last 5 to 8 K. The curve says what the core is then.
     let core = |min: f64| {
         let after = plan.fire.curve.iter().position(|p| p[0] >= min).unwrap();
         let (a, b) = (plan.fire.curve[after - 1], plan.fire.curve[after]);
@@ -406,7 +406,7 @@ fn a_glaze_goes_on_for_the_last_degrees_and_basting_every_half_hour() {
     let left = plan.fire.targets[0].pull_c - core(into(&glaze.starts_at));
     assert!((4.0..=8.5).contains(&left), "{left} K before the pull");
     assert_eq!((glaze.place.as_str(), glaze.hands.as_str(), glaze.beside.as_deref()), ("fire", "clean", Some("roast")));
-    // TRADE 9.4: basted from 30 minutes on, as often as that.
+    // TRADE 9.13: basted from 30 minutes on, as often as that.
     let basted: Vec<f64> = plan.steps.iter().filter(|s| s.kind == "baste").map(|s| into(&s.starts_at)).collect();
     assert_eq!(basted.len(), (plan.fire.minutes / 30.0).floor() as usize, "{basted:?} in {} min", plan.fire.minutes);
     assert!(basted.iter().enumerate().all(|(i, min)| (min - 30.0 * (i + 1) as f64).abs() < 0.6), "{basted:?}");

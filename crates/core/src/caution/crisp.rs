@@ -79,7 +79,7 @@ mod tests {
 
     #[test]
     fn both_finish_lines_are_said_where_they_come_apart() {
-        // TRADE 9.1: core long before crisp skin is usual; skin first means shield it.
+        // TRADE 9.11: core long before crisp skin is usual; skin first means shield it.
         let (code, text) = said(None, 1.0, 132.0, true).unwrap();
         assert!(code == "core-first" && text.contains("132 °C at most"), "{text}");
         assert!(said(None, 1.0, 144.0, true).unwrap().1.starts_with("The skin may not puff"), "so near nobody can tell");

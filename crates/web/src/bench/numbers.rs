@@ -443,8 +443,13 @@ fn fire_line(plan: &PlanDoc) -> String {
     let (Some(rule), Some(minutes)) = (&fire.trade_rule, fire.trade_minutes) else {
         return format!("{model} There is no common rule for this cut.");
     };
-    let near = if fire.trade_near_its_size == Some(true) { "" } else { "; this piece is not that size, so our estimate leads" };
-    format!("{model} A common rule: {rule}, here {minutes:.0} min{near}.")
+    let here = match fire.trade_span_min {
+        Some((low, high)) if (high - low).abs() > 0.5 => format!("{low:.0} to {high:.0} min"),
+        _ => format!("{minutes:.0} min"),
+    };
+    let differs = fire.trade_differs.as_ref().map(|why| format!("; our estimate leads: {why}")).unwrap_or_default();
+    let agree = if fire.trade_differs.is_some() || fire.trade_its_heat.is_none() { "" } else { "; the two agree within a third" };
+    format!("{model} A common rule: {rule}, here {here}{differs}{agree}.")
 }
 
 fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
