@@ -62,6 +62,9 @@ pub struct FireDoc {
     /// Held warm after the rest, at least and at most; null not at all.
     #[serde(default)]
     pub hold_h: Option<(f64, f64)>,
+    /// How many minutes of that are planned: what the heat may take longer than forecast.
+    #[serde(default)]
+    pub held_min: f64,
     /// Where the core ends, climb included.
     #[serde(default)]
     pub ends_c: f64,
@@ -175,6 +178,7 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         rest_min: r4(fire.rest.in_min()),
         rest: fire.resting.id().into(),
         hold_h: fire.hold.map(|(least, most)| (r4(least.in_h()), r4(most.in_h()))),
+        held_min: r4(fire.held.in_min()),
         ends_c: r4(fire.answer.ends.in_c()),
         overshoots_k: fire.answer.overshoots.map(|k| r4(k.in_kelvin())),
         short_by_k: fire.answer.short_by.map(|k| r4(k.in_kelvin())),

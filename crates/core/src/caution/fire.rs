@@ -19,6 +19,22 @@ pub struct FireFacts<'a> {
     pub temper: Time,
     /// Held warm at most so long; `None` not at all.
     pub hold: Option<Time>,
+    /// Whether it lay in something wet while raw.
+    pub marinated: bool,
+    /// Whether something is brushed or spooned over it in the heat.
+    pub basted: Option<StepKind>,
+    /// What goes on, lower case.
+    pub names: &'a [String],
+}
+
+/// Strong drink that catches fire, and what is sour enough to eat foil; as words of what goes on.
+const SPIRITS: [&str; 9] = ["brandy", "cognac", "rum", "whisky", "whiskey", "vodka", "gin", "schnapps", "spirit"];
+const SOUR: [&str; 11] =
+    ["vinegar", "lemon", "lime", "wine", "tomato", "yogurt", "yoghurt", "pineapple", "orange", "ketchup", "buttermilk"];
+
+/// Whether a word stands in one of the names by itself.
+fn holds(names: &[String], words: &[&str]) -> bool {
+    names.iter().any(|name| name.split(|c: char| !c.is_alphanumeric()).any(|part| words.contains(&part.trim_end_matches('s'))))
 }
 
 /// Longest anybody needs to stand it out, min (TRADE 11.2).
@@ -51,6 +67,34 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
     } else if facts.species == Species::Poultry && facts.temper.in_min() > 0.0 {
         note("stands-out", Severity::Note, "Poultry is better cooked straight from the cold.", TRADE, StepKind::Temper);
     }
+    if let Some(step) = facts.basted.filter(|_| facts.marinated) {
+        let text = "What raw meat lay in is raw: boil it for a minute before it goes over the meat, or set a portion aside before.";
+        note("raw-baste", Severity::Amber, text, FSIS, step);
+    }
+    let flames = |s: &FireStage| matches!(s.with, HeatSource::Grill | HeatSource::Charcoal | HeatSource::Spit | HeatSource::Pan);
+    if holds(facts.names, &SPIRITS) && facts.stages.iter().any(flames) {
+        let step = if direct(&HeatSource::ALL) { StepKind::Sear } else { StepKind::Roast };
+        note(
+            "spirits",
+            Severity::Amber,
+            "Strong drink catches fire: pour it away from the flame, never from the bottle, and keep a lid at hand.",
+            TRADE,
+            step,
+        );
+    }
+    if facts.stages.iter().any(|s| s.how == How::Wrapped) {
+        let eats = if holds(facts.names, &SOUR) { "What is sour on it, and its salt, eat foil" } else { "Its salt eats foil" };
+        note("acid-on-foil", Severity::Note, &format!("{eats}: paper next to the meat, foil round that."), TRADE, StepKind::Wrap);
+    }
+    if facts.stages.iter().any(|s| s.how == How::LeafWrapped) {
+        note(
+            "leaves",
+            Severity::Note,
+            "Only leaves that are sold for cooking: others may be sprayed, or poisonous.",
+            TRADE,
+            StepKind::Wrap,
+        );
+    }
     if facts.hold.is_some() {
         let text = "Held warm means 60 °C (140 °F) or more, read by a probe. What falls below goes into shallow dishes and into the refrigerator within 2 h.";
         note("held-warm", Severity::Amber, text, FSIS, StepKind::Hold);
@@ -69,7 +113,16 @@ mod tests {
     }
 
     fn codes(stages: &[FireStage], facts: impl Fn(&mut FireFacts)) -> Vec<(&'static str, Option<StepKind>)> {
-        let mut asked = FireFacts { stages, species: Species::Pork, drips: true, temper: minutes(30.0), hold: None };
+        let mut asked = FireFacts {
+            stages,
+            species: Species::Pork,
+            drips: true,
+            temper: minutes(30.0),
+            hold: None,
+            marinated: false,
+            basted: None,
+            names: &[],
+        };
         facts(&mut asked);
         fire_cautions(&asked).into_iter().map(|c| (c.code, c.at)).collect()
     }
@@ -80,13 +133,37 @@ mod tests {
         let plain = [stage(Oven, How::Open), stage(Oven, How::Open)];
         assert_eq!(codes(&plain, |_| {}), []);
         assert_eq!(codes(&[stage(Oven, How::Covered), stage(Oven, How::Open)], |_| {}), [("steam", Some(StepKind::Uncover))]);
-        assert_eq!(codes(&[stage(Oven, How::Open), stage(Oven, How::Wrapped)], |_| {}), [("steam", Some(StepKind::Rest))]);
+        assert_eq!(
+            codes(&[stage(Oven, How::Open), stage(Oven, How::Wrapped)], |_| {}),
+            [("steam", Some(StepKind::Rest)), ("acid-on-foil", Some(StepKind::Wrap))]
+        );
+        assert_eq!(codes(&[stage(Oven, How::LeafWrapped)], |_| {}), [("steam", Some(StepKind::Rest)), ("leaves", Some(StepKind::Wrap))]);
         assert_eq!(codes(&[stage(Charcoal, How::Direct)], |_| {}), [("flare", Some(StepKind::Sear))]);
         // Nothing drips from lean, and two zones keep the fat off the coals.
         assert_eq!(codes(&[stage(Charcoal, How::Direct)], |f| f.drips = false), []);
         assert_eq!(codes(&[stage(Charcoal, How::Open)], |_| {}), []);
         assert_eq!(codes(&[stage(Pan, How::Open)], |_| {}), [("pan-splash", Some(StepKind::Sear))]);
         assert_eq!(codes(&plain, |f| f.hold = Some(hours(2.0))), [("held-warm", Some(StepKind::Hold))]);
+    }
+
+    #[test]
+    fn what_raw_meat_lay_in_and_what_burns() {
+        let plain = [stage(HeatSource::Oven, How::Open)];
+        let baste = |marinated, basted| codes(&plain, |f| (f.marinated, f.basted) = (marinated, basted));
+        // TRADE 11: a marinade that touched raw meat; a baste of its own, or none, is no matter.
+        assert_eq!(baste(true, Some(StepKind::Baste)), [("raw-baste", Some(StepKind::Baste))]);
+        assert_eq!((baste(false, Some(StepKind::Glaze)), baste(true, None)), (vec![], vec![]));
+        let names = |with, text: &str| {
+            let (stages, names) = ([stage(with, How::Open)], [text.to_owned()]);
+            let (species, temper) = (Species::Pork, minutes(30.0));
+            let facts =
+                FireFacts { stages: &stages, species, drips: true, temper, hold: None, marinated: false, basted: None, names: &names };
+            fire_cautions(&facts).into_iter().map(|c| c.code).collect::<Vec<_>>()
+        };
+        assert_eq!(names(HeatSource::Charcoal, "2 tbsp dark rum"), ["spirits"]);
+        assert_eq!(names(HeatSource::Grill, "brandy, apple"), ["spirits"]);
+        // In an oven no flame is near; ginger is no gin, drumsticks no rum.
+        assert!(names(HeatSource::Oven, "rum").is_empty() && names(HeatSource::Charcoal, "ginger and drumsticks").is_empty());
     }
 
     #[test]

@@ -214,7 +214,7 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
             "leftovers",
             "Put leftovers into shallow dishes and into the refrigerator within 2 h of serving. Local food-safety rules come first.",
             FSIS,
-            StepKind::Carve,
+            StepKind::Leftovers,
         ),
     ];
     let said = notes.into_iter().filter(|(.., step)| facts.to_do.contains(step));

@@ -105,6 +105,9 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         tried = try_with(ask, led, *share, Some(tried.start));
     }
     let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
+    // Minutes that were said are sure.
+    let said = |stage: &FireStage| stage.own && matches!(stage.until, StageEnd::After(_));
+    let unsure: f64 = ask.stages.iter().zip(&tried.stages).filter(|(stage, _)| !said(stage)).map(|(_, time)| time.in_min()).sum();
     let overshoots = (tried.past > MISSED).then(|| kelvin(tried.past));
     let short_by = (led.is_none() && tried.past < -MISSED).then(|| kelvin(-tried.past));
     // Met, it is pulled by just what is counted on before its finish.
@@ -121,8 +124,8 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         short_by,
         stuck: tried.stuck,
         takes,
-        low: minutes((takes.in_min() * 0.75).round()),
-        high: minutes((takes.in_min() * 1.33).round()),
+        low: minutes((takes.in_min() - 0.25 * unsure).round()),
+        high: minutes((takes.in_min() + 0.33 * unsure).round()),
         stages: tried.stages,
         cores: tried.cores,
     }

@@ -2,7 +2,7 @@
 
 use super::conduction::{Body, Oven, Roast, Wetness};
 use super::source::{Around, HeatSource, How, around};
-use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, minutes};
+use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 
 /// What a stage is watched for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -64,6 +64,9 @@ pub enum StageEnd {
     Look(Look),
 }
 
+/// What opening a door or a lid costs: 60 K for about five minutes, until the air is up again (our estimate, TRADE 9.12).
+const LOST_K_MIN: f64 = 300.0;
+
 /// One stage of heat.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FireStage {
@@ -79,6 +82,8 @@ pub struct FireStage {
     pub until: StageEnd,
     /// Turned over so often; `None` not at all.
     pub flip: Option<Time>,
+    /// Its door or lid is opened so often; `None` stays shut.
+    pub opened: Option<Time>,
     /// Whether the cook said it: then its minutes are never changed.
     pub own: bool,
 }
@@ -86,12 +91,15 @@ pub struct FireStage {
 impl FireStage {
     /// A method's stage in an oven, open.
     pub fn of_a_method(air: Temperature, until: StageEnd) -> Self {
-        Self { with: HeatSource::Oven, air, guessed: false, how: How::Open, until, flip: None, own: false }
+        Self { with: HeatSource::Oven, air, guessed: false, how: How::Open, until, flip: None, opened: None, own: false }
     }
 
     /// What it surrounds the piece with.
     pub fn around(&self) -> Around {
-        around(self.with, self.how, self.air)
+        let shuts = matches!(self.with, HeatSource::Oven | HeatSource::Grill | HeatSource::Smoker);
+        let lost = self.opened.filter(|_| shuts).map_or(0.0, |every| LOST_K_MIN / every.in_min().max(1.0));
+        // Never below the kitchen it is opened to.
+        around(self.with, self.how, celsius((self.air.in_c() - lost).max(self.air.in_c().min(22.0))))
     }
 }
 

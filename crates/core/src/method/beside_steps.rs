@@ -29,7 +29,7 @@ pub fn addable(kind: StepKind) -> bool {
 }
 
 /// Basted from then on, and as often (TRADE 9.13).
-const BASTE_MIN: f64 = 30.0;
+pub const BASTE_MIN: f64 = 30.0;
 /// A glaze goes on for the last 5 to 8 K (TRADE 9.13).
 const GLAZE_K: f64 = 6.5;
 /// Leftovers are cold so long after serving, h (USDA FSIS), and are seen to before that.

@@ -210,15 +210,18 @@ fn rest(recipe: &Recipe) -> Step {
 /// Held warm, where it has to wait.
 fn hold(recipe: &Recipe) -> Option<Step> {
     let (least, most) = recipe.heat.hold?;
-    let most = if most > least { format!(" It may wait up to {} in all.", words::span(most)) } else { String::new() };
+    let held = recipe.heat.held;
+    let most =
+        if most > least { format!(" It may wait up to {} in all, should it be done sooner.", words::span(most)) } else { String::new() };
     Some(Step {
         phase: Phase::After,
-        place: Place::Table,
+        place: Place::HotHold,
+        lasts: Lasts::Elastic,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
         needs: vec!["probe".into()],
         detail: format!("At 60 °C (140 °F) or more, with a probe in it that says so; covered.{most} Skin does not stay crisp."),
-        ..step(StepKind::Hold, "Hold it warm", if least.in_min() > 0.0 { least } else { minutes(1.0) })
+        ..step(StepKind::Hold, "Hold it warm", if held.in_min() > 1.0 { held } else { minutes(1.0) })
     })
 }
 

@@ -14,7 +14,7 @@ mod recipe;
 mod schools;
 mod step;
 
-pub use beside_steps::{ADDED, addable};
+pub use beside_steps::{ADDED, BASTE_MIN, addable};
 pub use recipe::{Recipe, RecipeHeat, Sauce, Surface, lay_out_steps};
 pub use schools::{METHODS, Method, School, SkinWork};
 pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step, StepKind, TOP_UP, Tick};

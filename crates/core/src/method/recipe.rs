@@ -76,6 +76,8 @@ pub struct RecipeHeat<'a> {
     pub resting: Option<Resting>,
     /// Held warm after the rest, at least and at most.
     pub hold: Option<(Time, Time)>,
+    /// How long it is planned to be held: so long that it may take its longest in the heat.
+    pub held: Time,
     /// Its surface and core from the heat to the end of the rest.
     pub curve: &'a [HeatPoint],
     /// Since it went into the heat: when its skin is done, where that is so early that it wants a shield.

@@ -296,6 +296,8 @@ pub enum Place {
     Refrigerator,
     /// In the oven or on the grill.
     Fire,
+    /// Held warm.
+    HotHold,
     /// Chilling, carving, eating.
     Table,
 }
@@ -307,13 +309,14 @@ impl Place {
             Self::Bench => "bench",
             Self::Refrigerator => "refrigerator",
             Self::Fire => "fire",
+            Self::HotHold => "hot-hold",
             Self::Table => "table",
         }
     }
 
     /// Looks one up by its stable name.
     pub fn find(id: &str) -> Option<Self> {
-        [Self::Bench, Self::Refrigerator, Self::Fire, Self::Table].into_iter().find(|place| place.id() == id)
+        [Self::Bench, Self::Refrigerator, Self::Fire, Self::HotHold, Self::Table].into_iter().find(|place| place.id() == id)
     }
 }
 
@@ -462,7 +465,7 @@ impl Step {
             Place::Bench => Some("board"),
             Place::Refrigerator => Some("refrigerator"),
             Place::Fire if self.is_stage() => Some(HeatSource::Oven.resource()),
-            Place::Fire | Place::Table => None,
+            Place::Fire | Place::HotHold | Place::Table => None,
         };
         hands.into_iter().chain(place).collect()
     }

@@ -247,6 +247,8 @@ pub struct FirePlan {
     pub resting: Resting,
     /// Held warm after the rest, at least and at most.
     pub hold: Option<(Time, Time)>,
+    /// How long of that is planned.
+    pub held: Time,
 }
 
 /// A whole plan.

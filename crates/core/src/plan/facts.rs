@@ -45,7 +45,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(night(plan));
     said.extend(plan.heat.fire.overshoots.map(overshoot));
     said.extend(plan.heat.fire.short_by.map(|short| falls_short(short, plan.heat.fire.ends)));
-    said.extend(fire_cautions(&fire_facts(plan)));
+    said.extend(fire_cautions(&fire_facts(plan, &names(request))));
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
     said
@@ -100,15 +100,26 @@ fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
     }
 }
 
-fn fire_facts<'a>(plan: &Planned<'a>) -> FireFacts<'a> {
-    let whole = &plan.heat.whole;
+fn fire_facts<'a>(plan: &Planned<'a>, names: &'a [String]) -> FireFacts<'a> {
+    let (whole, request) = (&plan.heat.whole, plan.request);
+    let does = |kind| plan.steps.iter().any(|s| s.step.kind == kind);
     FireFacts {
         stages: &whole.stages,
-        species: plan.request.cut.species,
+        species: request.cut.species,
         drips: plan.resolved.skin.in_mm() > 0.0 || plan.resolved.fat.in_mm() > 0.0,
         temper: whole.temper,
         hold: whole.hold.map(|(_, most)| most),
+        marinated: request.ledger.iter().any(|entry| entry.bath.is_some()) || request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
+        basted: [StepKind::Baste, StepKind::Glaze].into_iter().find(|kind| does(*kind)),
+        names,
     }
+}
+
+/// What goes on, in lower case.
+fn names(request: &PlanRequest) -> Vec<String> {
+    let mix = request.mix.as_ref().map(|used| &used.mix);
+    let parts = mix.into_iter().flat_map(|mix| mix.parts.iter().map(|part| part.name.to_lowercase()));
+    request.ledger.iter().map(|entry| entry.name.to_lowercase()).chain(parts).collect()
 }
 
 fn crisp_facts(plan: &Planned) -> Option<CrispFacts> {

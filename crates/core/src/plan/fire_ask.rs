@@ -1,7 +1,7 @@
 //! What the cook says of the heat, checked and made whole: appliance, stages, finish, standing out, rest.
 
 use super::request::PlanRequest;
-use super::tasks_ask::no_tempering;
+use super::tasks_ask::{no_tempering, opened_for_basting};
 use crate::fire::{Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use crate::method::Method;
 use crate::piece::{Cut, Family, Species};
@@ -164,6 +164,9 @@ impl FireWhole {
         let (cut, said) = (request.cut, &request.fire);
         let with = said.with.unwrap_or_default();
         let mut stages = said.whole_stages(cut, method, request.kitchen.heat);
+        if let Some(often) = opened_for_basting(request) {
+            stages.iter_mut().filter(|s| s.how == How::Open).for_each(|s| s.opened = Some(often));
+        }
         let tender = matches!(said.finish, Some(FinishAsk::Style(FinishStyle::Tender)));
         if tender {
             // The core does not say when a fork meets no resistance; time at heat does.
@@ -208,7 +211,7 @@ impl StageAsk {
             AirAsk::Word(HeatWord::Max) => (kitchen.of(with), kitchen.said(with).is_none()),
             AirAsk::Word(word) => (with.means(word, kitchen), true),
         };
-        FireStage { with, air, guessed, how: self.how, until: self.until, flip: self.flip, own: true }
+        FireStage { with, air, guessed, how: self.how, until: self.until, flip: self.flip, opened: None, own: true }
     }
 }
 

@@ -10,7 +10,7 @@ use crate::fire::{
 use crate::method::{RecipeHeat, StepKind};
 use crate::piece::FireShape;
 use crate::salt::CoverKind;
-use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, celsius, millimetres};
+use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius, millimetres, minutes};
 use crate::words;
 
 /// The piece in the heat.
@@ -66,6 +66,20 @@ impl Heated {
         self.crisp = dry.filter(|_| skin.in_mm() > 0.0).map(follow);
     }
 
+    /// How long it is planned to be held warm: what the heat may take longer than forecast, within what was said. Then the meal is on
+    /// time even where it takes its longest.
+    pub(super) fn held(&self) -> Time {
+        let Some((least, most)) = self.whole.hold else { return minutes(0.0) };
+        let spare = minutes(((self.fire.high - self.fire.takes).in_min() / 5.0).ceil() * 5.0);
+        if spare < least {
+            least
+        } else if spare > most {
+            most
+        } else {
+            spare
+        }
+    }
+
     /// What the steps are written for; `added` are the tasks of the cook's own.
     pub(super) fn recipe<'a>(&'a self, request: &PlanRequest, added: &'a [(StepKind, Option<Time>)]) -> RecipeHeat<'a> {
         RecipeHeat {
@@ -76,6 +90,7 @@ impl Heated {
             rest: self.whole.rest,
             resting: request.fire.resting,
             hold: self.whole.hold,
+            held: self.held(),
             curve: &self.curve,
             shield: self.crisp.filter(Crisp::scorches_first).and_then(|skin| skin.puffs),
             added,

@@ -62,7 +62,9 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let trade = trade_time(request.cut, resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
+    let held = heated.held();
     let fire = FirePlan {
+        held,
         targets: heated.finish,
         trade,
         answer: heated.fire,

@@ -1,7 +1,7 @@
 //! Tasks of the cook's own: added, lengthened, shortened, left out.
 
 use super::request::{PlanRequest, Refusal};
-use crate::method::{Step, StepKind, addable};
+use crate::method::{BASTE_MIN, Step, StepKind, addable};
 use crate::units::{Time, TimeIn, minutes};
 
 /// What a cook says of a task.
@@ -42,6 +42,11 @@ pub(super) fn added(request: &PlanRequest) -> Vec<(StepKind, Option<Time>)> {
 /// Whether standing out is left out.
 pub(super) fn no_tempering(request: &PlanRequest) -> bool {
     request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(StepKind::Temper))
+}
+
+/// How often the lid is opened for basting.
+pub(super) fn opened_for_basting(request: &PlanRequest) -> Option<Time> {
+    added(request).iter().any(|(kind, _)| *kind == StepKind::Baste).then(|| minutes(BASTE_MIN))
 }
 
 /// Steps as the cook wants them: without what is left out, each as long as was said.

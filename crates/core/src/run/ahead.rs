@@ -41,7 +41,7 @@ pub struct Due {
 /// Lays the row out in time: as noted up to where it got to, and from there on as it follows.
 ///
 /// Work that has begun goes on task after task. The stay in the refrigerator takes up what is early or late, and ends when it
-/// was planned to; after it everything follows what was noted last. Nothing that is left starts before what it comes after.
+/// was planned to, and so does a hold; after it everything follows what was noted last. Nothing that is left starts before what it comes after.
 pub(super) fn schedule(plan: &RunPlan, borders: &Borders, now: Timestamp) -> Schedule {
     let row = plan.row();
     let reached = borders.reached();

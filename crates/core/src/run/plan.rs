@@ -40,6 +40,11 @@ impl RunTask {
         self.ends.duration_since(self.starts)
     }
 
+    /// Whether it is the stay in the refrigerator, which takes up what is early or late.
+    pub fn is_stay(&self) -> bool {
+        self.lasts == Lasts::Elastic && self.place == Place::Refrigerator
+    }
+
     /// Whether hands touch the meat in it: laying out and washing them do not take it out of the refrigerator.
     pub fn touches(&self) -> bool {
         self.kind != StepKind::LayOut

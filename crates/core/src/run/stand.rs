@@ -8,7 +8,7 @@ use super::on::OnIt;
 use super::places::{Borders, Leg, Out, legs, marks, out, place_at};
 use super::plan::RunPlan;
 use super::record::Record;
-use crate::method::{Lasts, Place};
+use crate::method::Place;
 use crate::plan::{ColdState, with_course};
 use crate::units::{Mass, MassIn, Time, grams};
 use jiff::{SignedDuration, Timestamp};
@@ -87,7 +87,7 @@ pub(super) fn stand_without_salt(plan: &RunPlan, events: &[Event], now: Timestam
     let on = OnIt::of(plan, &record);
     let row = plan.row();
     let left_cold = left_cold(plan, &row, &borders);
-    let cold_to = schedule.row.iter().find(|s| plan.tasks[s.task].lasts == Lasts::Elastic).map_or(plan.cold_to, |s| s.ends);
+    let cold_to = schedule.row.iter().find(|s| plan.tasks[s.task].is_stay()).map_or(plan.cold_to, |s| s.ends);
     let here = place_at(&marks, now);
     let first = plan.tasks.iter().find(|t| t.beside.is_none()).map_or(Place::Refrigerator, |_| Place::Refrigerator);
     let last = row.last().map(|i| &plan.tasks[*i]);
@@ -120,7 +120,7 @@ pub(super) fn stand_without_salt(plan: &RunPlan, events: &[Event], now: Timestam
 
 /// When it was taken out of the stay that stretches: the first thing noted after it.
 fn left_cold(plan: &RunPlan, row: &[usize], borders: &Borders) -> Option<Timestamp> {
-    let stay = row.iter().position(|i| plan.tasks[*i].lasts == Lasts::Elastic)?;
+    let stay = row.iter().position(|i| plan.tasks[*i].is_stay())?;
     let noted = borders.at.iter().enumerate().skip(stay).find_map(|(k, (began, ended))| if k == stay { *ended } else { began.or(*ended) });
     // What is ticked when it is over began before that.
     noted.map(|at| {

@@ -62,7 +62,7 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>)
                 climb_words(plan.fire.carry_over_band_k, system),
                 "table",
             ),
-            "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "table"),
+            "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "hot-hold"),
             "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
             _ => continue,
         };

@@ -8,7 +8,7 @@ use crate::words::{day_wall, instant, span, wall};
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use one_fire::{clashes_of, heat_of, words};
 use rauchkeller_contract::StepDoc;
-use rauchkeller_core::method::{Lasts, Place, StepKind};
+use rauchkeller_core::method::{Place, StepKind};
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::run::Clash;
 use rauchkeller_core::units::TimeIn;
@@ -118,7 +118,7 @@ fn lane(place: Place, species: Option<Species>) -> usize {
         (Place::Refrigerator, Some(Species::Poultry)) => 2,
         (Place::Refrigerator, _) => 1,
         (Place::Fire, _) => 3,
-        (Place::Table, _) => 4,
+        (Place::HotHold | Place::Table, _) => 4,
         (Place::Bench, _) => 0,
     }
 }
@@ -150,7 +150,7 @@ fn board_piece(opened: &Opened, now: &ZonedDateTime) -> BoardPiece {
         }
     }
     let standing = Now::of(opened, now);
-    let stay = stand.legs.iter().find(|leg| opened.run.tasks[leg.task].lasts == Lasts::Elastic);
+    let stay = stand.legs.iter().find(|leg| opened.run.tasks[leg.task].is_stay());
     let out = stay.filter(|_| stand.left_cold.is_none()).map_or_else(String::new, |leg| format!(" · out {}", wall(leg.to, now)));
     BoardPiece {
         name: opened.piece.name.clone(),

@@ -55,7 +55,7 @@ impl Change {
         let rows = opened.rows(&stand);
         for row in rows.iter().filter(|r| r.over && r.task.beside.is_none()) {
             let task = row.task;
-            if matches!(task.place, Place::Fire | Place::Table) || task.salts == Some(SaltEffect::On) {
+            if matches!(task.place, Place::Fire | Place::HotHold | Place::Table) || task.salts == Some(SaltEffect::On) {
                 continue;
             }
             // What has begun and goes on counts from its beginning.
@@ -63,7 +63,7 @@ impl Change {
             done.push(json!({"task": task.id, "at": zoned(at)}));
         }
         // A stay that has begun is no more than begun: it is listed, and not over.
-        let stay = rows.iter().find(|r| r.task.lasts == Lasts::Elastic);
+        let stay = rows.iter().find(|r| r.task.is_stay());
         if let Some(at) =
             stay.and_then(|r| r.done_at).filter(|_| stay.is_some_and(|r| !done.iter().any(|d| d["task"] == r.task.id.as_str())))
         {

@@ -108,7 +108,7 @@ fn cautions_stand_at_their_step() {
         ("hot-fat", StepKind::Grill),
         ("thaw-cold", StepKind::Thaw),
         ("two-cores", StepKind::Roast),
-        ("leftovers", StepKind::Carve),
+        ("leftovers", StepKind::Leftovers),
     ] {
         assert_eq!(said.iter().find(|c| c.code == code).and_then(|c| c.at), Some(step), "{code}");
     }

@@ -104,6 +104,53 @@ fn time_out_of_the_refrigerator_is_one_sum_over_both_stretches() {
     assert_eq!((out_min(&Notes::new().stand("12T16:10")), Notes::new().stand("12T16:10").place), (0, Place::Refrigerator));
 }
 
+/// The row with a hold of forty minutes before carving, and something to do beside the heat and after the meal.
+fn held() -> RunPlan {
+    let mut plan = plan();
+    let task = |of: &str, kind: StepKind, place, from: &str, to: &str, beside: Option<&str>| {
+        let like = plan.tasks.iter().find(|t| t.id == of).unwrap().clone();
+        let lasts = if kind == StepKind::Hold { Lasts::Elastic } else { Lasts::Fixed };
+        let (id, title) = (kind.id().to_owned(), kind.id().to_owned());
+        let beside = beside.map(str::to_owned);
+        RunTask { id, title, kind, place, tick: kind.tick(), lasts, beside, starts: at(from), ends: at(to), ..like }
+    };
+    let hold = task("carve", StepKind::Hold, Place::HotHold, "12T18:10", "12T18:50", None);
+    let baste = task("roast", StepKind::Baste, Place::Fire, "12T17:00", "12T17:01", Some("roast"));
+    let glaze = task("roast", StepKind::Glaze, Place::Fire, "12T17:40", "12T17:42", Some("roast"));
+    let left = task("carve", StepKind::Leftovers, Place::Table, "12T20:55", "12T21:00", Some("carve"));
+    for (id, from, to) in [("roast", "12T16:30", "12T17:50"), ("rest", "12T17:50", "12T18:10")] {
+        let task = plan.tasks.iter_mut().find(|t| t.id == id).unwrap();
+        (task.starts, task.ends) = (at(from), at(to));
+    }
+    let carve = plan.tasks.len() - 1;
+    plan.tasks.insert(carve, hold);
+    plan.tasks.extend([baste, glaze, left]);
+    plan
+}
+
+#[test]
+fn a_hold_takes_up_what_is_early_or_late_and_what_is_beside_moves_along() {
+    let plan = held();
+    let due = |notes: &Notes, when: &str, task: &str| {
+        stand(&plan, &notes.0, at(when)).next.iter().find(|d| plan.tasks[d.task].id == task).map(|d| d.at)
+    };
+    let at_the_heat = |when: &str| salted().tick("12T16:00", "temper").tick(when, "roast");
+    // In the heat twenty minutes late: out of it twenty minutes late, carved when it was to be, and eaten on time.
+    let late = at_the_heat("12T16:50");
+    assert_eq!((due(&late, "12T16:51", "rest"), due(&late, "12T16:51", "carve")), (Some(at("12T18:10")), Some(at("12T18:50"))));
+    // Ten minutes early the hold is longer; an hour late it is none, and the table waits.
+    assert_eq!(due(&at_the_heat("12T16:20"), "12T16:21", "carve"), Some(at("12T18:50")));
+    assert_eq!(due(&at_the_heat("12T17:30"), "12T17:31", "carve"), Some(at("12T19:10")));
+    // Basting counts from its beginning, a glaze from its end; leftovers from the meal.
+    assert_eq!((due(&late, "12T16:51", "baste"), due(&late, "12T16:51", "glaze")), (Some(at("12T17:20")), Some(at("12T18:00"))));
+    assert_eq!(due(&late, "12T16:51", "leftovers"), Some(at("12T20:55")));
+    // Once it rests nothing is done at the heat any more; what was ticked is done.
+    let rests = Notes(late.0.clone()).and("12T18:12", What::TaskBegan { task: "rest".into() });
+    assert_eq!((due(&rests, "12T18:15", "glaze"), due(&rests, "12T18:15", "leftovers")), (None, Some(at("12T20:55"))));
+    let basted = Notes(late.0.clone()).and("12T17:20", What::TaskEnded { task: "baste".into() });
+    assert_eq!(due(&basted, "12T17:21", "baste"), None);
+}
+
 #[test]
 fn knife_work_starts_the_clock_and_salt_weighed_ahead_does_not() {
     // The first touch without laying out: out for as long as that takes.
