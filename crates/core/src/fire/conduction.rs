@@ -8,7 +8,7 @@ use crate::numeric::Tridiagonal;
 use crate::psychrometrics::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, saturation_pressure};
 use crate::units::{HeatTransfer, Length, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius};
 
-const CONDUCTIVITY: f64 = 0.48;
+pub(super) const CONDUCTIVITY: f64 = 0.48;
 const HEAT_CAPACITY: f64 = 1060.0 * 3500.0;
 /// Latent heat of water near 60 °C, J/kg (steam tables).
 pub(super) const LATENT: f64 = 2.36e6;

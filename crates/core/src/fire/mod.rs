@@ -25,7 +25,7 @@ pub use carry::CarryBand;
 pub use conduction::{Body, Oven, Roast, Shape, Wetness};
 pub use crisp::{Crisp, CrispAsk, PUFFS_AT_C, crisp};
 pub use ellipsoid::{HalfAxes, half_axes, power_of};
-pub use roast::{FireAnswer, FireAsk, HeatPoint, Heating, body, fire_plan, heat_curve, in_the_heat};
+pub use roast::{FireAnswer, FireAsk, HeatPoint, HeatSpell, Heating, body, fire_plan, heat_curve, in_the_heat};
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};
 pub use stage::{Cooking, FireStage, Look, Resting, StageEnd};
 pub use targets::{FinishTarget, Where, targets};

@@ -1,14 +1,15 @@
 //! The heat of a plan: stages, minutes with their band, pull and carry-over.
 
 use super::carry::CarryBand;
-use super::conduction::{Body, Shape};
-use super::ellipsoid::{half_axes, power_of};
+use super::conduction::{Body, CONDUCTIVITY, Shape};
+use super::ellipsoid::{half_axes, power_at};
+use super::source::How;
 use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
 use crate::piece::{Cut, FireShape, Measures};
 use crate::units::{
-    IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
-    millimetres, minutes,
+    HeatTransfer, IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius,
+    hours, kelvin, millimetres, minutes,
 };
 
 /// What the fire gives.
@@ -42,8 +43,9 @@ pub struct FireAnswer {
     pub high: Time,
 }
 
-/// One piece as it meets the heat: the shape of its cut at its own weight and thickness. `measures` are its length and width.
-pub fn body(cut: Cut, weight: Mass, thickness: Length, measures: Measures, start: Temperature) -> Body {
+/// One piece as it meets the heat: the shape of its cut at its own weight and thickness. `measures` are its length and width, `film`
+/// is that of the stage which does most: how much its length and width count hangs on it.
+pub fn body(cut: Cut, weight: Mass, thickness: Length, measures: Measures, (start, film): (Temperature, HeatTransfer)) -> Body {
     let half = thickness / 2.0;
     match cut.fire {
         FireShape::Slab => Body { shape: Shape::Slab, radius: half, start },
@@ -51,7 +53,11 @@ pub fn body(cut: Cut, weight: Mass, thickness: Length, measures: Measures, start
         FireShape::Ellipsoid => {
             let axes = half_axes(weight, thickness, measures);
             let [short, middle, long] = axes.0.map(LengthIn::in_mm);
-            Body { shape: Shape::Ellipsoid { power: power_of(middle / short, long / short) }, radius: axes.0[0], start }
+            Body {
+                shape: Shape::Ellipsoid { power: power_at(middle / short, long / short, film.0 * axes.0[0].in_m() / CONDUCTIVITY) },
+                radius: axes.0[0],
+                start,
+            }
         }
         FireShape::HollowBird { radius_mm, at_g } => {
             // The same shape at another size: radius grows with the cube root of the weight.
@@ -361,11 +367,35 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
     points
 }
 
+/// A while of one temperature between refrigerator and plate.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct HeatSpell {
+    /// How long.
+    pub takes: Time,
+    /// Of the whole piece.
+    pub mean: Temperature,
+    /// Whether it lies in a liquid meanwhile.
+    pub soaks: bool,
+}
+
 /// Mean temperature of the whole piece through tempering, heat and rest: what salt travels at meanwhile (our estimate: one
-/// temperature for the whole thickness).
-pub fn in_the_heat(body: Body, curve: &[HeatPoint], tempering: Time) -> Vec<(Time, Temperature)> {
+/// temperature for the whole thickness), and where it lies in a liquid.
+pub fn in_the_heat(body: Body, answer: &FireAnswer, stages: &[FireStage], curve: &[HeatPoint], tempering: Time) -> Vec<HeatSpell> {
     const COLD: f64 = 4.0;
-    let out = (tempering.in_min() > 0.0).then(|| (tempering, celsius(f64::midpoint(COLD, body.start.in_c()))));
-    let spell = |pair: &[HeatPoint]| (pair[1].after - pair[0].after, celsius(f64::midpoint(pair[0].mean.in_c(), pair[1].mean.in_c())));
+    let dry = |takes, mean| HeatSpell { takes, mean, soaks: false };
+    let out = (tempering.in_min() > 0.0).then(|| dry(tempering, celsius(f64::midpoint(COLD, body.start.in_c()))));
+    let soaks = |at: f64| {
+        let mut ends = 0.0;
+        stages.iter().zip(&answer.stages).any(|(stage, takes)| {
+            let from = ends;
+            ends += takes.in_min();
+            stage.how == How::InLiquid && at > from && at < ends
+        })
+    };
+    let spell = |pair: &[HeatPoint]| {
+        let (from, to) = (pair[0].after, pair[1].after);
+        let mean = celsius(f64::midpoint(pair[0].mean.in_c(), pair[1].mean.in_c()));
+        HeatSpell { takes: to - from, mean, soaks: soaks(f64::midpoint(from.in_min(), to.in_min())) }
+    };
     out.into_iter().chain(curve.windows(2).map(spell)).collect()
 }

@@ -202,7 +202,7 @@ const RULES: &[Rule] = &[
 pub fn trade_time(cut: Cut, largest: Mass, thickness: Length, stages: &[FireStage]) -> Option<TradeTime> {
     let sizes = Sizes { kg: largest.in_kg(), lb: largest.in_lb(), mm: thickness.in_mm() };
     let of_cut = || RULES.iter().filter(|rule| (rule.cut)(cut));
-    let rule = of_cut().find(|rule| (rule.heat)(stages)).or_else(|| of_cut().last())?;
+    let rule = of_cut().find(|rule| (rule.heat)(stages)).or_else(|| of_cut().next_back())?;
     let (low, high) = (rule.minutes)(&sizes);
     Some(TradeTime {
         takes: (minutes(low), minutes(high)),

@@ -6,10 +6,12 @@ use super::model_hours::{ModelHours, model_hours, why_they_differ};
 use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
 use crate::clock::{ColdPlan, kitchen};
+use crate::fire::HeatSpell;
 use crate::method::StepKind;
 use crate::piece::FaceKind;
+use crate::salt::travel::{Bath, Travel};
 use crate::salt::{ChillHours, FaceGrams, house_table};
-use crate::units::{LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
+use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
 use jiff::Timestamp;
 
@@ -51,18 +53,34 @@ pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved,
     BeforeClock { course, model, useful: rest }
 }
 
+/// Liquid round a braise, times the weight of the meat, without salt of its own (our estimate, TRADE 9.16).
+const LIQUID: f64 = 0.5;
+
+/// Salt from the refrigerator to the plate: it travels on in the heat, and in a liquid it goes out into that.
+pub(super) fn through_the_heat(travel: &mut Travel, heat: &[HeatSpell]) {
+    for spells in heat.chunk_by(|a, b| a.soaks == b.soaks) {
+        let air: Vec<(Time, Temperature)> = spells.iter().map(|spell| (spell.takes, spell.mean)).collect();
+        if spells[0].soaks {
+            let mut bath = Bath::round(travel, LIQUID, GramsPerKg(0.0));
+            travel.soak_through(air.into_iter(), &mut bath);
+        } else {
+            travel.run_through(&air);
+        }
+    }
+}
+
 /// What the hours give.
 pub(super) fn fridge_plan(
     request: &PlanRequest,
     resolved: &Resolved,
     before: BeforeClock,
     cold: &ColdPlan,
-    heat: &[(Time, Temperature)],
+    heat: &[HeatSpell],
 ) -> FridgePlan {
     let open = open_for(request, cold);
     let (mut travel, drying) = before.course.through(cold.planned);
     let state = before.course.state_with(&travel, drying.at(resolved.air, &[open])[0], cold.planned);
-    travel.run_through(heat);
+    through_the_heat(&mut travel, heat);
     let plate = travel.profile();
     let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
     FridgePlan {

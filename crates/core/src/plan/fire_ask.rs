@@ -5,7 +5,7 @@ use super::tasks_ask::{no_tempering, opened_for_basting};
 use crate::fire::{Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use crate::method::Method;
 use crate::piece::{Cut, Family, Species};
-use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
+use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
 
 /// A heat as it was said.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -194,6 +194,12 @@ impl FireWhole {
     /// Whether the finish is what comes of the stages: of a pull of the cook's own, or of a fork.
     pub fn finish_follows(&self) -> bool {
         self.own_pull || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
+    }
+
+    /// The film of the stage that does most: the one the core decides, else the last.
+    pub fn film(&self) -> HeatTransfer {
+        let waits = self.stages.iter().find(|s| !matches!(s.until, StageEnd::After(_)));
+        waits.or(self.stages.last()).map_or(HeatTransfer(25.0), |stage| stage.around().fire.h)
     }
 
     /// What is asked of the heat for a body.

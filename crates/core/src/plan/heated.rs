@@ -5,7 +5,8 @@ use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, Heating, StageEnd, body, crisp, fire_plan, heat_curve, in_the_heat, targets,
+    Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, StageEnd, body, crisp, fire_plan, heat_curve,
+    in_the_heat, targets,
 };
 use crate::method::{RecipeHeat, StepKind};
 use crate::piece::FireShape;
@@ -41,7 +42,8 @@ impl Heated {
         };
         let start = start_of(request, whole.temper);
         let heat = |body: Body| fire_plan(&whole.ask(body, &lead, cut));
-        let (in_heat, mut fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, start), &heat);
+        let film = whole.film();
+        let (in_heat, mut fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, (start, film)), &heat);
         stuck(&whole, &lead, &fire)?;
         if whole.finish_follows() {
             // With a pull of her own, or a fork, the finish is what comes of it.
@@ -98,8 +100,8 @@ impl Heated {
     }
 
     /// The air it stands in from the refrigerator to the table, and for how long.
-    pub(super) fn air(&self) -> Vec<(Time, Temperature)> {
-        in_the_heat(self.in_heat, &self.curve, self.whole.temper)
+    pub(super) fn air(&self) -> Vec<HeatSpell> {
+        in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, self.whole.temper)
     }
 
     /// What five millimetres more of thickness would add to the heat: asked where the thickness was guessed and rules the heat
@@ -115,7 +117,7 @@ impl Heated {
     fn with_more(&self, request: &PlanRequest, resolved: &Resolved) -> Time {
         let cut = request.cut;
         let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, cut));
-        let more = |p: &ResolvedPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, self.start);
+        let more = |p: &ResolvedPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, (self.start, self.whole.film()));
         slowest(resolved, more, &heat).1.takes - self.fire.takes
     }
 }

@@ -18,10 +18,10 @@ use super::worth::worth_measuring;
 use super::written::Writing;
 use crate::caution::{Caution, Facts, cautions};
 use crate::clock::{ColdPlan, Meals, lay_out};
-use crate::fire::{FinishTarget, trade_time};
+use crate::fire::{FinishTarget, HeatSpell, trade_time};
 use crate::method::{Phase, Place, Step, StepKind};
 use crate::salt::{DoseLevel, FaceGrams, dose_level};
-use crate::units::{GramsPerKg, MassIn, Temperature, Time, TimeIn, grams, minutes};
+use crate::units::{GramsPerKg, MassIn, Time, TimeIn, grams, minutes};
 use crate::words;
 
 /// Makes a plan, or says everything that stands in its way.
@@ -134,7 +134,7 @@ fn everything_said(planned: &Planned, targets: &[FinishTarget], cold: &ColdPlan,
 }
 
 /// What to do instead, where too few hours are left for a dry-brine.
-fn late(plan: &Planned, laid: &[FaceGrams], heat: &[(Time, Temperature)], tempers: bool, meals: &Meals) -> Option<TooLate> {
+fn late(plan: &Planned, laid: &[FaceGrams], heat: &[HeatSpell], tempers: bool, meals: &Meals) -> Option<TooLate> {
     let fixed = laid_on_thickest(plan.request, plan.resolved, plan.dose, grams(0.0));
     let (request, resolved, fridge, on_scale) = (plan.request, plan.resolved, plan.fridge, plan.dose.on_scale);
     too_late(&Late { request, resolved, fridge, laid, fixed: &fixed, on_scale, heat, tempers, meals })

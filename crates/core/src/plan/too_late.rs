@@ -1,13 +1,14 @@
 //! Too late for a dry-brine: what to do instead, each computed on this piece.
 
 use super::answer::FridgePlan;
-use super::chill::salted_at;
+use super::chill::{salted_at, through_the_heat};
 use super::course::Course;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::clock::Meals;
+use crate::fire::HeatSpell;
 use crate::salt::FaceGrams;
-use crate::units::{Dryness, GramsPerKg, Length, LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
+use crate::units::{Dryness, GramsPerKg, Length, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours};
 use crate::words;
 use jiff::ZonedDateTime;
 
@@ -80,7 +81,7 @@ pub(super) struct Late<'a> {
     /// Grams still to be weighed, as the scale shows them.
     pub on_scale: Mass,
     /// The times and temperatures from the refrigerator to the plate.
-    pub heat: &'a [(Time, Temperature)],
+    pub heat: &'a [HeatSpell],
     /// Whether the first of them is the standing out before the heat.
     pub tempers: bool,
     pub meals: &'a Meals,
@@ -153,7 +154,7 @@ fn bite(late: &Late, share: f64, salted: Time, open: Time) -> Bite {
     let dry = drying.at(late.resolved.air, &[open])[0].skin;
     // What is salted last stands out unsalted.
     let from = usize::from(late.tempers && salted.in_h() < 0.01);
-    travel.run_through(late.heat.get(from..).unwrap_or_default());
+    through_the_heat(&mut travel, late.heat.get(from..).unwrap_or_default());
     let plate = travel.profile();
     Bite { rim: plate.rim(), depth: plate.salted_depth(), dryness: dry }
 }

@@ -3,7 +3,7 @@
 use super::{Width, n, text};
 use crate::words::{instant, wall};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::FireDoc;
+use rauchkeller_contract::{FireDoc, PlanDoc};
 use std::fmt::Write;
 
 /// Where things are, px.
@@ -27,7 +27,8 @@ impl Frame {
 }
 
 /// Draws it; empty for plans of before there was a curve.
-pub fn draw_heat(fire: &FireDoc, now: &ZonedDateTime, width: Width) -> String {
+pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width) -> String {
+    let fire = &plan.fire;
     let (Some(last), Some(target), Some(first)) = (fire.curve.last(), fire.targets.first(), fire.stages.first()) else {
         return String::new();
     };
@@ -46,6 +47,7 @@ pub fn draw_heat(fire: &FireDoc, now: &ZonedDateTime, width: Width) -> String {
     line(&mut svg, fire, &frame, 3, "core-line");
     finishes(&mut svg, &frame, (target.finish_c, target.authority_c));
     puffs(&mut svg, fire, &frame);
+    besides(&mut svg, plan, &frame);
     let (out, pull) = (fire.stages.iter().map(|s| s.minutes).sum::<f64>(), target.pull_c);
     let (x, y) = (frame.x(out), frame.y(pull));
     let anchor = if x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
@@ -60,6 +62,27 @@ pub fn draw_heat(fire: &FireDoc, now: &ZonedDateTime, width: Width) -> String {
     let _ = write!(svg, r#"<text class="label" x="2" y="{}">{}</text>"#, n(frame.bottom + 17.0), wall(instant(&first.starts_at), now));
     svg.push_str("</svg>");
     svg
+}
+
+/// What is done beside the heat, each at its minute: a tick on the ground, its name where there is room.
+fn besides(svg: &mut String, plan: &PlanDoc, frame: &Frame) {
+    let Some(from) = plan.fire.stages.first().map(|stage| instant(&stage.starts_at)) else { return };
+    let mut free = 0.0;
+    for step in plan.steps.iter().filter(|s| s.place == "fire" && s.beside.is_some()) {
+        let x = frame.x(instant(&step.starts_at).duration_since(from).as_secs_f64() / 60.0);
+        let _ = write!(svg, r#"<path class="beside-tick" d="M{} {}v-9"/>"#, n(x), n(frame.bottom));
+        let (words, wide) = (step.kind.replace('-', " "), step.kind.len() as f64 * 7.5);
+        if x - wide / 2.0 >= free && x + wide / 2.0 <= frame.wide {
+            let _ = write!(
+                svg,
+                r#"<text class="label" x="{}" y="{}" text-anchor="middle">{}</text>"#,
+                n(x),
+                n(frame.bottom - 12.0),
+                text(&words)
+            );
+            free = x + wide / 2.0 + 6.0;
+        }
+    }
 }
 
 /// The picture in words.
@@ -172,15 +195,15 @@ mod tests {
     use rauchkeller_contract::plan_from;
     use serde_json::json;
 
-    fn fire(fire: &serde_json::Value) -> FireDoc {
+    fn fire(fire: &serde_json::Value) -> PlanDoc {
         let now = "2026-12-12T07:00[Europe/Vienna]".parse().unwrap();
         let request =
             json!({"piece": {"cut": "pork-belly", "weight_g": 1000}, "serve_at": "2026-12-14T19:00[Europe/Vienna]", "fire": fire});
-        plan_from(&request, &now).unwrap().fire
+        plan_from(&request, &now).unwrap()
     }
 
-    fn drawn(fire: &FireDoc) -> String {
-        draw_heat(fire, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Wide)
+    fn drawn(plan: &PlanDoc) -> String {
+        draw_heat(plan, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Wide)
     }
 
     #[test]
@@ -194,6 +217,14 @@ mod tests {
     }
 
     #[test]
+    fn what_is_done_beside_it_has_its_tick() {
+        let now = "2026-12-12T07:00[Europe/Vienna]".parse().unwrap();
+        let request = json!({"piece": {"cut": "pork-belly", "weight_g": 1000}, "serve_at": "2026-12-14T19:00[Europe/Vienna]", "tasks": [{"task": "glaze"}]});
+        let svg = drawn(&plan_from(&request, &now).unwrap());
+        assert!(svg.contains(">glaze<") && svg.matches("beside-tick").count() == 1 && svg.contains(">skin puffs<"), "{svg}");
+    }
+
+    #[test]
     fn a_liquid_is_drawn_at_its_own_temperature() {
         let fire = fire(&json!({"stages": [{"air_c": 160, "how": "in-liquid", "until": {"look": "tender"}}]}));
         assert!(drawn(&fire).contains(">96 °C<"), "{}", drawn(&fire));
@@ -201,8 +232,9 @@ mod tests {
 
     #[test]
     fn a_plan_of_before_there_were_curves_draws_nothing() {
-        let fire = FireDoc { curve: vec![], ..fire(&json!({})) };
-        assert_eq!(drawn(&fire), "");
+        let mut plan = fire(&json!({}));
+        plan.fire.curve.clear();
+        assert_eq!(drawn(&plan), "");
     }
 
     #[test]
@@ -210,8 +242,8 @@ mod tests {
         let fire = fire(
             &json!({"with": "pan", "stages": [{"air_c": 220, "until": {"minutes": 8}}, {"air_c": 120, "how": "covered", "until": {"core": "finish"}}]}),
         );
-        let frame = Frame { wide: 1200.0, top: 26.0, bottom: 216.0, span: fire.curve.last().unwrap()[0], most: 240.0 };
-        for point in &fire.curve {
+        let frame = Frame { wide: 1200.0, top: 26.0, bottom: 216.0, span: fire.fire.curve.last().unwrap()[0], most: 240.0 };
+        for point in &fire.fire.curve {
             let (x, y) = (frame.x(point[0]), frame.y(point[3]));
             assert!((0.0..=1200.0).contains(&x) && (26.0..=216.0).contains(&y), "{point:?}");
         }

@@ -23,7 +23,7 @@ mod tissue;
 
 pub use metric::Metric;
 pub use profile::{Cell, Profile};
-pub use solver::{Grooved, Salting, Travel, Uptake};
+pub use solver::{Bath, Grooved, Salting, Travel, Uptake};
 pub use tissue::{Layer, Tissue, diffusivity};
 
 #[cfg(test)]

@@ -1,5 +1,9 @@
 //! Finite volumes in space, TR-BDF2 in time, graded steps, mass conserved to rounding.
 
+mod soak;
+
+pub use soak::Bath;
+
 use super::metric::Metric;
 use super::profile::{Cell, Profile};
 use super::tissue::{Layer, clock_rate, diffusivity};
