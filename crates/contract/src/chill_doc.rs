@@ -86,6 +86,9 @@ pub struct PlateDoc {
     pub slice_g_per_kg: f64,
     /// Lowest ÷ mean of the lean, 0–1.
     pub evenness: f64,
+    /// Share of its salt that went into a liquid it was cooked in, 0–1.
+    #[serde(default)]
+    pub into_liquid: f64,
 }
 
 /// Hours by the model, to a goal.

@@ -114,8 +114,15 @@ fn request_doc(plan: &Plan) -> RequestDoc {
         fridge_rh: resolved.air.humidity.0,
         fridge_h_w_m2k: resolved.air.h.0,
         guessed: resolved.guessed.iter().map(|g| (*g).into()).collect(),
-        taken: FIELDS.iter().filter_map(|row| Some((row.path.to_owned(), (row.taken)(resolved)?))).collect(),
+        taken: FIELDS.iter().filter_map(|row| Some((row.path.to_owned(), (row.taken)(resolved)?))).chain(of_the_heat(plan)).collect(),
     }
+}
+
+/// What the heat took of its own, beside its stages.
+fn of_the_heat(plan: &Plan) -> [(String, f64); 3] {
+    let fire = &plan.fire;
+    [("temper", fire.temper), ("preheat", fire.preheat), ("rest", fire.rest)]
+        .map(|(name, time)| (format!("fire.{name}_min"), r4(time.in_min())))
 }
 
 fn dose_doc(plan: &Plan) -> DoseDoc {
@@ -240,6 +247,7 @@ fn fridge_doc(plan: &Plan, zone: &TimeZone) -> FridgeDoc {
             middle_g_per_kg: r4(fridge.plate.middle.0),
             slice_g_per_kg: r4(fridge.plate.slice.0),
             evenness: r4(fridge.plate.evenness.0),
+            into_liquid: r4(fridge.plate.into_liquid.0),
         }),
         model: Some(ModelHoursDoc { differs: fridge.differs.clone(), ..model_doc(&fridge.model) }),
         why: fridge.why.clone(),

@@ -540,3 +540,16 @@ fn what_may_hurt_at_the_heat_is_said_at_its_step() {
     let wrapped = plan(json!({"stages": [{"air_c": 150, "how": "wrapped", "until": {"core": "finish"}}]}), json!([]), json!([]));
     assert!(says(&wrapped, "acid-on-foil", "wrap"), "{wrapped:?}");
 }
+
+#[test]
+fn a_braise_gives_salt_to_its_liquid_and_a_roast_does_not() {
+    let plate = |how: &str| {
+        let stages = json!([{"air_c": 160, "how": how, "until": {"minutes": 200}}]);
+        planned("pork-butt", 1800.0, &json!({"stages": stages})).fridge.plate.unwrap()
+    };
+    let (braise, roast) = (plate("in-liquid"), plate("covered"));
+    // TRADE 4.11 and 9.16: by hand D at 80 °C is 2.5·10⁻¹⁰·exp(25000/8.314·(1/277 − 1/353)) = 26·10⁻¹⁰ m²/s, so that in 200 minutes
+    // √(D·t) is 6 mm: of what lies in the outer fifth of a piece 125 mm thick a good part leaves.
+    assert!((0.1..=0.5).contains(&braise.into_liquid) && roast.into_liquid < 1e-6, "{braise:?} {roast:?}");
+    assert!(braise.rim_g_per_kg < roast.rim_g_per_kg && braise.slice_g_per_kg < roast.slice_g_per_kg);
+}

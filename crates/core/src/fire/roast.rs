@@ -117,7 +117,8 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     let overshoots = (tried.past > MISSED).then(|| kelvin(tried.past));
     let short_by = (led.is_none() && tried.past < -MISSED).then(|| kelvin(-tried.past));
     // Met, it is pulled by just what is counted on before its finish.
-    let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).max(0.0);
+    // The length is found to a twentieth of a degree; more than the band is never counted on.
+    let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).clamp(0.0, tried.end.high);
     let missed = overshoots.is_some() || led.is_none();
     let climbs = if missed { tried.end.counted } else { to_finish };
     FireAnswer {

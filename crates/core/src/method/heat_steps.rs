@@ -9,7 +9,7 @@ use crate::units::{IntervalIn, TemperatureIn, Time, TimeIn, minutes};
 use crate::words;
 
 /// Brushing off and drying once more (TRADE 8.2).
-const BRUSH: f64 = 5.0;
+pub const BRUSH: f64 = 5.0;
 
 pub(super) fn to_the_table(recipe: &Recipe) -> Vec<Step> {
     let heat = &recipe.heat;
@@ -76,10 +76,9 @@ fn preheat(recipe: &Recipe) -> Step {
 /// Out of the refrigerator; what is done on the bench meanwhile lies within that time.
 fn standing_out(recipe: &Recipe, draw: &[Step]) -> Option<Step> {
     let heat = &recipe.heat;
-    let brush = if heat.temper_said { BRUSH } else { 0.0 };
-    let left = heat.temper.in_min() - brush - draw.iter().map(|step| step.takes.in_min()).sum::<f64>();
+    let left = heat.temper.in_min() - BRUSH - draw.iter().map(|step| step.takes.in_min()).sum::<f64>();
     // Straight from the cold, or all of it work.
-    if heat.temper.in_min() <= 0.0 || heat.temper_said && left < 1.0 {
+    if left < 1.0 {
         return None;
     }
     let all = if heat.temper_said { words::capital(&words::span(heat.temper)) } else { "Half an hour".to_owned() };

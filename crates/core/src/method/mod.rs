@@ -15,6 +15,7 @@ mod schools;
 mod step;
 
 pub use beside_steps::{ADDED, BASTE_MIN, addable};
+pub use heat_steps::BRUSH;
 pub use recipe::{Recipe, RecipeHeat, Sauce, Surface, lay_out_steps};
 pub use schools::{METHODS, Method, School, SkinWork};
 pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step, StepKind, TOP_UP, Tick};

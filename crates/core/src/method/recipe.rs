@@ -66,9 +66,9 @@ pub struct RecipeHeat<'a> {
     pub stages: &'a [FireStage],
     /// Until it is up.
     pub preheat: Time,
-    /// From the refrigerator to the heat.
+    /// From the refrigerator to the heat, the work on the bench included.
     pub temper: Time,
-    /// Whether the cook said so: then the work on the bench lies within it.
+    /// Whether the cook said so.
     pub temper_said: bool,
     /// Rest after it.
     pub rest: Time,

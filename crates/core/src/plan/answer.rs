@@ -136,6 +136,8 @@ pub struct PlateSalt {
     pub slice: GramsPerKg,
     /// Its evenness.
     pub evenness: Evenness,
+    /// Share of its salt that went into a liquid it was cooked in; none where there is no such.
+    pub into_liquid: Share,
 }
 
 /// The rest in the cold.

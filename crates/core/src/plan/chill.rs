@@ -11,7 +11,7 @@ use crate::method::StepKind;
 use crate::piece::FaceKind;
 use crate::salt::travel::{Bath, Travel};
 use crate::salt::{ChillHours, FaceGrams, house_table};
-use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Temperature, Time, TimeIn, grams, hours};
+use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Share, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
 use jiff::Timestamp;
 
@@ -57,7 +57,10 @@ pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved,
 const LIQUID: f64 = 0.5;
 
 /// Salt from the refrigerator to the plate: it travels on in the heat, and in a liquid it goes out into that.
-pub(super) fn through_the_heat(travel: &mut Travel, heat: &[HeatSpell]) {
+///
+/// Gives the share of it that went there.
+pub(super) fn through_the_heat(travel: &mut Travel, heat: &[HeatSpell]) -> Share {
+    let before = travel.total();
     for spells in heat.chunk_by(|a, b| a.soaks == b.soaks) {
         let air: Vec<(Time, Temperature)> = spells.iter().map(|spell| (spell.takes, spell.mean)).collect();
         if spells[0].soaks {
@@ -67,6 +70,7 @@ pub(super) fn through_the_heat(travel: &mut Travel, heat: &[HeatSpell]) {
             travel.run_through(&air);
         }
     }
+    Share(((before - travel.total()) / before.max(1e-12)).max(0.0))
 }
 
 /// What the hours give.
@@ -80,7 +84,7 @@ pub(super) fn fridge_plan(
     let open = open_for(request, cold);
     let (mut travel, drying) = before.course.through(cold.planned);
     let state = before.course.state_with(&travel, drying.at(resolved.air, &[open])[0], cold.planned);
-    through_the_heat(&mut travel, heat);
+    let into_liquid = through_the_heat(&mut travel, heat);
     let plate = travel.profile();
     let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
     FridgePlan {
@@ -90,7 +94,7 @@ pub(super) fn fridge_plan(
         from: cold.from,
         to: cold.to,
         wet: before.model.wet,
-        plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness() },
+        plate: PlateSalt { rim: plate.rim(), middle: plate.middle(), slice: plate.slice(), evenness: plate.evenness(), into_liquid },
         why: why(request, resolved, &before, cold) + " " + &differs,
         differs,
         useful: before.useful,

@@ -3,7 +3,7 @@
 use super::request::PlanRequest;
 use super::tasks_ask::{no_tempering, opened_for_basting};
 use crate::fire::{Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
-use crate::method::Method;
+use crate::method::{BRUSH, Method};
 use crate::piece::{Cut, Family, Species};
 use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
 
@@ -179,7 +179,7 @@ impl FireWhole {
         let first = stages.first().map_or(with, |stage| stage.with);
         Self {
             own_pull: !tender && matches!(stages.last(), Some(FireStage { until: StageEnd::Core(_), .. })),
-            temper: said.temper.unwrap_or_else(|| if no_tempering(request) { minutes(0.0) } else { method.tempering(cut) }),
+            temper: said.temper.unwrap_or_else(|| usual_temper(request, method)),
             preheat: said.preheat.unwrap_or_else(|| minutes(first.preheat_min())),
             rest: said.rest.unwrap_or_else(|| method.rest(cut)),
             resting: said.resting.unwrap_or_default(),
@@ -196,6 +196,11 @@ impl FireWhole {
         self.own_pull || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
     }
 
+    /// How long of the time before the heat it only stands.
+    pub fn stands(&self) -> Time {
+        minutes((self.temper.in_min() - BRUSH).max(0.0))
+    }
+
     /// The film of the stage that does most: the one the core decides, else the last.
     pub fn film(&self) -> HeatTransfer {
         let waits = self.stages.iter().find(|s| !matches!(s.until, StageEnd::After(_)));
@@ -206,6 +211,12 @@ impl FireWhole {
     pub fn ask<'a>(&'a self, body: Body, target: &'a FinishTarget, cut: Cut) -> FireAsk<'a> {
         FireAsk { body, stages: &self.stages, rest: self.rest, resting: self.resting, target, band: CarryBand::of(cut) }
     }
+}
+
+/// From the refrigerator to the heat, where nobody says: what the method lets it stand out, and brushing off.
+fn usual_temper(request: &PlanRequest, method: Method) -> Time {
+    let stands = if no_tempering(request) { minutes(0.0) } else { method.tempering(request.cut) };
+    if stands.in_min() > 0.0 { stands + minutes(BRUSH) } else { stands }
 }
 
 impl StageAsk {

@@ -40,7 +40,7 @@ impl Heated {
         let Some(lead) = finish.first().copied() else {
             return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
         };
-        let start = start_of(request, whole.temper);
+        let start = start_of(request, whole.stands());
         let heat = |body: Body| fire_plan(&whole.ask(body, &lead, cut));
         let film = whole.film();
         let (in_heat, mut fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, (start, film)), &heat);
@@ -101,7 +101,7 @@ impl Heated {
 
     /// The air it stands in from the refrigerator to the table, and for how long.
     pub(super) fn air(&self) -> Vec<HeatSpell> {
-        in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, self.whole.temper)
+        in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, self.whole.stands())
     }
 
     /// What five millimetres more of thickness would add to the heat: asked where the thickness was guessed and rules the heat

@@ -58,7 +58,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let planned = Planned { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), heat: &heated, steps: &steps };
     let cautions = everything_said(&planned, &heated.finish, &cold, out);
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
-    let too_late = late(&planned, &laid, &heat, heated.whole.temper.in_min() > 0.0, &cold.meals);
+    let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals);
     let trade = trade_time(request.cut, resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));

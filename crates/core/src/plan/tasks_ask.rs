@@ -106,7 +106,7 @@ fn refuse(request: &PlanRequest, i: usize, ask: &TaskAsk) -> Option<Refusal> {
     if let Some((says, remedy)) = elsewhere(kind).filter(|_| !(kind == StepKind::Temper && ask.leave_out)) {
         return Some(Refusal::new(at("task"), ask.task.clone(), says, remedy));
     }
-    if kind == StepKind::Temper && request.fire.temper.is_some() {
+    if kind == StepKind::Temper && request.fire.temper.is_some_and(|t| t.in_min() > 0.0) {
         return Some(Refusal::new(at("leave_out"), "left out, and its minutes said", "one of them", "Leave out fire.temper_min, or this."));
     }
     if ask.leave_out && never_left_out(kind) {

@@ -154,7 +154,7 @@ fn bite(late: &Late, share: f64, salted: Time, open: Time) -> Bite {
     let dry = drying.at(late.resolved.air, &[open])[0].skin;
     // What is salted last stands out unsalted.
     let from = usize::from(late.tempers && salted.in_h() < 0.01);
-    through_the_heat(&mut travel, late.heat.get(from..).unwrap_or_default());
+    let _ = through_the_heat(&mut travel, late.heat.get(from..).unwrap_or_default());
     let plate = travel.profile();
     Bite { rim: plate.rim(), depth: plate.salted_depth(), dryness: dry }
 }

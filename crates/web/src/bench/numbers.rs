@@ -283,8 +283,10 @@ impl Numbers {
             goals: goals(fridge),
             differs: fridge.model.as_ref().map(|m| m.differs.clone()).unwrap_or_default(),
             plate: fridge.plate.as_ref().map_or_else(String::new, |plate| {
+                let liquid = (plate.into_liquid * 100.0).round();
+                let liquid = if liquid >= 1.0 { format!("; {liquid:.0}\u{a0}% of its salt goes into the liquid") } else { String::new() };
                 format!(
-                    "on the plate, our estimate: outer 5 mm {:.0}, middle {:.0}, whole slice {:.0} g/kg",
+                    "on the plate, our estimate: outer 5 mm {:.0}, middle {:.0}, whole slice {:.0} g/kg{liquid}",
                     plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
                 )
             }),

@@ -142,7 +142,7 @@ fn heat_words(
         entry("hottest", "how hot that gets", &form.hottest, plan.map(hottest_guess).unwrap_or_default(), String::new()),
         entry("fire", "stages of the heat", &form.fire, plan.map(usual_heat).unwrap_or_default(), String::new()),
         entry("finish", "where the core is to end", &form.finish, finish_guess(plan), String::new()),
-        entry("temper", "", &form.temper, step_minutes(plan, "temper"), String::new()),
+        entry("temper", "", &form.temper, plan.map_or_else(String::new, |p| spans(p.fire.temper_min)), String::new()),
         entry("preheat", "", &form.preheat, step_minutes(plan, "preheat"), String::new()),
         entry(
             "start",
@@ -184,6 +184,10 @@ fn hottest_guess(plan: &PlanDoc) -> String {
 
 fn finish_guess(plan: Option<&PlanDoc>) -> String {
     plan.and_then(|p| p.fire.targets.first()).map(|t| format!("{:.0} °C", t.finish_c)).unwrap_or_default()
+}
+
+fn spans(min: f64) -> String {
+    crate::words::span(jiff::SignedDuration::from_mins(min.round() as i64))
 }
 
 /// How long a task of the plan takes; nothing where it has none.
