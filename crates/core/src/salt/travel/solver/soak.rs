@@ -98,9 +98,9 @@ mod tests {
     /// tan q = −α·q.
     fn crank(fo: f64, alpha: f64) -> f64 {
         let mut sum = 0.0;
-        for n in 1..200 {
+        for n in (1..200).map(f64::from) {
             // One root in each ((n − ½)π, nπ).
-            let (mut low, mut high) = ((n as f64 - 0.5) * std::f64::consts::PI + 1e-9, n as f64 * std::f64::consts::PI);
+            let (mut low, mut high) = ((n - 0.5) * std::f64::consts::PI + 1e-9, n * std::f64::consts::PI);
             for _ in 0..100 {
                 let q = f64::midpoint(low, high);
                 if q.tan() + alpha * q > 0.0 { high = q } else { low = q }
