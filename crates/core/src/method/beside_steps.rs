@@ -104,10 +104,12 @@ pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<As
         StepKind::Shield => once(all / 2.0, &shield),
         StepKind::Look => {
             let now = core_at(recipe.heat.curve, all / 2.0);
-            let detail = format!(
-                "Colour, drip, and the probe: about {} °C in the {place} by now, our estimate. Turn the tray round.",
-                words::c(now)
-            );
+            let soaks = at_minute(recipe, all / 2.0).is_some_and(|(beside, _)| match beside {
+                Beside::Stage(i) => recipe.heat.stages.get(i).is_some_and(|stage| stage.how == How::InLiquid),
+                Beside::Cold | Beside::Carving => false,
+            });
+            let looks = if soaks { "It simmers and no more; turn it over in its liquid" } else { "Colour and drip; turn the tray round" };
+            let detail = format!("{looks}. The probe shows about {} °C in the {place} by now, our estimate.", words::c(now));
             once(all / 2.0, &|moment| Step { figure: core(now), ..in_the_heat(kind, "Look halfway", moment, 1.0, &detail) })
         }
         StepKind::Baste => {

@@ -210,6 +210,7 @@ fn rest(recipe: &Recipe) -> Step {
 fn hold(recipe: &Recipe) -> Option<Step> {
     let (least, most) = recipe.heat.hold?;
     let held = recipe.heat.held;
+    let skin = if recipe.cut.skin_mm > 0.0 { " Skin does not stay crisp." } else { "" };
     let most =
         if most > least { format!(" It may wait up to {} in all, should it be done sooner.", words::span(most)) } else { String::new() };
     Some(Step {
@@ -219,7 +220,7 @@ fn hold(recipe: &Recipe) -> Option<Step> {
         hands: Hands::Clean,
         hands_on: minutes(1.0),
         needs: vec!["probe".into()],
-        detail: format!("At 60 °C (140 °F) or more, with a probe in it that says so; covered.{most} Skin does not stay crisp."),
+        detail: format!("At 60 °C (140 °F) or more, with a probe in it that says so; covered.{most}{skin}"),
         ..step(StepKind::Hold, "Hold it warm", if held.in_min() > 1.0 { held } else { minutes(1.0) })
     })
 }
