@@ -5,7 +5,7 @@ use crate::reader::{Numbers, Reader, typed};
 use crate::to_doc::r4;
 use rauchkeller_core::fire::{HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use rauchkeller_core::plan::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
-use rauchkeller_core::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
+use rauchkeller_core::units::{TemperatureIn, Time, TimeIn, celsius, hours, minutes};
 use serde_json::{Value, json};
 
 const UNTIL: &str = "one of minutes, core_c, core, look";
@@ -70,9 +70,10 @@ pub(crate) fn read_appliances(kitchen: &mut Reader, problems: &mut Vec<Problem>)
     known
 }
 
-/// How hot one appliance gets, as a request has it.
-pub fn appliance_value(with: HeatSource, most: Temperature) -> Value {
-    json!([{"id": with.id(), "with": with.id(), "max_c": r4(most.in_c())}])
+/// How hot appliances get, as a request has them: one of a kind, called as its kind.
+pub fn appliances_value(own: Hottest) -> Value {
+    let said = |with: HeatSource| Some(json!({"id": with.id(), "with": with.id(), "max_c": r4(own.said(with)?.in_c())}));
+    HeatSource::ALL.into_iter().filter_map(said).collect()
 }
 
 /// The appliances of a request, as far as they can be read.

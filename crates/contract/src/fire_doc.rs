@@ -44,6 +44,9 @@ pub struct FireDoc {
     /// What gives the heat; empty in plans of before there was a choice.
     #[serde(default)]
     pub with: String,
+    /// How hot that gets.
+    #[serde(default)]
+    pub max_c: f64,
     /// Its stages, in order.
     #[serde(default)]
     pub stages: Vec<StageDoc>,
@@ -172,6 +175,7 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         trade_differs: fire.trade.as_ref().and_then(|t| t.why_differs(fire.answer.takes)).map(str::to_owned),
         trade_near_its_size: fire.trade.as_ref().map(|t| t.near_its_size),
         with: fire.with.id().into(),
+        max_c: r4(plan.request.kitchen.heat.of(fire.with).in_c()),
         stages: stage_docs(plan),
         temper_min: r4(fire.temper.in_min()),
         preheat_min: r4(fire.preheat.in_min()),

@@ -30,7 +30,7 @@ pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, 
 pub use chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 pub use earlier_words::{earlier_advice, earlier_words};
 pub use event_doc::{BatchRead, EVENT_KINDS, MOST_EVENTS, event_body, event_kind, event_value, read_event_body, read_events};
-pub use fire::{appliance_value, appliances_of, finish_value, fire_of, stages_value};
+pub use fire::{appliances_of, appliances_value, finish_value, fire_of, stages_value};
 pub use fire_doc::{CrispDoc, FireDoc, StageDoc, TargetDoc};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};

@@ -106,6 +106,7 @@ pub fn router(state: AppState) -> Router {
         .route("/kit/salts", post(kit::add_salt))
         .route("/kit/mixes/new", get(kit::mix_page))
         .route("/kit/mixes", post(kit::add_mix))
+        .route("/kit/heat", post(kit::set_heat))
         .route("/kit/scales", post(kit::add_scale))
         .route("/kit/scales/pair", post(kit::pair_scale))
         .route("/kit/programs", post(api_run::add_program))

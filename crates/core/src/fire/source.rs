@@ -166,6 +166,13 @@ impl Hottest {
         self.said(source).unwrap_or_else(|| source.hottest())
     }
 
+    /// With one said anew, whatever was known of it.
+    #[must_use]
+    pub fn instead(mut self, source: HeatSource, most: Temperature) -> Self {
+        self.0[source as usize] = Some(most);
+        self
+    }
+
     /// With one more: of two of a kind the hotter counts.
     #[must_use]
     pub fn with(mut self, source: HeatSource, most: Temperature) -> Self {

@@ -1,5 +1,6 @@
 //! One module a table.
 
+pub(crate) mod appliance;
 pub(crate) mod cook;
 pub(crate) mod device;
 pub(crate) mod event;

@@ -10,6 +10,7 @@ mod m005_doors;
 mod m006_warm;
 mod m007_words;
 pub(crate) mod m008_run;
+mod m009_heat;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -26,6 +27,7 @@ impl MigratorTrait for Migrator {
             Box::new(m006_warm::Migration),
             Box::new(m007_words::Migration),
             Box::new(m008_run::Migration),
+            Box::new(m009_heat::Migration),
         ]
     }
 }

@@ -1,6 +1,7 @@
 //! One repository a table family, each scoped by household.
 
 mod accounts;
+mod appliances;
 mod brake;
 mod devices;
 mod events;

@@ -2,6 +2,8 @@
 
 use super::{belly, fresh, household, now};
 use jiff::SignedDuration;
+use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::units::celsius;
 use rauchkeller_store::{Added, Noting, Refrigerator, RefrigeratorSaved, StoreError, WarmNote};
 
 #[tokio::test]
@@ -70,4 +72,21 @@ async fn a_warm_refrigerator_is_noted_until_it_is_cold_again() {
     assert_eq!(kitchen.piece(piece).await.unwrap().warm.len(), 1);
     kitchen.set_warm_deleted(id, None).await.unwrap();
     assert_eq!(kitchen.piece(piece).await.unwrap().warm.len(), 2);
+}
+
+#[tokio::test]
+async fn appliances_are_their_households_own_and_as_usual_until_somebody_says() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let theirs = store.kitchen(household(&store, "b@example.org").await);
+    assert!(kitchen.appliances().await.unwrap().is_empty());
+    kitchen.set_appliance(HeatSource::Oven, Some(celsius(220.0)), now()).await.unwrap();
+    kitchen.set_appliance(HeatSource::Oven, Some(celsius(230.0)), now()).await.unwrap();
+    kitchen.set_appliance(HeatSource::Smoker, Some(celsius(140.0)), now()).await.unwrap();
+    let all = kitchen.appliances().await.unwrap();
+    assert_eq!(all, [(HeatSource::Oven, celsius(230.0)), (HeatSource::Smoker, celsius(140.0))]);
+    assert!(theirs.appliances().await.unwrap().is_empty(), "another kitchen’s stays its own");
+    theirs.set_appliance(HeatSource::Oven, None, now()).await.unwrap();
+    kitchen.set_appliance(HeatSource::Smoker, None, now()).await.unwrap();
+    assert_eq!(kitchen.appliances().await.unwrap().len(), 1, "as usual again, and theirs took nothing from here");
 }

@@ -176,9 +176,9 @@ fn heat_of(plan: &PlanDoc) -> HeatSource {
     HeatSource::find(&plan.fire.with).unwrap_or_default()
 }
 
-/// How hot such a thing usually gets.
+/// How hot what gives the heat gets.
 fn hottest_guess(plan: &PlanDoc) -> String {
-    let most = heat_of(plan).usual_max().in_c();
+    let most = if plan.fire.max_c > 0.0 { plan.fire.max_c } else { heat_of(plan).usual_max().in_c() };
     format!("{most:.0} °C")
 }
 

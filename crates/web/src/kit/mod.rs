@@ -1,11 +1,13 @@
 //! The Kit: own salts, mixes and scales. Things are made where the work meets them and hang here afterwards.
 
+mod heat;
 mod mixes;
 mod page;
 mod salts;
 mod scales;
 mod shelf;
 
+pub use heat::set_heat;
 pub use mixes::{add_mix, mix_page};
 pub use page::{page, remove, restore};
 pub use salts::{add_salt, salt_page};

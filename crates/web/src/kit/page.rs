@@ -1,6 +1,7 @@
 //! What hangs in the Kit, and taking it out.
 
 use super::Shelf;
+use super::heat::HeatForm;
 use super::scales::ScaleForm;
 use crate::auth::SignedIn;
 use crate::error::WebError;
@@ -13,8 +14,10 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::Timestamp;
+use rauchkeller_core::fire::HeatSource;
 use rauchkeller_core::plan::Kitchen;
 use rauchkeller_core::skin::drying::evaporation;
+use rauchkeller_core::units::TemperatureIn;
 use rauchkeller_store::{DeviceId, KitTool, MixId, Refrigerator, SaltId, ToolId, TrayId};
 use serde::Deserialize;
 use uuid::Uuid;
@@ -26,6 +29,13 @@ pub struct Hung {
     pub figure: String,
     pub unit: &'static str,
     pub detail: String,
+}
+
+/// One thing that gives heat.
+pub struct HeatRow {
+    pub id: &'static str,
+    pub figure: String,
+    pub said: bool,
 }
 
 /// The page.
@@ -41,6 +51,11 @@ pub struct KitView {
     pub program_slip: Option<String>,
     pub tools: Vec<Hung>,
     pub trays: Vec<Hung>,
+    /// What gives heat: its kind, what it is called, how hot it gets, and whether somebody said so.
+    pub heat: Vec<HeatRow>,
+    /// How hot one gets, as typed, and what is wrong with it.
+    pub heat_form: HeatForm,
+    pub heat_slip: Option<String>,
     /// The refrigerator in a line, and what weighing taught of it.
     pub fridge: String,
     /// Shown once, right after a scale was hung up.
@@ -95,6 +110,13 @@ pub(super) async fn show(
 ) -> Result<Response, WebError> {
     let mut view = view(state, cook).await?;
     (view.token, view.slip, view.form) = (token, slip, form.unwrap_or_default());
+    render(&KitPage { rail: Rail::at("kit", cook), view })
+}
+
+/// The Kit with a heat that cannot be.
+pub(super) async fn show_heat(state: &AppState, cook: &SignedIn, form: HeatForm, slip: String) -> Result<Response, WebError> {
+    let mut view = view(state, cook).await?;
+    (view.heat_form, view.heat_slip) = (form, Some(slip));
     render(&KitPage { rail: Rail::at("kit", cook), view })
 }
 
@@ -168,7 +190,15 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         detail: "with its rack".into(),
         name: t.name,
     });
+    let heat = HeatSource::ALL.map(|source| HeatRow {
+        id: source.id(),
+        figure: format!("{:.0}", shelf.heat.of(source).in_c()),
+        said: shelf.heat.said(source).is_some(),
+    });
     Ok(KitView {
+        heat: heat.into(),
+        heat_form: HeatForm::default(),
+        heat_slip: None,
         trays: trays.collect(),
         fridge: fridge_line(&shelf.fridge),
         tools: tools.collect(),

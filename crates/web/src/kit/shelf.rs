@@ -3,6 +3,7 @@
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
+use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
 use rauchkeller_core::units::{System, grams_a_unit, leading_amount};
@@ -20,6 +21,8 @@ pub struct Shelf {
     pub tools: Vec<KitTool>,
     /// The refrigerator as it is known.
     pub fridge: Refrigerator,
+    /// How hot its appliances get, where it has said.
+    pub heat: Hottest,
     /// The units the household thinks in; `None` until somebody said.
     pub system: Option<System>,
 }
@@ -29,7 +32,8 @@ impl Shelf {
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
         let kitchen = cook.kitchen(state);
         let (salts, mixes) = (kitchen.salts().await?, kitchen.mixes().await?);
-        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, system: cook.system() })
+        let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, system: cook.system() })
     }
 
     /// With its tools too, as the Knife needs it.

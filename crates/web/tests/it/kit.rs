@@ -125,3 +125,25 @@ async fn strangers_meet_the_door() {
         assert_eq!((answer.status().as_u16(), answer.headers()["location"].to_str().unwrap()), (303, "/sign-in"), "{path}");
     }
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn how_hot_the_own_oven_gets_rules_the_bench() {
+    let kit = Kit::open().await;
+    let bench =
+        || async { kit.cook.get(kit.server.url("/bench?cut=pork-belly&weight=1.2+kg")).send().await.unwrap().text().await.unwrap() };
+    assert!(bench().await.contains("then 245 °C 17 min"), "the method's own heat");
+    assert_eq!(kit.send("/kit/heat", json!({"appliance": "oven", "hottest": "220 °C"})).await.0, 303);
+    assert!(kit.page().await.contains("as you said"));
+    assert!(bench().await.contains("then 220 °C 17 min"), "no hotter than it gets");
+    // What cannot be is said beside the field, with what was typed.
+    for (appliance, hottest, says) in
+        [("oven", "900 °C", "900"), ("oven", "warm", "warm"), ("oven", "230", "230"), ("kiln", "230 °C", "Choose")]
+    {
+        let (status, page) = kit.send("/kit/heat", json!({"appliance": appliance, "hottest": hottest})).await;
+        assert!(status == 422 && page.contains(says) && page.contains(&format!("value=\"{hottest}\"")), "{hottest}: {status}");
+    }
+    // Hotter than a smoker ever gets, not than an oven.
+    assert_eq!(kit.send("/kit/heat", json!({"appliance": "smoker", "hottest": "300 °C"})).await.0, 422);
+    assert_eq!(kit.send("/kit/heat", json!({"appliance": "oven", "hottest": ""})).await.0, 303);
+    assert!(!kit.page().await.contains("as you said") && bench().await.contains("then 245 °C 17 min"));
+}

@@ -2,9 +2,9 @@
 
 use super::{BenchForm, Slip, Slips};
 use crate::words::trim;
-use rauchkeller_contract::{appliance_value, appliances_of, finish_value, fire_of, stages_value, tasks_of, tasks_value};
+use rauchkeller_contract::{appliances_of, appliances_value, finish_value, fire_of, stages_value, tasks_of, tasks_value};
 use rauchkeller_core::clock::read_span;
-use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::fire::{HeatSource, Hottest};
 use rauchkeller_core::plan::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
 use rauchkeller_core::units::{TemperatureIn, TimeIn};
 use serde_json::{Map, Value, json};
@@ -17,7 +17,7 @@ impl From<HeatSlip> for Slip {
 }
 
 impl BenchForm {
-    pub(super) fn read_heat(&self, root: &mut Map<String, Value>, slips: &mut Slips) {
+    pub(super) fn read_heat(&self, own: Hottest, root: &mut Map<String, Value>, slips: &mut Slips) {
         let mut fire = Map::new();
         let mut take = |name: &'static str, word: &'static str, read: Result<Value, Slip>| match read {
             Ok(value) => drop(fire.insert(name.to_owned(), value)),
@@ -39,15 +39,16 @@ impl BenchForm {
             let no = || Slip::from(format!("“{}” is no time to wait; write it like 2 h, or 1 to 3 h.", super::short(&self.hold)));
             take("hold_h", "hold", read_hold(&self.hold).ok_or_else(no));
         }
+        let mut known = own;
         if !self.hottest.trim().is_empty() {
-            let with = HeatSource::find(&self.with).unwrap_or_default();
             match read_heat(&self.hottest) {
-                Ok(most) => {
-                    let kitchen = root.entry("kitchen").or_insert_with(|| json!({}));
-                    kitchen["heat"] = appliance_value(with, most);
-                }
+                Ok(most) => known = known.instead(HeatSource::find(&self.with).unwrap_or_default(), most),
                 Err(slip) => drop(slips.insert("hottest", slip.into())),
             }
+        }
+        if known != Hottest::default() {
+            let kitchen = root.entry("kitchen").or_insert_with(|| json!({}));
+            kitchen["heat"] = appliances_value(known);
         }
         if !self.tasks.trim().is_empty() {
             match read_tasks(&self.tasks) {
@@ -91,10 +92,11 @@ fn read_hold(typed: &str) -> Option<Value> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use rauchkeller_core::units::celsius;
 
     fn read(form: &BenchForm) -> (Value, Slips) {
         let (mut root, mut slips) = (Map::new(), Slips::new());
-        form.read_heat(&mut root, &mut slips);
+        form.read_heat(Hottest::default(), &mut root, &mut slips);
         (Value::Object(root), slips)
     }
 
@@ -126,6 +128,20 @@ mod tests {
         let mut back = BenchForm::default();
         back.write_heat(&root);
         assert_eq!(read(&back).0, root, "{}", back.fire);
+    }
+
+    #[test]
+    fn what_hangs_in_the_kit_goes_along_and_the_sentence_beats_it() {
+        let own = Hottest::default().with(HeatSource::Oven, celsius(230.0)).with(HeatSource::Smoker, celsius(140.0));
+        let heat = |form: BenchForm| {
+            let mut root = Map::new();
+            form.read_heat(own, &mut root, &mut Slips::new());
+            root["kitchen"]["heat"].clone()
+        };
+        let kit = json!([{"id": "oven", "with": "oven", "max_c": 230.0}, {"id": "smoker", "with": "smoker", "max_c": 140.0}]);
+        assert_eq!(heat(BenchForm::default()), kit);
+        let lower = heat(BenchForm { hottest: "200 °C".into(), ..BenchForm::default() });
+        assert_eq!((&lower[0]["max_c"], &lower[1]["max_c"]), (&json!(200.0), &json!(140.0)));
     }
 
     #[test]

@@ -1,0 +1,40 @@
+//! How hot a household's own appliances get.
+
+use super::Kitchen;
+use crate::entity::appliance;
+use crate::error::StoreError;
+use jiff::Timestamp;
+use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::units::{Temperature, TemperatureIn, celsius};
+use sea_orm::sea_query::OnConflict;
+use sea_orm::{ColumnTrait, EntityTrait, QueryFilter, QueryOrder, Set};
+
+impl Kitchen<'_> {
+    /// What the household has said, by kind; a kind this program no longer knows is left out.
+    pub async fn appliances(&self) -> Result<Vec<(HeatSource, Temperature)>, StoreError> {
+        let own = appliance::Entity::find()
+            .filter(appliance::Column::HouseholdId.eq(self.household.0))
+            .order_by_asc(appliance::Column::Source)
+            .all(&self.store.db)
+            .await?;
+        Ok(own.into_iter().filter_map(|row| Some((HeatSource::find(&row.source)?, celsius(row.max_c)))).collect())
+    }
+
+    /// Says how hot one gets; `None` as is usual again. Said twice it is the same.
+    pub async fn set_appliance(&self, source: HeatSource, most: Option<Temperature>, now: Timestamp) -> Result<(), StoreError> {
+        let Some(most) = most else {
+            appliance::Entity::delete_by_id((self.household.0, source.id().to_owned())).exec(&self.store.db).await?;
+            return Ok(());
+        };
+        let row = appliance::ActiveModel {
+            household_id: Set(self.household.0),
+            source: Set(source.id().to_owned()),
+            max_c: Set(most.in_c()),
+            changed_at: Set(now.into()),
+        };
+        let key = [appliance::Column::HouseholdId, appliance::Column::Source];
+        let over = OnConflict::columns(key).update_columns([appliance::Column::MaxC, appliance::Column::ChangedAt]).to_owned();
+        appliance::Entity::insert(row).on_conflict(over).exec_without_returning(&self.store.db).await?;
+        Ok(())
+    }
+}
