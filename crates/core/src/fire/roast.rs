@@ -344,7 +344,7 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
         surface: cooking.roast.surface(false),
         mean: cooking.roast.mean(),
     };
-    let mut points = vec![point(&cooking, 0.0, heating.stages.first().map_or(body.start, |s| s.around().fire.air))];
+    let mut points = vec![point(&cooking, 0.0, heating.stages.first().map_or(body.start, FireStage::said))];
     let mut now = 0.0;
     for (stage, time) in heating.stages.iter().zip(&answer.stages) {
         // A short stage is looked at four times; a piece that is turned between two turns.
@@ -355,7 +355,7 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
             cooking.pass(stage, minutes(left.min(piece)), |_, _, _| false);
             now += left.min(piece);
             left -= piece;
-            points.push(point(&cooking, now, stage.around().fire.air));
+            points.push(point(&cooking, now, stage.said()));
         }
     }
     let mut left = heating.rest.in_min();

@@ -94,6 +94,11 @@ impl FireStage {
         Self { with: HeatSource::Oven, air, guessed: false, how: How::Open, until, flip: None, opened: None, own: false }
     }
 
+    /// The air, metal or liquid it was said to surround the piece with, as long as nobody opens a door.
+    pub fn said(&self) -> Temperature {
+        around(self.with, self.how, self.air).fire.air
+    }
+
     /// What it surrounds the piece with.
     pub fn around(&self) -> Around {
         let shuts = matches!(self.with, HeatSource::Oven | HeatSource::Grill | HeatSource::Smoker);
