@@ -9,6 +9,7 @@ mod charts;
 mod chill;
 mod dice;
 mod fire;
+mod fire_tasks;
 mod knife;
 mod properties;
 mod run;

@@ -7,11 +7,9 @@
 use super::conduction::{AIR_VAPOUR, LATENT};
 use super::roast::HeatPoint;
 use super::stage::FireStage;
-use crate::psychrometrics::saturation_pressure;
-use crate::skin::drying::{Air, DRY_ENOUGH, DryingMaterial, WaterStore, evaporation};
-use crate::units::{
-    Dryness, HeatTransfer, Length, LengthIn, Pascal, RelativeHumidity, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes,
-};
+use crate::psychrometrics::{GAS_CONSTANT, WATER_KG_PER_MOL, saturation_pressure};
+use crate::skin::drying::{DRY_ENOUGH, DryingMaterial, WaterStore, evaporation_at};
+use crate::units::{Dryness, HeatTransfer, Length, LengthIn, Pascal, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 
 /// Surface at which dry skin puffs, °C, and for how many minutes it has to be there (our estimate, TRADE 9.11).
 pub const PUFFS_AT_C: f64 = 150.0;
@@ -25,8 +23,11 @@ const SKIN_HOLDS: f64 = 1100.0 * 3000.0;
 const FAT_HOLDS: f64 = 920.0 * 2300.0;
 
 /// Steps while water leaves it, s, and how dry it follows the air at once.
-const WET_STEP: f64 = 5.0;
+const WET_STEP: f64 = 10.0;
 const ALL_BUT_DRY: f64 = 1.05;
+
+/// λ·M_w/R, K: how steeply vapour pressure rises, as a share, times T².
+const STEAM_RISES: f64 = LATENT * WATER_KG_PER_MOL / GAS_CONSTANT;
 
 /// What the heat does to skin; an estimate.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -157,16 +158,17 @@ impl HotSkin {
     /// one at that temperature.
     fn steam_off(&mut self, dt: f64, (air, h): (Temperature, HeatTransfer), open: f64, below: Temperature) {
         let (was, active) = (self.surface.in_c(), self.store.water_activity());
-        let steam = |c: f64| {
-            let humidity = RelativeHumidity(AIR_VAPOUR / saturation_pressure(celsius(c)).0);
-            open * evaporation(Air { temperature: celsius(c), humidity, h: OPEN_AIR }, active)
-        };
-        // Its own heat, minus what comes and plus what goes. Newton's tangents: it rises ever more steeply with the temperature.
-        let over = |c: f64| self.holds * (c - was) - dt * (h.0 * (air.in_c() - c) - steam(c) * LATENT - self.lets * (c - below.in_c()));
+        // Its own heat, minus what comes and plus what goes. Newton's tangents, the steam's by Clausius and Clapeyron: it rises ever
+        // more steeply with the temperature.
         let mut c = was;
         for _ in 0..3 {
-            let here = over(c);
-            c = (c - here * 0.1 / (over(c + 0.1) - here)).clamp(0.0, 199.0);
+            let surface = celsius(c);
+            let pressure = saturation_pressure(surface).0;
+            let steam = open * LATENT * evaporation_at(surface, OPEN_AIR, Pascal(active * pressure - AIR_VAPOUR));
+            let rises = open * LATENT * evaporation_at(surface, OPEN_AIR, Pascal(active * pressure)) * STEAM_RISES / surface.in_k().powi(2);
+            let over = self.holds * (c - was) - dt * (h.0 * (air.in_c() - c) - steam - self.lets * (c - below.in_c()));
+            let slope = self.holds + dt * (h.0 + rises + self.lets);
+            c = (c - over / slope).clamp(0.0, 199.0);
         }
         self.surface = celsius(c);
         self.store.stand_hot(minutes(dt / 60.0), self.surface, Pascal(AIR_VAPOUR), OPEN_AIR, open);

@@ -1,7 +1,8 @@
 //! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
 
+use super::kind::StepKind;
 use super::recipe::Recipe;
-use super::step::{Beside, Hands, Moment, Phase, Place, Step, StepKind, figure, step};
+use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
 use crate::fire::{HeatPoint, How};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
 use crate::words;

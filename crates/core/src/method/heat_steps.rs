@@ -1,7 +1,8 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
+use super::kind::StepKind;
 use super::recipe::{Recipe, cover_off, cover_on};
-use super::step::{Hands, Lasts, Phase, Place, Step, StepKind, figure, step};
+use super::step::{Hands, Lasts, Phase, Place, Step, figure, step};
 use crate::fire::{FireStage, HeatSource, How, Look, Resting, StageEnd};
 use crate::piece::Family;
 use crate::salt::CoverKind;

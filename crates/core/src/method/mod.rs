@@ -9,6 +9,7 @@
 
 mod beside_steps;
 mod heat_steps;
+mod kind;
 mod knife_steps;
 mod recipe;
 mod schools;
@@ -16,6 +17,7 @@ mod step;
 
 pub use beside_steps::{ADDED, BASTE_MIN, addable};
 pub use heat_steps::BRUSH;
+pub use kind::{StepKind, TOP_UP, Tick};
 pub use recipe::{Recipe, RecipeHeat, Sauce, Surface, lay_out_steps};
 pub use schools::{METHODS, Method, School, SkinWork};
-pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step, StepKind, TOP_UP, Tick};
+pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step};

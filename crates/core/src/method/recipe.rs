@@ -2,9 +2,10 @@
 
 use super::beside_steps::{added, asked_by_the_heat, leftovers};
 use super::heat_steps::to_the_table;
+use super::kind::StepKind;
 use super::knife_steps::knife_steps;
 use super::schools::Method;
-use super::step::{Beside, Hands, Lasts, Phase, Place, Step, StepKind, figure, step, tied};
+use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step, tied};
 use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Resting};
 use crate::piece::{Cut, Family, Species};
 use crate::salt::{CoverKind, CoverPlan, FaceGrams};

@@ -22,7 +22,7 @@ pub use sides::{DryState, Drying, FridgePlacement, Side};
 pub use store::{DryingMaterial, WaterStore};
 
 use crate::psychrometrics::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, saturation_pressure};
-use crate::units::{Dryness, HeatTransfer, Length, RelativeHumidity, Temperature, TemperatureIn, Time};
+use crate::units::{Dryness, HeatTransfer, Length, Pascal, RelativeHumidity, Temperature, TemperatureIn, Time};
 
 /// The air of a refrigerator.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -37,10 +37,14 @@ pub struct Air {
 
 /// Water lost by a surface of this water activity, kg/(m² s). Negative when it takes water up.
 pub fn evaporation(air: Air, water_activity: f64) -> f64 {
-    let t = air.temperature.in_k();
-    mass_transfer(air.h.0, t) * WATER_KG_PER_MOL / (GAS_CONSTANT * t)
-        * saturation_pressure(air.temperature).0
-        * (water_activity - air.humidity.0)
+    let pressure = saturation_pressure(air.temperature).0;
+    evaporation_at(air.temperature, air.h, Pascal(pressure * (water_activity - air.humidity.0)))
+}
+
+/// Water lost to a difference of vapour pressures from a surface this warm, kg/(m² s).
+pub fn evaporation_at(surface: Temperature, h: HeatTransfer, difference: Pascal) -> f64 {
+    let t = surface.in_k();
+    mass_transfer(h.0, t) * WATER_KG_PER_MOL / (GAS_CONSTANT * t) * difference.0
 }
 
 /// Bare skin's dryness after a time in the open.

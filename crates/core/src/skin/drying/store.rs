@@ -2,9 +2,9 @@
 
 use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, water_of};
 use super::sorption::{activity_of, isotherm_slope, saturated_fullness, shared_fullness};
-use super::{Air, evaporation};
+use super::{Air, evaporation, evaporation_at};
 use crate::psychrometrics::saturation_pressure;
-use crate::units::{Dryness, GramsPerDm2, HeatTransfer, Length, LengthIn, Pascal, RelativeHumidity, Temperature, Time, TimeIn};
+use crate::units::{Dryness, GramsPerDm2, HeatTransfer, Length, LengthIn, Pascal, Temperature, Time, TimeIn};
 
 /// What a side's store is made of.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -75,15 +75,15 @@ impl WaterStore {
         if self.dry <= 0.0 || open <= 0.0 {
             return;
         }
-        let humid = RelativeHumidity(vapour.0 / saturation_pressure(surface).0);
-        let air = Air { temperature: surface, humidity: humid, h };
-        let pull = time.in_s() * open * (evaporation(air, 1.0) - evaporation(air, 0.0)) / self.dry;
+        let pressure = saturation_pressure(surface);
+        let humid = vapour.0 / pressure.0;
+        let pull = time.in_s() * open * evaporation_at(surface, h, pressure) / self.dry;
         let (half, from) = (self.stuff.half, self.moisture);
         // What is left of the moisture after the step rises with what is guessed: halved until it is found.
         let (mut low, mut high) = (0.0, (from + pull).max(half));
-        for _ in 0..24 {
+        for _ in 0..18 {
             let m = f64::midpoint(low, high);
-            let over = m - from + pull * (activity_of(m / half) - humid.0);
+            let over = m - from + pull * (activity_of(m / half) - humid);
             if over > 0.0 { high = m } else { low = m }
         }
         self.moisture = f64::midpoint(low, high);
