@@ -154,6 +154,8 @@ fn turned_and_wiped_in_the_cold_at_its_hours() {
 #[case(json!([{"task": "turn", "at_h": 300}]), "tasks[0].at_h")]
 #[case(json!([{"task": "dry", "minutes": 5}, {"task": "dry", "minutes": 6}]), "tasks[1].task")]
 #[case(json!([{"task": "turn", "at_h": 3, "who": "me"}]), "tasks[0].who")]
+#[case(json!([{"task": "dry-2", "minutes": 5}]), "tasks[0].task")]
+#[case(json!([{"task": "giblets", "leave_out": true}]), "tasks[0].task")]
 #[case(json!("carve"), "tasks")]
 fn tasks_that_cannot_be_are_refused_at_their_path(#[case] tasks: Value, #[case] path: &str) {
     let refused = with_tasks("pork-belly", 1500.0, &json!({}), &tasks).unwrap_err();

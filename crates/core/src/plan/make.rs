@@ -37,6 +37,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, into_lean, thaw };
+    writing.refuse_unknown_tasks(skin.as_ref())?;
     let draft = writing.steps(skin.as_ref(), no_time());
     let before = before_clock(request, &resolved, &laid, dose.dose.to_weigh);
     let cold = hours_in_the_cold(request, &draft, before.useful)?;

@@ -66,6 +66,19 @@ pub(super) fn as_asked(request: &PlanRequest, mut steps: Vec<Step>) -> Vec<Step>
     steps
 }
 
+/// Tasks that this plan has not: what is asked of them would change nothing.
+pub(super) fn not_in_the_plan(request: &PlanRequest, steps: &[Step]) -> Result<(), Vec<Refusal>> {
+    let missing = |(i, ask): (usize, &TaskAsk)| {
+        let there = steps.iter().any(|step| ask.names(step)) || ask.kind() == Some(StepKind::Temper);
+        let names: Vec<&str> = steps.iter().map(|step| step.id.as_ref()).collect();
+        let refusal =
+            || Refusal::new(format!("tasks[{i}].task"), ask.task.clone(), names.join(", "), "This plan has no such task; take one of it.");
+        (!there).then(refusal)
+    };
+    let refused: Vec<Refusal> = request.tasks.iter().enumerate().filter_map(missing).collect();
+    if refused.is_empty() { Ok(()) } else { Err(refused) }
+}
+
 /// What came after it comes after what it came after.
 fn drop_step(steps: &mut Vec<Step>, ask: &TaskAsk) {
     while let Some(i) = steps.iter().position(|step| ask.names(step)) {

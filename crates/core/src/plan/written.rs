@@ -1,11 +1,11 @@
 //! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
 
 use super::answer::{DosePlan, LedgerLineDone, SkinPlan};
-use super::chill::salted_at;
+use super::chill::{no_time, salted_at};
 use super::heated::Heated;
-use super::request::{Done, PlanRequest};
+use super::request::{Done, PlanRequest, Refusal};
 use super::resolve::Resolved;
-use super::tasks_ask::{added, as_asked};
+use super::tasks_ask::{added, as_asked, not_in_the_plan};
 use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
 use crate::salt::{FaceGrams, LedgerEntry, on_the_scale};
@@ -24,8 +24,18 @@ pub(super) struct Writing<'a> {
 }
 
 impl Writing<'_> {
-    /// The steps still to do, with so long in the cold.
+    /// The steps still to do, with so long in the cold, as the cook wants them.
     pub(super) fn steps(&self, skin: Option<&SkinPlan>, cold: Time) -> Vec<Step> {
+        still_to_do(self.request, as_asked(self.request, self.all_steps(skin, cold)), self.dose)
+    }
+
+    /// Refuses what is asked of tasks that there are not.
+    pub(super) fn refuse_unknown_tasks(&self, skin: Option<&SkinPlan>) -> Result<(), Vec<Refusal>> {
+        if self.request.tasks.is_empty() { Ok(()) } else { not_in_the_plan(self.request, &self.all_steps(skin, no_time())) }
+    }
+
+    /// All steps of the method, done or not.
+    fn all_steps(&self, skin: Option<&SkinPlan>, cold: Time) -> Vec<Step> {
         let Self { request, resolved, dose, heated, .. } = *self;
         let own = added(request);
         let recipe = Recipe {
@@ -51,7 +61,7 @@ impl Writing<'_> {
             sauces: &sauces(request, resolved, dose),
             cover: dose.cover.as_ref(),
         };
-        still_to_do(request, as_asked(request, lay_out_steps(&recipe)), dose)
+        lay_out_steps(&recipe)
     }
 }
 
