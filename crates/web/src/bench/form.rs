@@ -168,7 +168,7 @@ const OTHERS: [(&str, &str); 28] = [
     ("lies", "lies"),
     ("hours_from", "by"),
     ("fire.with", "with"),
-    ("kitchen.heat[0].max_c", "hottest"),
+    ("kitchen.heat", "hottest"),
     ("fire.stages", "fire"),
     ("fire.finish", "finish"),
     ("fire.rest", "resting"),

@@ -147,3 +147,26 @@ async fn how_hot_the_own_oven_gets_rules_the_bench() {
     assert_eq!(kit.send("/kit/heat", json!({"appliance": "oven", "hottest": ""})).await.0, 303);
     assert!(!kit.page().await.contains("as you said") && bench().await.contains("then 245 °C 17 min"));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_cannot_be_of_heat_and_tasks_is_said_at_its_own_word() {
+    let kit = Kit::open().await;
+    assert_eq!(kit.send("/kit/heat", json!({"appliance": "grill", "hottest": "280 °C"})).await.0, 303);
+    let slip = |words: &'static str, id: &'static str| {
+        let url = kit.server.url(&format!("/bench?cut=pork-belly&weight=1.2+kg&{words}"));
+        let cook = &kit.cook;
+        async move {
+            let page = cook.get(url).send().await.unwrap().text().await.unwrap();
+            let at = page.find(&format!("id=\"slip-{id}\"")).unwrap_or_else(|| panic!("a slip at {id} of {words}"));
+            // The rest is still planned.
+            assert!(page.contains("id=\"pull\""), "{words}");
+            page[at..].split("</p>").next().unwrap().to_lowercase()
+        }
+    };
+    // Hotter than any smoker, though not than an oven: behind another appliance of the Kit in the request.
+    assert!(slip("with=smoker&hottest=300+C", "hottest").await.contains("300 °c"));
+    let said = slip("tasks=no+carve", "tasks").await;
+    assert!(said.contains("carve"), "{said}");
+    assert!(slip("tasks=turn+after+300+h", "tasks").await.contains("300 h"));
+    assert!(slip("tasks=no+giblets", "tasks").await.contains("giblets"));
+}
