@@ -46,9 +46,8 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
     const TRADE: &str = "common practice";
     let mut said = Vec::new();
     let mut note = |code, severity, text: &str, source, step| said.push(Caution::new(code, severity, text, source, Some(step)));
-    let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
-    let opened = facts.stages.windows(2).any(|pair| closed(pair[0].how) && !closed(pair[1].how));
-    if opened || facts.stages.last().is_some_and(|last| closed(last.how)) {
+    let opened = facts.stages.windows(2).any(|pair| pair[0].how.is_closed() && !pair[1].how.is_closed());
+    if opened || facts.stages.last().is_some_and(|last| last.how.is_closed()) {
         let step = if opened { StepKind::Uncover } else { StepKind::Rest };
         note("steam", Severity::Note, "Steam stands under a lid, foil or leaves: open it away from your face and hands.", TRADE, step);
     }

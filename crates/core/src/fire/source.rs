@@ -216,6 +216,11 @@ impl How {
         }
     }
 
+    /// Whether something is put round it that has to come off again.
+    pub fn is_closed(self) -> bool {
+        matches!(self, Self::Covered | Self::Wrapped | Self::LeafWrapped)
+    }
+
     /// What a cook says of it.
     pub fn words(self) -> &'static str {
         match self {

@@ -3,7 +3,7 @@
 use super::kind::StepKind;
 use super::recipe::Recipe;
 use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
-use crate::fire::{HeatPoint, How};
+use crate::fire::{HeatPoint, HeatSource, How};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
 use crate::words;
 
@@ -39,20 +39,19 @@ const LEFTOVERS_H: f64 = 2.0;
 /// What the heat itself asks for: wrapping and opening, a shield for skin that is done first; and what is left, into the cold.
 pub(super) fn asked_by_the_heat(recipe: &Recipe) -> Vec<Aside> {
     let stages = recipe.heat.stages;
-    let closed = |how| matches!(how, How::Covered | How::Wrapped | How::LeafWrapped);
     let mut found: Vec<Aside> = Vec::new();
     for (i, stage) in stages.iter().enumerate() {
         let was = i.checked_sub(1).map(|i| stages[i].how);
         match stage.how {
             How::Wrapped if was != Some(How::Wrapped) => {
-                found.push(wrap(i, "Wrap it", "Paper next to the meat, foil tight round it: salt and acid eat foil."));
+                found.push(wrap(i, "Wrap it", "Tight, two layers, the seam up: what runs stays in."));
             }
             How::LeafWrapped if was != Some(How::LeafWrapped) => {
-                found.push(wrap(i, "Wrap it in leaves", "Leaves that are sold for cooking, two layers, tied."));
+                found.push(wrap(i, "Wrap it in leaves", "Two layers, tied."));
             }
             How::Covered if was != Some(How::Covered) => found.push(wrap(i, "Cover it", "A lid, or foil that does not touch the meat.")),
-            now if was.is_some_and(closed) && !closed(now) => {
-                let detail = "Open it with the lid away from your face: steam comes out. Liquid stays in the tray.";
+            now if was.is_some_and(How::is_closed) && !now.is_closed() => {
+                let detail = "What has gathered inside stays in the tray.";
                 found.push((Beside::Stage(i), in_the_heat(StepKind::Uncover, "Open it", Moment::In(minutes(0.0)), 1.0, detail)));
             }
             _ => {}
@@ -66,7 +65,7 @@ pub(super) fn asked_by_the_heat(recipe: &Recipe) -> Vec<Aside> {
 
 /// What is left goes into the cold in time.
 pub(super) fn leftovers() -> Aside {
-    let detail = "Into shallow dishes and into the refrigerator within 2 h of serving; heated again to 74 °C (165 °F).";
+    let detail = "Heated again to 74 °C (165 °F).";
     let step = Step {
         phase: Phase::Beside,
         place: Place::Table,
@@ -105,11 +104,15 @@ pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<As
         StepKind::Shield => once(all / 2.0, &shield),
         StepKind::Look => {
             let now = core_at(recipe.heat.curve, all / 2.0);
-            let soaks = at_minute(recipe, all / 2.0).is_some_and(|(beside, _)| match beside {
-                Beside::Stage(i) => recipe.heat.stages.get(i).is_some_and(|stage| stage.how == How::InLiquid),
-                Beside::Cold | Beside::Carving => false,
+            let stage = at_minute(recipe, all / 2.0).and_then(|(beside, _)| match beside {
+                Beside::Stage(i) => recipe.heat.stages.get(i),
+                Beside::Cold | Beside::Carving => None,
             });
-            let looks = if soaks { "It simmers and no more; turn it over in its liquid" } else { "Colour and drip; turn the tray round" };
+            let looks = match stage.map(|stage| (stage.how, stage.with)) {
+                Some((How::InLiquid, _)) => "It simmers and no more; turn it over in its liquid",
+                Some((_, HeatSource::Oven | HeatSource::Grill | HeatSource::Smoker)) => "Colour and drip; turn the tray round",
+                _ => "Colour and drip",
+            };
             let detail = format!("{looks}. The probe shows about {} °C in the {place} by now, our estimate.", words::c(now));
             once(all / 2.0, &|moment| Step { figure: core(now), ..in_the_heat(kind, "Look halfway", moment, 1.0, &detail) })
         }

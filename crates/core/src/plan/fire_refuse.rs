@@ -6,7 +6,7 @@ use crate::fire::{HeatSource, StageEnd};
 use crate::units::{TemperatureIn, TimeIn};
 
 /// A number as it was typed: to a hundredth, as far as it says anything.
-fn plain(value: f64) -> String {
+pub(super) fn plain(value: f64) -> String {
     let text = format!("{value:.2}");
     text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
 }

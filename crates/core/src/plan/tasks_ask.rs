@@ -1,5 +1,6 @@
 //! Tasks of the cook's own: added, lengthened, shortened, left out.
 
+use super::fire_refuse::plain;
 use super::request::{PlanRequest, Refusal};
 use crate::method::{BASTE_MIN, Step, StepKind, addable};
 use crate::units::{Time, TimeIn, minutes};
@@ -192,12 +193,6 @@ fn never_left_out(kind: StepKind) -> bool {
     matches!(kind, StepKind::Salt | StepKind::Wash | StepKind::BrushDry | StepKind::Uncover | StepKind::Wrap | StepKind::Carve)
 }
 
-/// A number as it was typed.
-fn plain(value: f64) -> String {
-    let text = format!("{value:.2}");
-    text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
-}
-
 /// Tasks as cooks type them: `turn after 12 h, glaze, carve 0 min, no drying`.
 pub fn read_tasks(typed: &str) -> Result<Vec<TaskAsk>, String> {
     typed.split([',', ';', '\n']).map(str::trim).filter(|part| !part.is_empty()).map(read_task).collect()
@@ -236,7 +231,7 @@ fn read_task(part: &str) -> Result<TaskAsk, String> {
 }
 
 /// Other words for tasks.
-const NAMES: [(&str, &str); 12] = [
+const NAMES: [(&str, &str); 11] = [
     ("turning", "turn"),
     ("wiping", "wipe"),
     ("glazing", "glaze"),
@@ -247,7 +242,6 @@ const NAMES: [(&str, &str); 12] = [
     ("tempering", "temper"),
     ("standing out", "temper"),
     ("laying out", "lay-out"),
-    ("leftovers", "leftovers"),
     ("slice", "slice-test"),
 ];
 
