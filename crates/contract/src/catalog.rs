@@ -1,6 +1,6 @@
 //! The tables of facts, as JSON: each row with its source.
 
-use rauchkeller_core::method::{METHODS, Method};
+use rauchkeller_core::method::Method;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::{LEDGER_ITEMS, SALTS};
 use serde::Serialize;
@@ -17,7 +17,7 @@ pub struct CutDoc {
     fat_mm: f64,
     bone_fraction: f64,
     g_per_kg: f64,
-    method: &'static str,
+    method: String,
     storage_days: (i64, i64),
     source: &'static str,
 }
@@ -29,17 +29,6 @@ pub struct SaltDoc {
     name: &'static str,
     g_per_tsp: f64,
     purity: f64,
-    source: &'static str,
-}
-
-/// One method.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct MethodDoc {
-    id: &'static str,
-    name: &'static str,
-    cuts: Vec<&'static str>,
-    own_hours: Option<(f64, f64, f64)>,
-    reason: &'static str,
     source: &'static str,
 }
 
@@ -65,7 +54,7 @@ pub fn cuts() -> Vec<CutDoc> {
             fat_mm: c.fat_mm,
             bone_fraction: c.bone_fraction,
             g_per_kg: c.dose_g_per_kg,
-            method: Method::first_for(c).id,
+            method: Method::first_for(c).id.to_string(),
             storage_days: (c.storage.amber_days, c.storage.red_days),
             source: c.source,
         })
@@ -75,21 +64,6 @@ pub fn cuts() -> Vec<CutDoc> {
 /// Every salt.
 pub fn salts() -> Vec<SaltDoc> {
     SALTS.iter().map(|s| SaltDoc { id: &s.id, name: &s.name, g_per_tsp: s.g_per_tsp, purity: s.purity, source: &s.source }).collect()
-}
-
-/// Every method.
-pub fn methods() -> Vec<MethodDoc> {
-    METHODS
-        .iter()
-        .map(|m| MethodDoc {
-            id: m.id,
-            name: m.name,
-            cuts: Cut::all().filter(|cut| Method::find(m.id).is_some_and(|m| m.fits(*cut))).map(|cut| cut.id).collect(),
-            own_hours: m.own_hours,
-            reason: m.reason,
-            source: m.source,
-        })
-        .collect()
 }
 
 /// Every salty thing.

@@ -14,7 +14,7 @@ use rauchkeller_core::units::grams;
 pub(crate) struct ChillRead {
     pub(crate) done: Vec<Done>,
     pub(crate) brushed_off: Vec<BrushedOff>,
-    pub(crate) lies: FridgePlacement,
+    pub(crate) lies: Option<FridgePlacement>,
     pub(crate) hours_from: HoursFrom,
 }
 
@@ -24,7 +24,7 @@ const BRUSH_OFF: &str = "brush-off";
 pub(crate) fn read_chill(root: &mut Reader, now: &ZonedDateTime, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> ChillRead {
     let (done, brushed_off) = read_done(root, now, problems);
     let names: Vec<&str> = FridgePlacement::ALL.iter().map(|l| l.id()).collect();
-    let lies = root.named("lies", FridgePlacement::find, &names, problems).unwrap_or_default();
+    let lies = root.named("lies", FridgePlacement::find, &names, problems);
     let hours_from = root.named("hours_from", HoursFrom::find, &HoursFrom::NAMES, problems).unwrap_or_default();
     read_goal(root, numbers, problems);
     ChillRead { done, brushed_off, lies, hours_from }

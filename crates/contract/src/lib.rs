@@ -11,6 +11,8 @@ mod event_doc;
 mod fire;
 mod fire_doc;
 mod knife;
+mod method_doc;
+mod method_read;
 mod knife_doc;
 mod pairing;
 mod plan_doc;
@@ -26,7 +28,8 @@ mod tasks;
 mod to_doc;
 mod written_out;
 
-pub use catalog::{CutDoc, LedgerDoc, MethodDoc, SaltDoc, cuts, ledger, methods, salts};
+pub use catalog::{CutDoc, LedgerDoc, SaltDoc, cuts, ledger, salts};
+pub use method_doc::{method_value, methods};
 pub use chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 pub use earlier_words::{earlier_advice, earlier_words};
 pub use event_doc::{BatchRead, EVENT_KINDS, MOST_EVENTS, event_body, event_kind, event_value, read_event_body, read_events};

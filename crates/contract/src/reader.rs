@@ -6,7 +6,10 @@ use serde_json::{Map, Value};
 
 /// Reads one object of a request, remembering which fields were asked for.
 pub(crate) struct Reader<'a> {
+    /// Where the object stands, as the table of fields has it.
     path: String,
+    /// What stands before that path where it is shown: `method` for a document within a request.
+    under: &'static str,
     fields: Option<&'a Map<String, Value>>,
     known: Vec<&'static str>,
 }
@@ -30,41 +33,47 @@ pub(crate) fn typed(value: &Value) -> String {
 impl<'a> Reader<'a> {
     /// The object itself; anything but an object (or null) is a problem.
     pub(crate) fn root(value: &'a Value, problems: &mut Vec<Problem>) -> Self {
-        Self::of("", value, problems)
+        Self::of("", "", value, problems)
     }
 
-    fn of(path: &str, value: &'a Value, problems: &mut Vec<Problem>) -> Self {
+    /// A document within a request: its fields are those of a request, shown under its name.
+    pub(crate) fn under(name: &'static str, value: &'a Value, problems: &mut Vec<Problem>) -> Self {
+        Self::of("", name, value, problems)
+    }
+
+    fn of(path: &str, under: &'static str, value: &'a Value, problems: &mut Vec<Problem>) -> Self {
         let fields = value.as_object();
         if fields.is_none() && !value.is_null() {
             let field = if path.is_empty() { "request" } else { path };
+            let shown = if under.is_empty() { field.to_owned() } else { format!("{under}.{path}") };
             let example = match field {
                 "request" => r#"{ "piece": { "cut": "pork-belly", "weight_g": 2400 } }"#,
                 "piece" => r#"{ "cut": "pork-belly", "weight_g": 2400 }"#,
                 "piece.solution" => r#"{ "sodium_mg_per_100g": 240 }"#,
                 _ => "the one `rauchkeller plan --example` prints",
             };
-            problems.push(Problem::new(field, typed(value), "an object in braces", format!("Write it like {example}.")));
+            problems.push(Problem::new(shown, typed(value), "an object in braces", format!("Write it like {example}.")));
         }
-        Self { path: path.to_owned(), fields, known: vec![] }
+        Self { path: path.to_owned(), under, fields, known: vec![] }
     }
 
     /// An object inside.
     pub(crate) fn object(&mut self, name: &'static str, problems: &mut Vec<Problem>) -> Reader<'a> {
-        let path = self.field(name);
-        Reader::of(&path, self.get(name).unwrap_or(&Value::Null), problems)
+        let path = self.own_field(name);
+        Reader::of(&path, self.under, self.get(name).unwrap_or(&Value::Null), problems)
     }
 
     /// Every element of a list, as readers.
     pub(crate) fn list(&mut self, name: &'static str, most: usize, problems: &mut Vec<Problem>) -> Vec<Reader<'a>> {
-        let path = self.field(name);
+        let path = self.own_field(name);
         match self.get(name) {
             None | Some(Value::Null) => vec![],
             Some(Value::Array(items)) if items.len() <= most => {
-                items.iter().enumerate().map(|(i, item)| Reader::of(&format!("{path}[{i}]"), item, problems)).collect()
+                items.iter().enumerate().map(|(i, item)| Reader::of(&format!("{path}[{i}]"), self.under, item, problems)).collect()
             }
             Some(other) => {
                 let said = other.as_array().map_or_else(|| typed(other), |items| format!("{} entries", items.len()));
-                problems.push(Problem::new(path, said, format!("a list of at most {most}"), "Leave it out if there is nothing to say."));
+                problems.push(Problem::new(self.field(name), said, format!("a list of at most {most}"), "Leave it out if there is nothing to say."));
                 vec![]
             }
         }
@@ -72,6 +81,10 @@ impl<'a> Reader<'a> {
 
     /// Full path of a field here.
     pub(crate) fn field(&self, name: &str) -> String {
+        if self.under.is_empty() { self.own_field(name) } else { format!("{}.{}", self.under, self.own_field(name)) }
+    }
+
+    fn own_field(&self, name: &str) -> String {
         if self.path.is_empty() { name.to_owned() } else { format!("{}.{name}", self.path) }
     }
 

@@ -237,3 +237,8 @@ pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec
     }
     ledger
 }
+
+/// The stable name of an item of the table by what it is called.
+pub(crate) fn item_of(name: &str) -> Option<&'static str> {
+    LEDGER_ITEMS.iter().find(|item| item.name == name).map(|item| item.id)
+}

@@ -1,7 +1,7 @@
 //! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
 
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
-use rauchkeller_core::method::{METHODS, StepKind};
+use rauchkeller_core::method::{StepKind, methods};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, MOST_TASKS, Unit};
 use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, SALTS};
@@ -97,7 +97,7 @@ pub fn request_schema() -> Value {
         "What a cook says of a piece; everything left out or null goes as method and cut have it.",
         json!({
         "piece": piece,
-        "method": one_of("The way it is done.", METHODS.iter().map(|m| m.id)),
+        "method": one_of("The way it is done.", methods().iter().map(|m| m.id.as_ref())),
         "salt": object("salt", "Which salt, how much of it, where.", json!({
             "kind": one_of("Which salt.", SALTS.iter().map(|s| s.id.as_ref())),
             "own": {"type": ["object", "null"], "description": "Or one of the household’s own: name, g_per_tsp, purity, potassium_share, spread_g, pinch_g."},

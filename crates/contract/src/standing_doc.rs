@@ -103,7 +103,7 @@ impl StandingDoc {
 pub fn standing_doc(plan: &RunPlan, stand: &Standing, zone: &TimeZone, says: impl Fn(&Asked) -> String) -> StandingDoc {
     let instant = |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).to_string();
     let state = stand.state.as_ref();
-    let lies = plan.request.as_ref().filter(|_| stand.place == Place::Refrigerator).map(|r| r.lies.id().to_owned());
+    let lies = plan.request.as_ref().filter(|_| stand.place == Place::Refrigerator).map(|r| r.lying().id().to_owned());
     let due = |due: &rauchkeller_core::run::Due| DueDoc {
         task: plan.tasks[due.task].id.clone(),
         title: plan.tasks[due.task].title.clone(),

@@ -2,7 +2,7 @@
 
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting, StageEnd};
-use rauchkeller_core::method::{METHODS, Method, StepKind};
+use rauchkeller_core::method::{Method, StepKind, methods};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{
     AirAsk, BoughtScoring, CoverAsk, Done, FinishAsk, FinishStyle, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, StageAsk,
@@ -114,7 +114,7 @@ fn piece_as_bought(dice: &mut Dice, request: &mut PlanRequest) {
 fn salting(dice: &mut Dice, request: &mut PlanRequest) {
     let cut = request.cut;
     if dice.chance(0.6) {
-        let fit: Vec<Method> = METHODS.iter().filter_map(|m| Method::find(m.id)).filter(|m| m.fits(cut)).collect();
+        let fit: Vec<Method> = methods().iter().filter(|m| m.fits(cut)).cloned().collect();
         request.method = (!fit.is_empty()).then(|| dice.of(&fit));
     }
     if dice.chance(0.4) {
@@ -165,7 +165,7 @@ fn rest(dice: &mut Dice, request: &mut PlanRequest) {
         let from_now = SignedDuration::from_mins(dice.between(5.0 * 60.0, 110.0 * 60.0) as i64);
         request.serve_at = request.now.checked_add(from_now).ok();
     }
-    request.lies = if dice.chance(0.8) { FridgePlacement::Open } else { dice.of(&FridgePlacement::ALL) };
+    request.lies = dice.chance(0.2).then(|| dice.of(&FridgePlacement::ALL));
     if dice.chance(0.2) {
         request.hours_from = HoursFrom::Model;
     }

@@ -4,7 +4,7 @@
 use super::dice::Dice;
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_contract::{PlanDoc, StandingDoc, bowls_of, plan_from, read_events, run_plan, standing_doc};
-use rauchkeller_core::method::{METHODS, Method, Place, Tick};
+use rauchkeller_core::method::{Place, Tick, methods};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::run::{Event, EventId, RunPlan, What, stand};
 use rauchkeller_core::skin::drying::Touch;
@@ -29,7 +29,7 @@ fn kept(request: &Value) -> Kept {
 fn every_piece() -> Vec<Kept> {
     let mut all = Vec::new();
     for (i, cut) in Cut::all().enumerate() {
-        for method in METHODS.iter().filter(|m| Method::find(m.id).unwrap().fits(cut)) {
+        for method in methods().iter().filter(|m| m.fits(cut)) {
             let weight = f64::midpoint(cut.typical_g.0, cut.typical_g.1);
             let mut request = json!({"piece": {"cut": cut.id, "weight_g": weight, "bought_on": "2026-12-10"}, "method": method.id,
                 "serve_at": "2026-12-13T18:00[Europe/Vienna]"});

@@ -3,7 +3,7 @@
 use super::{Caution, Severity};
 use crate::method::StepKind;
 use crate::piece::{CutFacts, Mismatch};
-use crate::units::{IntervalIn, Length, LengthIn, Temperature, TemperatureInterval, both_mass};
+use crate::units::{IntervalIn, Length, LengthIn, Temperature, Time, TemperatureInterval, both_mass};
 use jiff::{SignedDuration, ZonedDateTime};
 
 /// Scale and ruler apart.
@@ -41,6 +41,16 @@ pub fn falls_short(short: TemperatureInterval, ends: Temperature) -> Caution {
         short.in_kelvin()
     );
     Caution::new("falls-short", Severity::Amber, text, "our estimate", Some(StepKind::Rest))
+}
+
+/// The method's usual minutes would not have cooked this piece.
+pub fn lengthened(usual: Time, ends: Temperature) -> Caution {
+    let text = format!(
+        "The {} that are usual here would leave this piece below the authority’s temperature: it goes on until the core ends at {} °C.",
+        crate::words::span(usual),
+        crate::words::c(ends)
+    );
+    Caution::new("longer-heat", Severity::Note, text, "our estimate", Some(StepKind::Roast))
 }
 
 /// Salted so long ago, and nobody put it into the cold.

@@ -6,9 +6,9 @@ use super::ellipsoid::{half_axes, power_at};
 use super::source::How;
 use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
-use crate::piece::{Cut, FireShape, Measures};
+use crate::piece::{FireShape, Lying};
 use crate::units::{
-    HeatTransfer, IntervalIn, Length, LengthIn, Mass, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius,
+    HeatTransfer, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius,
     hours, kelvin, millimetres, minutes,
 };
 
@@ -43,11 +43,12 @@ pub struct FireAnswer {
     pub high: Time,
 }
 
-/// One piece as it meets the heat: the shape of its cut at its own weight and thickness. `measures` are its length and width, `film`
-/// is that of the stage which does most: how much its length and width count hangs on it.
-pub fn body(cut: Cut, weight: Mass, thickness: Length, measures: Measures, (start, film): (Temperature, HeatTransfer)) -> Body {
+/// One piece as it meets the heat, at its own weight and thickness. `film` is that of the stage which does most: how much its length
+/// and width count hangs on it.
+pub fn body(piece: Lying, (start, film): (Temperature, HeatTransfer)) -> Body {
+    let Lying { weight, thickness, measures, .. } = piece;
     let half = thickness / 2.0;
-    match cut.fire {
+    match piece.fire {
         FireShape::Slab => Body { shape: Shape::Slab, radius: half, start },
         FireShape::Cylinder => Body { shape: Shape::Cylinder, radius: half, start },
         FireShape::Ellipsoid => {
@@ -103,8 +104,10 @@ const MISSED: f64 = 1.0;
 pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     let led = ask.stages.iter().position(|stage| stage.until == StageEnd::Finish);
     let mut tried = try_with(ask, led, FIERCE[0], None);
+    // A method's stages that all go by minutes and by looks end where they end.
+    let fixed = led.is_none() && ask.stages.iter().any(|stage| !stage.own);
     for share in &FIERCE[1..] {
-        if tried.past <= 0.25 {
+        if tried.past <= 0.25 || fixed {
             break;
         }
         // With less to come the led stage is no shorter: it goes on from where it was.

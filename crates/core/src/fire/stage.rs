@@ -1,7 +1,7 @@
 //! Stages of heat: what each surrounds the piece with, what ends it, and a piece going through them.
 
 use super::conduction::{Body, Oven, Roast, Wetness};
-use super::source::{Around, HeatSource, How, around};
+use super::source::{Around, FIERCE, HeatSource, How, around};
 use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 
 /// What a stage is watched for.
@@ -194,7 +194,8 @@ impl Cooking {
         let never = |_, _, _| false;
         match stage.until {
             StageEnd::Finish => Some(minutes(0.0)),
-            StageEnd::After(time) if stage.own => Some(self.pass(stage, time, never)),
+            // Only what is fierce is cut short: a low stage of a method is as long as it says.
+            StageEnd::After(time) if stage.own || stage.air.in_c() < FIERCE => Some(self.pass(stage, time, never)),
             StageEnd::After(time) => Some(self.pass(stage, shortened(time.in_min(), share), never)),
             StageEnd::Core(at) => self.wait(stage, |core, _| core >= at.in_c()),
             StageEnd::Look(Look::Tender) => self.wait(stage, |_, tender| tender >= TENDER_MIN),

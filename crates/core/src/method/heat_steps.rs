@@ -1,9 +1,10 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
 use super::kind::StepKind;
-use super::recipe::{Recipe, cover_off, cover_on};
+use super::lay_out::left_to_stand;
+use super::recipe::{Recipe, Surface};
 use super::step::{Hands, Lasts, Phase, Place, Step, figure, step};
-use crate::fire::{FireStage, HeatSource, How, Look, Resting, StageEnd};
+use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, Resting, StageEnd};
 use crate::piece::Family;
 use crate::salt::CoverKind;
 use crate::units::{IntervalIn, TemperatureIn, Time, TimeIn, minutes};
@@ -12,44 +13,30 @@ use crate::words;
 /// Brushing off and drying once more (TRADE 8.2).
 pub const BRUSH: f64 = 5.0;
 
-pub(super) fn to_the_table(recipe: &Recipe) -> Vec<Step> {
-    let heat = &recipe.heat;
-    let cover = |kind| recipe.cover.filter(|plan| plan.cover.kind == kind);
-    let draw = cover(CoverKind::Draw).map(|plan| [cover_on(plan), cover_off(plan)]).into_iter().flatten().collect::<Vec<_>>();
-    let mut steps = vec![preheat(recipe)];
-    steps.extend(standing_out(recipe, &draw));
-    steps.extend(cover(CoverKind::Bed).map(cover_off));
-    steps.extend(draw);
-    steps.push(Step {
+/// Loose salt off, the surface dry once more.
+pub(super) fn brush_dry(recipe: &Recipe) -> Step {
+    Step {
         phase: Phase::After,
         needs: vec!["paper towels".into(), "brush".into()],
         detail: format!("Loose salt off, the {} dry once more.", recipe.surface.noun()),
         ..step(StepKind::BrushDry, "Brush off, dry again", minutes(BRUSH))
-    });
-    let crust = cover(CoverKind::Crust);
-    steps.extend(crust.map(cover_on));
-    for (i, (stage, takes)) in heat.stages.iter().zip(&recipe.fire.stages).enumerate() {
-        // A crust comes off once the first stage is over.
-        steps.extend(crust.filter(|_| i == 1).map(cover_off));
-        steps.push(stage_step(recipe, i, stage, *takes));
     }
-    // With a single stage it is knocked off as it comes out.
-    steps.extend(crust.filter(|_| heat.stages.len() < 2).map(cover_off));
-    steps.push(rest(recipe));
-    steps.extend(hold(recipe));
-    steps.push(Step {
+}
+
+/// Knife and board, and to the table.
+pub(super) fn carve(recipe: &Recipe) -> Step {
+    Step {
         phase: Phase::After,
         place: Place::Table,
         hands: Hands::Clean,
         needs: vec!["sharp knife".into(), "clean board".into()],
         detail: "A clean board, not the one it was salted on.".into(),
         ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
-    });
-    steps
+    }
 }
 
 /// The heat comes up beside the other work.
-fn preheat(recipe: &Recipe) -> Step {
+pub(super) fn preheat(recipe: &Recipe) -> Step {
     let first = recipe.heat.stages.first();
     let air = first.map_or(0.0, |s| s.air.in_c());
     let (title, detail) = match first.map_or(HeatSource::Oven, |s| s.with) {
@@ -74,27 +61,33 @@ fn preheat(recipe: &Recipe) -> Step {
     }
 }
 
-/// Out of the refrigerator; what is done on the bench meanwhile lies within that time.
-fn standing_out(recipe: &Recipe, draw: &[Step]) -> Option<Step> {
+/// Out of the refrigerator; the `work` on the bench meanwhile, in minutes, lies within that time.
+pub(super) fn standing_out(recipe: &Recipe, work: f64) -> Option<Step> {
     let heat = &recipe.heat;
-    let left = heat.temper.in_min() - BRUSH - draw.iter().map(|step| step.takes.in_min()).sum::<f64>();
+    let left = left_to_stand(heat.temper, work);
     // Straight from the cold, or all of it work.
     if left < 1.0 {
         return None;
     }
     let all = if heat.temper_said { words::capital(&words::span(heat.temper)) } else { "Half an hour".to_owned() };
-    let with = if draw.is_empty() { "" } else { " with the draw" };
+    let draw = recipe.cover.is_some_and(|plan| plan.cover.kind == CoverKind::Draw);
+    let with = if draw { " with the draw" } else { "" };
+    let (title, detail) = if recipe.method.rests_in_the_cold() {
+        ("Out of the refrigerator", format!("{all} out{with}, so that it cooks more evenly. Others cook it straight from the cold."))
+    } else {
+        ("Let it stand", format!("{} on the bench while the heat comes up, so that it cooks more evenly.", words::capital(&words::span(minutes(left)))))
+    };
     Some(Step {
         phase: Phase::After,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
-        detail: format!("{all} out{with}, so that it cooks more evenly. Others cook it straight from the cold."),
-        ..step(StepKind::Temper, "Out of the refrigerator", minutes(left.max(1.0)))
+        detail,
+        ..step(StepKind::Temper, title, minutes(left.max(1.0)))
     })
 }
 
 /// One stage of the heat.
-fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step {
+pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step {
     let place = recipe.targets.first().map_or("core", |t| t.at.id());
     let air = stage.air.in_c();
     let core = recipe.fire.cores.get(i).copied().unwrap_or(recipe.fire.pull);
@@ -110,7 +103,8 @@ fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step
         until: Some(format!("{} °C in the {place}", words::c(core))),
         ..step(StepKind::Roast, &title(i, stage), takes)
     };
-    if !stage.own && matches!(stage.until, StageEnd::After(_)) {
+    let puffs = recipe.surface == Surface::Skin && i > 0 && stage.air.in_c() >= FIERCE && recipe.method.wants.crackling;
+    if !stage.own && puffs && matches!(stage.until, StageEnd::After(_)) {
         return Step {
             kind: StepKind::Grill,
             id: StepKind::Grill.id().into(),
@@ -156,6 +150,7 @@ fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Time) -> Step
 fn title(i: usize, stage: &FireStage) -> String {
     let air = stage.air.in_c();
     match (stage.how, stage.with) {
+        _ if !stage.own && stage.until == StageEnd::Look(Look::Hollow) => "Fierce, until the skin sounds hollow".to_owned(),
         (How::Open | How::Direct, HeatSource::Pan) => format!("Into the pan at {air:.0} °C"),
         (How::Direct, _) => format!("Over direct heat at {air:.0} °C"),
         (How::InLiquid, _) => format!("Into its liquid, {air:.0} °C"),
@@ -187,7 +182,7 @@ fn turned(stage: &FireStage) -> String {
     }
 }
 
-fn rest(recipe: &Recipe) -> Step {
+pub(super) fn rest(recipe: &Recipe) -> Step {
     let place = recipe.targets.first().map_or("core", |t| t.at.id());
     let open = match recipe.heat.resting {
         Some(Resting::Open) => "open",
@@ -208,7 +203,7 @@ fn rest(recipe: &Recipe) -> Step {
 }
 
 /// Held warm, where it has to wait.
-fn hold(recipe: &Recipe) -> Option<Step> {
+pub(super) fn hold(recipe: &Recipe) -> Option<Step> {
     let (least, most) = recipe.heat.hold?;
     let held = recipe.heat.held;
     let skin = if recipe.cut.skin_mm > 0.0 { " Skin does not stay crisp." } else { "" };

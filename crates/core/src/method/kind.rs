@@ -1,14 +1,31 @@
 //! Kinds of tasks, by their stable names, and when each is ticked.
 
-/// What is done. Its place in the work is the task's own (`after`): a kind may come more than once, in any order.
+/// What is done, in the order in which it is usually done. Its place in the work is the task's own (`after`): a kind may come more
+/// than once, in any order; what is done beside another comes last.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum StepKind {
     /// In the refrigerator until no ice is left.
     Thaw,
     /// Hands washed, tools out, salt weighed.
     LayOut,
+    /// Out of its wrapping, and aired.
+    Unpack,
     /// What the packer left inside a bird comes out.
     Giblets,
+    /// Chine bone, silver skin and glands off, squared.
+    Trim,
+    /// Cut into portions.
+    Portion,
+    /// Cut into strips along the grain.
+    Strips,
+    /// Cut into two of half the thickness.
+    Split,
+    /// Skin pulled flat and square.
+    Stretch,
+    /// Tied or trussed, so that one thickness rules.
+    Tie,
+    /// Boiling water over the skin, which draws it tight.
+    Scald,
     /// Towels, firmly, twice.
     Dry,
     /// Strokes through the skin, or into the fat cap.
@@ -17,6 +34,10 @@ pub enum StepKind {
     Pierce,
     /// Cuts into the lean side.
     Groove,
+    /// Deep cuts into the lean, to be filled.
+    Slit,
+    /// Slivers pushed into the lean.
+    Spike,
     /// The breast skin opened with the fingers.
     Loosen,
     /// Into something salty and wet, and left in it.
@@ -27,10 +48,12 @@ pub enum StepKind {
     Season,
     /// The weighed salt goes on.
     Salt,
-    /// Salt on the skin as a tool: a draw, a crust, a bed.
+    /// Salt on the skin as a tool: a draw, a crust, a bed, a scatter.
     CoverOn,
-    /// It comes off again.
-    CoverOff,
+    /// A weight on top of it.
+    Weight,
+    /// Two skewers through it, to hang it by.
+    Skewer,
     /// Hands washed before the refrigerator door is touched.
     Wash,
     /// Into the refrigerator, salted.
@@ -39,8 +62,30 @@ pub enum StepKind {
     Preheat,
     /// Out of the refrigerator to lose its chill before the heat.
     Temper,
+    /// Salt on the skin comes off again.
+    CoverOff,
     /// Loose salt off, dry again.
     BrushDry,
+    /// Pepper, spice or seed, before the heat.
+    SeasonAgain,
+    /// Rolled up: an outside becomes an inside.
+    Roll,
+    /// Something goes into it that is cooked with it.
+    Stuff,
+    /// Herbs or fruit go into it, and come out before it is eaten.
+    Aromatics,
+    /// Something thin and wet brushed over the skin.
+    Brush,
+    /// A film of oil or fat.
+    Oil,
+    /// Foil round its sides.
+    Collar,
+    /// Bare spots of a crust or scatter filled again.
+    Refill,
+    /// On the spit, balanced.
+    Mount,
+    /// All stages of the heat, in a method's document.
+    Heat,
     /// The stage that waits for the core.
     Roast,
     /// The fierce stage that finishes the skin.
@@ -49,6 +94,8 @@ pub enum StepKind {
     Sear,
     /// Off the heat, until it is cut.
     Rest,
+    /// Herbs or fruit out of it, and thrown away.
+    AromaticsOut,
     /// Held warm until it is eaten.
     Hold,
     /// Knife and board, and to the table.
@@ -57,6 +104,12 @@ pub enum StepKind {
     Turn,
     /// What beads on the skin in the cold comes off.
     Wipe,
+    /// A liquid to lie or to cook in, made and chilled.
+    MakeBrine,
+    /// A glaze, half of it set aside clean.
+    MakeGlaze,
+    /// What ran out, made into a sauce.
+    Gravy,
     /// Foil, paper or leaves go round it.
     Wrap,
     /// They, or a lid, come off.
@@ -81,96 +134,93 @@ pub enum StepKind {
     Leftovers,
 }
 
+/// Every kind with its stable name.
+const NAMES: [(StepKind, &str); 64] = [
+    (StepKind::Thaw, "thaw"),
+    (StepKind::LayOut, "lay-out"),
+    (StepKind::Unpack, "unpack"),
+    (StepKind::Giblets, "giblets"),
+    (StepKind::Trim, "trim"),
+    (StepKind::Portion, "portion"),
+    (StepKind::Strips, "strips"),
+    (StepKind::Split, "split"),
+    (StepKind::Stretch, "stretch"),
+    (StepKind::Tie, "tie"),
+    (StepKind::Scald, "scald"),
+    (StepKind::Dry, "dry"),
+    (StepKind::Score, "score"),
+    (StepKind::Pierce, "pierce"),
+    (StepKind::Groove, "groove"),
+    (StepKind::Slit, "slit"),
+    (StepKind::Spike, "spike"),
+    (StepKind::Loosen, "loosen"),
+    (StepKind::Marinate, "marinate"),
+    (StepKind::Drain, "drain"),
+    (StepKind::Season, "season"),
+    (StepKind::Salt, "salt"),
+    (StepKind::CoverOn, "cover-on"),
+    (StepKind::Weight, "weight"),
+    (StepKind::Skewer, "skewer"),
+    (StepKind::Wash, "wash"),
+    (StepKind::Chill, "chill"),
+    (StepKind::Preheat, "preheat"),
+    (StepKind::Temper, "temper"),
+    (StepKind::CoverOff, "cover-off"),
+    (StepKind::BrushDry, "brush-dry"),
+    (StepKind::SeasonAgain, "season-again"),
+    (StepKind::Roll, "roll"),
+    (StepKind::Stuff, "stuff"),
+    (StepKind::Aromatics, "aromatics"),
+    (StepKind::Brush, "brush"),
+    (StepKind::Oil, "oil"),
+    (StepKind::Collar, "foil-collar"),
+    (StepKind::Refill, "refill"),
+    (StepKind::Mount, "mount"),
+    (StepKind::Heat, "heat"),
+    (StepKind::Roast, "roast"),
+    (StepKind::Grill, "grill"),
+    (StepKind::Sear, "sear"),
+    (StepKind::Rest, "rest"),
+    (StepKind::AromaticsOut, "aromatics-out"),
+    (StepKind::Hold, "hold"),
+    (StepKind::Carve, "carve"),
+    (StepKind::Turn, "turn"),
+    (StepKind::Wipe, "wipe"),
+    (StepKind::MakeBrine, "make-brine"),
+    (StepKind::MakeGlaze, "make-glaze"),
+    (StepKind::Gravy, "gravy"),
+    (StepKind::Wrap, "wrap"),
+    (StepKind::Uncover, "uncover"),
+    (StepKind::Shield, "shield"),
+    (StepKind::Look, "look"),
+    (StepKind::Baste, "baste"),
+    (StepKind::Glaze, "glaze"),
+    (StepKind::Scrape, "scrape"),
+    (StepKind::SliceTest, "slice-test"),
+    (StepKind::BonesOut, "bones-out"),
+    (StepKind::PullApart, "pull-apart"),
+    (StepKind::Leftovers, "leftovers"),
+];
+
 impl StepKind {
     /// Every kind, in the order in which they are usually done.
-    pub const ALL: [Self; 38] = [
-        Self::Thaw,
-        Self::LayOut,
-        Self::Giblets,
-        Self::Dry,
-        Self::Score,
-        Self::Pierce,
-        Self::Groove,
-        Self::Loosen,
-        Self::Marinate,
-        Self::Drain,
-        Self::Season,
-        Self::Salt,
-        Self::CoverOn,
-        Self::CoverOff,
-        Self::Wash,
-        Self::Chill,
-        Self::Preheat,
-        Self::Temper,
-        Self::BrushDry,
-        Self::Roast,
-        Self::Grill,
-        Self::Sear,
-        Self::Rest,
-        Self::Hold,
-        Self::Carve,
-        Self::Turn,
-        Self::Wipe,
-        Self::Wrap,
-        Self::Uncover,
-        Self::Shield,
-        Self::Look,
-        Self::Baste,
-        Self::Glaze,
-        Self::Scrape,
-        Self::SliceTest,
-        Self::BonesOut,
-        Self::PullApart,
-        Self::Leftovers,
-    ];
+    pub const ALL: [Self; NAMES.len()] = {
+        let (mut all, mut i) = ([Self::Thaw; NAMES.len()], 0);
+        while i < NAMES.len() {
+            all[i] = NAMES[i].0;
+            i += 1;
+        }
+        all
+    };
 
     /// Stable kebab-case name.
     pub fn id(self) -> &'static str {
-        match self {
-            Self::Thaw => "thaw",
-            Self::LayOut => "lay-out",
-            Self::Giblets => "giblets",
-            Self::Dry => "dry",
-            Self::Score => "score",
-            Self::Pierce => "pierce",
-            Self::Groove => "groove",
-            Self::Loosen => "loosen",
-            Self::Marinate => "marinate",
-            Self::Drain => "drain",
-            Self::Season => "season",
-            Self::Salt => "salt",
-            Self::CoverOn => "cover-on",
-            Self::CoverOff => "cover-off",
-            Self::Wash => "wash",
-            Self::Chill => "chill",
-            Self::Preheat => "preheat",
-            Self::Temper => "temper",
-            Self::BrushDry => "brush-dry",
-            Self::Roast => "roast",
-            Self::Grill => "grill",
-            Self::Sear => "sear",
-            Self::Rest => "rest",
-            Self::Hold => "hold",
-            Self::Carve => "carve",
-            Self::Turn => "turn",
-            Self::Wipe => "wipe",
-            Self::Wrap => "wrap",
-            Self::Uncover => "uncover",
-            Self::Shield => "shield",
-            Self::Look => "look",
-            Self::Baste => "baste",
-            Self::Glaze => "glaze",
-            Self::Scrape => "scrape",
-            Self::SliceTest => "slice-test",
-            Self::BonesOut => "bones-out",
-            Self::PullApart => "pull-apart",
-            Self::Leftovers => "leftovers",
-        }
+        NAMES[self as usize].1
     }
 
     /// Looks a kind up by its stable name.
     pub fn find(id: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|kind| kind.id() == id)
+        NAMES.iter().find(|(_, name)| *name == id).map(|(kind, _)| *kind)
     }
 
     /// The kind of a task by its name: `dry`, `dry-2`, `top-up`.
@@ -191,32 +241,14 @@ impl StepKind {
         }
     }
 
+    /// Its place in the usual order of the work, for a task that a method has no place of its own for.
+    pub(crate) fn usual_place(self) -> usize {
+        self as usize
+    }
+
     /// Whether it can be said to be done when a plan is asked for: nothing that comes after the refrigerator can.
     pub(crate) fn before_the_heat(self) -> bool {
-        !matches!(
-            self,
-            Self::CoverOff
-                | Self::Preheat
-                | Self::Temper
-                | Self::BrushDry
-                | Self::Roast
-                | Self::Grill
-                | Self::Sear
-                | Self::Rest
-                | Self::Hold
-                | Self::Carve
-                | Self::Wrap
-                | Self::Uncover
-                | Self::Shield
-                | Self::Look
-                | Self::Baste
-                | Self::Glaze
-                | Self::Scrape
-                | Self::SliceTest
-                | Self::BonesOut
-                | Self::PullApart
-                | Self::Leftovers
-        )
+        self.usual_place() < Self::Preheat.usual_place() || matches!(self, Self::Turn | Self::Wipe)
     }
 
     /// What can be done to a piece that is frozen still.
@@ -254,6 +286,8 @@ mod tests {
     #[test]
     fn kinds_are_found_by_their_names() {
         assert!(StepKind::ALL.into_iter().all(|kind| StepKind::find(kind.id()) == Some(kind)));
+        // The table stands in the order of the kinds themselves.
+        assert!(StepKind::ALL.into_iter().enumerate().all(|(i, kind)| kind.usual_place() == i));
         assert_eq!(StepKind::find("dance"), None);
     }
 }

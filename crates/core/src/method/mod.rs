@@ -8,16 +8,27 @@
 //! ```
 
 mod beside_steps;
+mod cold_steps;
+mod cover_steps;
 mod heat_steps;
 mod kind;
 mod knife_steps;
+mod lay_out;
+mod plain;
 mod recipe;
+mod rows;
+mod salt_steps;
+mod school;
 mod schools;
 mod step;
 
 pub use beside_steps::{ADDED, BASTE_MIN, addable};
 pub use heat_steps::BRUSH;
 pub use kind::{StepKind, TOP_UP, Tick};
-pub use recipe::{Recipe, RecipeHeat, Sauce, Surface, lay_out_steps};
-pub use schools::{METHODS, Method, School, SkinWork};
+pub use lay_out::lay_out_steps;
+pub use plain::{opens_lean_by, shape_of, usual_cautions};
+pub use recipe::{Recipe, RecipeHeat, Sauce, Surface};
+pub use rows::in_order;
+pub use school::{Effects, Method, Opens, Says, School, TaskRow, Wants, Words};
+pub use schools::methods;
 pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step};

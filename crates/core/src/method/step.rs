@@ -199,7 +199,7 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
 impl Step {
     /// Whether it is a stage of the heat.
     pub fn is_stage(&self) -> bool {
-        self.place == Place::Fire && self.phase != Phase::Beside
+        self.place == Place::Fire && self.heat.is_some() && self.phase != Phase::Beside
     }
 
     /// What it does to salt.
@@ -282,7 +282,7 @@ mod tests {
         use crate::units::minutes;
         let turn = || step(StepKind::Dry, "Dry", minutes(3.0));
         let beside = Step { phase: Phase::Beside, ..step(StepKind::Preheat, "Heat", minutes(20.0)) };
-        let heat = Step { place: Place::Fire, ..step(StepKind::Roast, "Roast", minutes(60.0)) };
+        let heat = Step { place: Place::Fire, heat: Some(HeatSource::Oven), ..step(StepKind::Roast, "Roast", minutes(60.0)) };
         let tasks = tied(vec![turn(), turn(), beside, heat], &[]);
         let ids: Vec<&str> = tasks.iter().map(|s| s.id.as_ref()).collect();
         assert_eq!(ids, ["dry", "dry-2", "preheat", "roast"]);

@@ -12,8 +12,10 @@
 mod cut;
 mod faces;
 mod measures;
+mod reshape;
 mod table;
 
 pub use cut::{Cut, CutFacts, Family, FireShape, Species, Storage};
 pub use faces::{Body, Face, FaceKind, faces};
 pub use measures::{MEAT_DENSITY_KG_PER_L, Measures, Mismatch, estimated_face, estimated_weight, weight_mismatch};
+pub use reshape::{Lying, Reshape, STRIP_MM, STUFFED};

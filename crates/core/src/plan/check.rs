@@ -5,7 +5,7 @@ use super::fire_refuse::refuse_fire;
 use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
 use super::tasks_ask::refuse_tasks;
-use crate::method::{Method, StepKind};
+use crate::method::StepKind;
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};
 use std::borrow::Cow;
@@ -96,12 +96,14 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
         ));
     }
     refused.extend(goal_and_salt_off(request));
-    if let Some(method) = request.method.filter(|m| !m.fits(cut)) {
+    if let Some(method) = &request.method
+        && let Some(why) = method.why_not(cut)
+    {
         refused.push(Refusal::new(
             "method",
-            method.name,
-            format!("a method written for {}", cut.name.to_lowercase()),
-            "The plain dry-brine works for every cut.",
+            format!("{} for {}", method.name, cut.name.to_lowercase()),
+            format!("a method written for it; here {why}"),
+            "Choose one of those that fit this piece; the plain dry-brine works for every cut.",
         ));
     }
     check_dates(request, &mut refused);
@@ -296,7 +298,7 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
 fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     let Some(wanted) = &request.faces else { return };
     let measures = Measures { length: millimetres(100.0), width: millimetres(100.0) };
-    let loosened = request.method.unwrap_or_else(|| Method::first_for(request.cut)).loosens(request.cut);
+    let loosened = request.the_method().loosens(request.cut);
     let body = Body {
         weight: grams(1000.0),
         measures,

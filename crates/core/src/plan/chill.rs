@@ -7,9 +7,10 @@ use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
 use crate::clock::{ColdPlan, kitchen};
 use crate::fire::HeatSpell;
-use crate::method::StepKind;
+use crate::method::{Phase, Place, Step, StepKind};
 use crate::piece::FaceKind;
 use crate::salt::travel::{Bath, Travel};
+use crate::skin::drying::FridgePlacement;
 use crate::salt::{ChillHours, FaceGrams, house_table};
 use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Share, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
@@ -18,6 +19,21 @@ use jiff::Timestamp;
 /// The method's own hours, else the house table.
 pub(crate) fn chill_hours(resolved: &Resolved) -> ChillHours {
     resolved.method.chill_hours().unwrap_or_else(|| house_table(resolved.thickness))
+}
+
+/// Where salt goes on only after the cold, or there is none: how long before the heat. `None` where it lies salted in the cold.
+pub(super) fn salted_late(resolved: &Resolved, draft: &[Step]) -> Option<Time> {
+    if resolved.method.rests_in_the_cold() && !resolved.method.salts_after_the_cold() {
+        return None;
+    }
+    let from = draft.iter().position(|step| step.kind == StepKind::Salt).map_or(0, |at| at + 1);
+    let bench = draft[from..].iter().take_while(|step| !step.is_stage()).filter(|step| step.place == Place::Bench && step.phase != Phase::Beside);
+    Some(bench.fold(no_time(), |sum, step| sum + step.takes))
+}
+
+/// The same faces without salt.
+pub(super) fn unsalted(laid: &[FaceGrams]) -> Vec<FaceGrams> {
+    laid.iter().map(|face| FaceGrams { salt: grams(0.0), ..*face }).collect()
 }
 
 /// What is known before the clock chooses: the rest without its hours.
@@ -79,11 +95,19 @@ pub(super) fn fridge_plan(
     resolved: &Resolved,
     before: BeforeClock,
     cold: &ColdPlan,
-    heat: &[HeatSpell],
+    (late, heat): (Option<(Course, Time)>, &[HeatSpell]),
 ) -> FridgePlan {
     let open = open_for(request, cold);
-    let (mut travel, drying) = before.course.through(cold.planned);
-    let state = before.course.state_with(&travel, drying.at(resolved.air, &[open])[0], cold.planned);
+    let (in_the_cold, drying) = before.course.through(cold.planned);
+    let dry = drying.at(resolved.air, &[open])[0];
+    // Salted only after the cold, it has had salt for the minutes until the heat.
+    let (state, mut travel) = match late {
+        Some((course, bench)) => {
+            let travel = course.travel(bench);
+            (course.state_with(&travel, dry, bench), travel)
+        }
+        None => (before.course.state_with(&in_the_cold, dry, cold.planned), in_the_cold),
+    };
     let into_liquid = through_the_heat(&mut travel, heat);
     let plate = travel.profile();
     let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
@@ -149,10 +173,14 @@ fn why(request: &PlanRequest, resolved: &Resolved, before: &BeforeClock, cold: &
         None if raised => format!(" Skin of {:.1} mm does not get dry enough in this air within a week.", resolved.skin.in_mm()),
         _ => String::new(),
     };
+    if !resolved.method.rests_in_the_cold() {
+        return format!("The {} way has no rest in the cold.", resolved.method.name);
+    }
     let basis = if resolved.method.chill_hours().is_some() {
         format!(
-            "The {} way dries the skin for {} (shortest, ideal, longest), which counts more than the usual {} for {:.0} mm.",
+            "The {} way {} {} (shortest, ideal, longest), which counts more than the usual {} for {:.0} mm.",
             resolved.method.name,
+            if resolved.crackles && resolved.lies == FridgePlacement::Open { "dries the skin for" } else { "wants" },
             span(chill_hours(resolved)),
             span(table),
             resolved.thickness.in_mm()

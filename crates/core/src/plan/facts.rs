@@ -7,11 +7,12 @@ use super::resolve::Resolved;
 use super::skin::enters_lean;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions, falls_short,
-    fire_cautions, knife_cautions, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot,
-    where_did_it_lie,
+    fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot,
+    task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
-use crate::method::StepKind;
+use super::tasks_ask::TaskAsk;
+use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
@@ -45,6 +46,8 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(night(plan));
     said.extend(plan.heat.fire.overshoots.map(overshoot));
     said.extend(plan.heat.fire.short_by.map(|short| falls_short(short, plan.heat.fire.ends)));
+    said.extend(of_its_tasks(plan));
+    said.extend(plan.heat.whole.lengthened.map(|usual| lengthened(usual, plan.heat.fire.ends)));
     said.extend(fire_cautions(&fire_facts(plan, &names(request))));
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
@@ -126,6 +129,20 @@ fn crisp_facts(plan: &Planned) -> Option<CrispFacts> {
     let kinds = [StepKind::Grill, StepKind::Roast, StepKind::Sear];
     let at = kinds.into_iter().find(|kind| plan.steps.iter().any(|s| s.step.kind == *kind))?;
     Some(CrispFacts { crisp: plan.heat.crisp?, crackles: plan.resolved.crackles && plan.request.cut.species == Species::Pork, at })
+}
+
+/// What belongs to the tasks as such: the document's, and the cook's own.
+fn of_its_tasks(plan: &Planned) -> Vec<Caution> {
+    let stands = |kind: StepKind| plan.steps.iter().any(|s| s.step.kind == kind);
+    let rows = plan.resolved.method.tasks.iter().flat_map(|task| task.cautions.iter().map(|code| (code.as_ref(), task.kind)));
+    let own = plan.request.tasks.iter().filter_map(TaskAsk::kind).flat_map(|kind| usual_cautions(kind).iter().map(move |code| (*code, kind)));
+    let mut said: Vec<Caution> = Vec::new();
+    for (code, kind) in rows.chain(own).filter(|(_, kind)| stands(*kind)) {
+        if !said.iter().any(|caution| caution.code == code) {
+            said.extend(task_caution(code, kind));
+        }
+    }
+    said
 }
 
 /// Hands at night.

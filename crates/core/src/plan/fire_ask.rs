@@ -120,22 +120,22 @@ pub struct FireRequest {
 
 impl FireRequest {
     /// Whether skin is to puff: a stage is watched until it is hollow, or is fierce and open.
-    pub(super) fn puffs(&self, cut: Cut, method: Method, kitchen: Hottest) -> bool {
+    pub(super) fn puffs(&self, cut: Cut, method: &Method, kitchen: Hottest) -> bool {
         let fierce = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= FIERCE;
         let stages = self.whole_stages(cut, method, kitchen);
         match self.stages {
             Some(_) => stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s)),
-            // A method's own heat crackles with the stage it has for that.
-            None => stages.len() > 1,
+            // The cut's own heat crackles with the stage it has for that, a method's own with a fierce or a watched one.
+            None if method.says.fire.stages.is_none() => method.wants.crackling && stages.len() > 1,
+            None => method.wants.crackling && stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s)),
         }
     }
 
     /// The stages that were said, else the method's on what gives the heat.
-    fn whole_stages(&self, cut: Cut, method: Method, kitchen: Hottest) -> Vec<FireStage> {
-        let with = self.with.unwrap_or_default();
+    fn whole_stages(&self, cut: Cut, method: &Method, kitchen: Hottest) -> Vec<FireStage> {
         match &self.stages {
-            Some(stages) => stages.iter().map(|ask| ask.whole(with, kitchen)).collect(),
-            None => method.heat_on(cut, with, kitchen),
+            Some(stages) => stages.iter().map(|ask| ask.whole(self.with.unwrap_or_default(), kitchen)).collect(),
+            None => method.heat_on(cut, self.with, kitchen),
         }
     }
 }
@@ -156,23 +156,29 @@ pub(super) struct FireWhole {
     own_pull: bool,
     /// Whether it is to be tender, which a fork says.
     tender: bool,
+    /// Whether the method's own stages go by minutes and by what is seen alone.
+    fixed: bool,
+    /// The usual minutes of a stage of the method that would not have cooked this piece.
+    pub lengthened: Option<Time>,
 }
 
 impl FireWhole {
     /// The method's heat with what was said of it.
-    pub fn of(request: &PlanRequest, method: Method) -> Self {
-        let (cut, said) = (request.cut, &request.fire);
-        let with = said.with.unwrap_or_default();
+    pub fn of(request: &PlanRequest, method: &Method) -> Self {
+        let (cut, said, own) = (request.cut, &request.fire, &method.says.fire);
+        let with = said.with.or(own.with).unwrap_or_default();
         let mut stages = said.whole_stages(cut, method, request.kitchen.heat);
         if let Some(often) = opened_for_basting(request) {
             stages.iter_mut().filter(|s| s.how == How::Open).for_each(|s| s.opened = Some(often));
         }
-        let tender = matches!(said.finish, Some(FinishAsk::Style(FinishStyle::Tender)));
+        // A finish of the method belongs to its own stages.
+        let wanted = said.finish.or(own.finish.filter(|_| said.stages.is_none()));
+        let tender = matches!(wanted, Some(FinishAsk::Style(FinishStyle::Tender)));
         if tender {
             // The core does not say when a fork meets no resistance; time at heat does.
             stages.iter_mut().filter(|s| s.until == StageEnd::Finish).for_each(|s| s.until = StageEnd::Look(Look::Tender));
         }
-        let finish = said.finish.and_then(|finish| match finish {
+        let finish = wanted.and_then(|finish| match finish {
             FinishAsk::Core(core) => Some(core),
             FinishAsk::Style(style) => style.core(cut),
         });
@@ -180,20 +186,34 @@ impl FireWhole {
         Self {
             own_pull: !tender && matches!(stages.last(), Some(FireStage { until: StageEnd::Core(_), .. })),
             temper: said.temper.unwrap_or_else(|| usual_temper(request, method)),
-            preheat: said.preheat.unwrap_or_else(|| minutes(first.preheat_min())),
+            fixed: said.stages.is_none() && own.stages.is_some() && !stages.iter().any(|s| matches!(s.until, StageEnd::Finish | StageEnd::Core(_))),
+            preheat: said.preheat.or(own.preheat).unwrap_or_else(|| minutes(first.preheat_min())),
             rest: said.rest.unwrap_or_else(|| method.rest(cut)),
-            resting: said.resting.unwrap_or_default(),
-            hold: said.hold.filter(|(_, most)| most.in_min() > 0.0),
+            resting: said.resting.or(own.resting).unwrap_or_default(),
+            hold: said.hold.or(own.hold).filter(|(_, most)| most.in_min() > 0.0),
             with,
             stages,
             finish,
             tender,
+            lengthened: None,
         }
     }
 
     /// Whether the finish is what comes of the stages: of a pull of the cook's own, or of a fork.
     pub fn finish_follows(&self) -> bool {
-        self.own_pull || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
+        self.own_pull || self.fixed && self.finish.is_none() || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
+    }
+
+    /// Lets a method's own minutes that leave the core below the authority's temperature go on until it is done: its longest stage
+    /// waits for the core. Whether there was one to change.
+    pub fn wait_for_the_core(&mut self) -> bool {
+        let long = |stage: &FireStage| if let StageEnd::After(time) = stage.until { time.in_min() } else { 0.0 };
+        let longest = self.stages.iter_mut().filter(|_| self.fixed).max_by(|a, b| long(a).total_cmp(&long(b)));
+        let Some(stage) = longest.filter(|stage| long(stage) > 0.0) else { return false };
+        self.lengthened = Some(minutes(long(stage)));
+        stage.until = StageEnd::Finish;
+        self.fixed = false;
+        true
     }
 
     /// How long of the time before the heat it only stands.
@@ -214,13 +234,16 @@ impl FireWhole {
 }
 
 /// From the refrigerator to the heat, where nobody says: what the method lets it stand out, and brushing off.
-fn usual_temper(request: &PlanRequest, method: Method) -> Time {
+fn usual_temper(request: &PlanRequest, method: &Method) -> Time {
+    if let Some(own) = method.says.fire.temper.filter(|_| !no_tempering(request)) {
+        return own;
+    }
     let stands = if no_tempering(request) { minutes(0.0) } else { method.tempering(request.cut) };
     if stands.in_min() > 0.0 { stands + minutes(BRUSH) } else { stands }
 }
 
 impl StageAsk {
-    pub(super) fn whole(&self, usual: HeatSource, kitchen: Hottest) -> FireStage {
+    pub(crate) fn whole(&self, usual: HeatSource, kitchen: Hottest) -> FireStage {
         let with = self.with.unwrap_or(usual);
         let (air, guessed) = match self.air {
             AirAsk::At(air) => (air, false),

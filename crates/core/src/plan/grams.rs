@@ -47,7 +47,7 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             scaled.brings = if could > most { most } else { could };
             scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
         }
-        let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on, request.faces.as_deref());
+        let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on(), request.faces.as_deref());
         MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
@@ -70,7 +70,7 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         dose.to_weigh = grams(0.0);
     }
     let on_scale = dose.to_weigh / resolved.salt.sodium_chloride();
-    let by_face = spread(&resolved.faces, dose.to_weigh, resolved.method.salt_on, request.faces.as_deref());
+    let by_face = spread(&resolved.faces, dose.to_weigh, resolved.method.salt_on(), request.faces.as_deref());
     let eaten = if dose.is_over_full() { dose.from_ledger } else { total };
     let other_sodium = request.ledger.iter().fold(grams(0.0), |sum, entry| sum + entry.other_sodium());
     DosePlan {
@@ -150,7 +150,7 @@ pub(super) fn laid_on(request: &PlanRequest, resolved: &Resolved, dose: &DosePla
     let of_basis = (resolved.basis_of(portion.weight) / resolved.basis_weight()).value;
     let own = dose.by_portion.get(index).map_or(grams(0.0), |p| p.salt);
     let share = if dose.dose.to_weigh.in_g() > 0.0 { (own / dose.dose.to_weigh).value } else { of_basis };
-    spread(&portion.faces, weighed * share + brought(dose) * of_basis, resolved.method.salt_on, request.faces.as_deref())
+    spread(&portion.faces, weighed * share + brought(dose) * of_basis, resolved.method.salt_on(), request.faces.as_deref())
 }
 
 /// The same for the thickest portion.

@@ -9,7 +9,7 @@ use crate::fire::{
     in_the_heat, targets,
 };
 use crate::method::{RecipeHeat, StepKind};
-use crate::piece::FireShape;
+use crate::piece::{FireShape, Lying};
 use crate::salt::CoverKind;
 use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius, millimetres, minutes};
 use crate::words;
@@ -35,15 +35,18 @@ impl Heated {
     /// least.
     pub(super) fn of(request: &PlanRequest, resolved: &Resolved, into_lean: bool) -> Result<Self, Vec<Refusal>> {
         let cut = request.cut;
-        let whole = FireWhole::of(request, resolved.method);
+        let mut whole = FireWhole::of(request, &resolved.method);
         let mut finish = finish_targets(request, &whole, into_lean)?;
         let Some(lead) = finish.first().copied() else {
             return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
         };
         let start = start_of(request, whole.stands());
-        let heat = |body: Body| fire_plan(&whole.ask(body, &lead, cut));
         let film = whole.film();
-        let (in_heat, mut fire) = slowest(resolved, |p| body(cut, p.weight, p.thickness, p.measures, (start, film)), &heat);
+        let cooked = |whole: &FireWhole| slowest(resolved, |p| body(p.heated, (start, film)), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)));
+        let (mut in_heat, mut fire) = cooked(&whole);
+        if fire.ends.in_c() < lead.authority.in_c() && whole.wait_for_the_core() {
+            (in_heat, fire) = cooked(&whole);
+        }
         stuck(&whole, &lead, &fire)?;
         if whole.finish_follows() {
             // With a pull of her own, or a fork, the finish is what comes of it.
@@ -83,14 +86,14 @@ impl Heated {
     }
 
     /// What the steps are written for; `added` are the tasks of the cook's own.
-    pub(super) fn recipe<'a>(&'a self, request: &PlanRequest, added: &'a [(StepKind, Option<Time>)]) -> RecipeHeat<'a> {
+    pub(super) fn recipe<'a>(&'a self, request: &PlanRequest, resolved: &Resolved, added: &'a [(StepKind, Option<Time>)]) -> RecipeHeat<'a> {
         RecipeHeat {
             stages: &self.whole.stages,
             preheat: self.whole.preheat,
             temper: self.whole.temper,
-            temper_said: request.fire.temper.is_some() || no_tempering(request),
+            temper_said: request.fire.temper.or(resolved.method.says.fire.temper).is_some() || no_tempering(request),
             rest: self.whole.rest,
-            resting: request.fire.resting,
+            resting: request.fire.resting.or(resolved.method.says.fire.resting),
             hold: self.whole.hold,
             held: self.held(),
             curve: &self.curve,
@@ -99,9 +102,10 @@ impl Heated {
         }
     }
 
-    /// The air it stands in from the refrigerator to the table, and for how long.
-    pub(super) fn air(&self) -> Vec<HeatSpell> {
-        in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, self.whole.stands())
+    /// The air it stands in from the refrigerator, or only from the heat, to the table, and for how long.
+    pub(super) fn air(&self, standing_too: bool) -> Vec<HeatSpell> {
+        let stands = if standing_too { self.whole.stands() } else { minutes(0.0) };
+        in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, stands)
     }
 
     /// What five millimetres more of thickness would add to the heat: asked where the thickness was guessed and rules the heat
@@ -117,7 +121,10 @@ impl Heated {
     fn with_more(&self, request: &PlanRequest, resolved: &Resolved) -> Time {
         let cut = request.cut;
         let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, cut));
-        let more = |p: &ResolvedPortion| body(cut, p.weight, p.thickness + millimetres(5.0), p.measures, (self.start, self.whole.film()));
+        let more = |p: &ResolvedPortion| {
+            let thicker = Lying { thickness: p.heated.thickness + millimetres(5.0), ..p.heated };
+            body(thicker, (self.start, self.whole.film()))
+        };
         slowest(resolved, more, &heat).1.takes - self.fire.takes
     }
 }

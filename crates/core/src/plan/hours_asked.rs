@@ -10,6 +10,11 @@ use crate::units::{Mass, Time, TimeIn, grams};
 
 /// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.
 pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> Result<ColdPlan, Vec<Refusal>> {
+    if let Some(asked) = request.hours.filter(|h| h.in_h() > 0.0 && !request.the_method().rests_in_the_cold()) {
+        let typed = format!("{:.1} h", asked.in_h());
+        let remedy = "Leave the hours out, or take a method that rests in the cold.";
+        return Err(vec![Refusal::new("hours", typed, "no hours: this method has no rest in the cold", remedy)]);
+    }
     let ask = cold_ask(request, draft, useful);
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     lies_too_long(request, &cold)?;
@@ -33,11 +38,18 @@ fn cold_ask(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> ColdAs
         after: sum(Phase::After),
         useful,
         asked: request.hours,
-        salted_at: salted_at(request),
+        salted_at: salted_at(request).or_else(|| laid_unsalted(request)),
         keeping: keeping(request),
         thawed_at: request.done.iter().filter(|d| d.kind == StepKind::Thaw).map(|d| d.at).max(),
         quiet: request.kitchen.quiet,
     }
+}
+
+/// Since when it lies in the cold, where the method salts it only afterwards.
+fn laid_unsalted(request: &PlanRequest) -> Option<jiff::Timestamp> {
+    let method = request.the_method();
+    let laid = request.done.iter().filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();
+    laid.filter(|_| method.salts_after_the_cold())
 }
 
 /// When hands are wanted in the work before the cold: from its start on, and for how long. A bath takes none while it lasts.

@@ -1,6 +1,7 @@
 //! A kept piece in the cold, with what really went on it.
 
 use super::answer::{ColdState, DosePlan};
+use super::as_method::as_the_method_has_it;
 use super::chill::{already_on, no_time};
 use super::course::{Course, SaltChange};
 use super::grams::{dose_plan, laid_on_thickest, total_of};
@@ -28,6 +29,8 @@ pub fn with_course<T>(
     really: &ActualSalt,
     read: impl FnOnce(&Course, &Resolved, &DosePlan) -> T,
 ) -> Result<T, Vec<Refusal>> {
+    let whole = as_the_method_has_it(request);
+    let request = &*whole;
     // Only cuts into lean change how salt travels; holes need not be counted for that.
     let cuts = request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
     let resolved = if cuts { kept_with_skin(request)?.0 } else { resolve_kept(request)? };

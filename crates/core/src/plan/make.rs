@@ -1,13 +1,15 @@
 //! The rooms in order.
 
+use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold, opened_by_a_task};
 use super::answer::{DosePlan, FirePlan, Plan};
-use super::chill::{already_on, before_clock, fridge_plan, no_time};
+use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_late, unsalted};
+use super::course::Course;
 use super::facts::{Planned, out_since_salted, plan_cautions};
 use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, thaws};
 use super::inspection::{InspectionInput, inspection};
-use super::request::{BoughtScoring, PlanRequest, Refusal};
+use super::request::{BoughtScoring, MixUse, PlanRequest, Refusal};
 use super::resolve::Resolved;
 use super::saltiest::{saltiest, ways};
 use super::skin::{enters_lean, groove_salt, resolve_with_skin};
@@ -28,23 +30,38 @@ use crate::words;
 ///
 /// Cost: one run of salt travel and about twenty short roasts, together a millisecond or two.
 pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
+    let whole = as_the_method_has_it(request);
+    let again = bath_follows_the_cold(request);
+    planned(&whole, again).map_err(|refused| at_the_document(request, refused))
+}
+
+/// Plans a request made whole; a bath that lasts as long as the cold is planned again for the hours that were chosen.
+fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusal>> {
     // What lies there, and what goes on it.
     let (resolved, mut skin) = resolve_with_skin(request)?;
     let dose = dosed(request, &resolved)?;
     let laid = laid_on_thickest(request, &resolved, &dose, dose.dose.to_weigh);
-    let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref());
+    let opened = opened_by_a_task(request, &resolved.method);
+    let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref()) || opened;
     let mut heated = Heated::of(request, &resolved, into_lean)?;
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, into_lean, thaw };
     writing.refuse_unknown_tasks(skin.as_ref())?;
     let draft = writing.steps(skin.as_ref(), no_time());
-    let before = before_clock(request, &resolved, &laid, dose.dose.to_weigh);
+    // What is salted only after the cold lies there unsalted.
+    let late_salt = salted_late(&resolved, &draft);
+    let in_the_cold = if late_salt.is_some() { unsalted(&laid) } else { laid.clone() };
+    let before = before_clock(request, &resolved, &in_the_cold, dose.dose.to_weigh);
     let cold = hours_in_the_cold(request, &draft, before.useful)?;
+    if let Some(again) = bath_for(request, cold.planned).filter(|_| bath_follows) {
+        return planned(&again, false);
+    }
     too_late_in_the_cold(request, cold.planned)?;
     // How it stands when it comes out, and on the plate.
-    let heat = heated.air();
-    let mut fridge = fridge_plan(request, &resolved, before, &cold, &heat);
+    let heat = heated.air(late_salt.is_none());
+    let late_course = late_salt.map(|bench| (Course::new(request, &resolved, &laid, &[], no_time()), bench));
+    let mut fridge = fridge_plan(request, &resolved, before, &cold, (late_course, &heat));
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
@@ -59,7 +76,7 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
     let planned = Planned { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), heat: &heated, steps: &steps };
     let cautions = everything_said(&planned, &heated.finish, &cold, out);
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
-    let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals);
+    let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals).filter(|_| late_salt.is_none());
     let trade = trade_time(request.cut, resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
@@ -100,6 +117,14 @@ pub fn make_plan(request: &PlanRequest) -> Result<Plan, Vec<Refusal>> {
         why,
         cautions,
     })
+}
+
+/// The same with its bath as long as the cold; `None` where it is that already.
+fn bath_for(request: &PlanRequest, cold: Time) -> Option<PlanRequest> {
+    let mix = request.mix.as_ref()?;
+    let bath = mix.bath?;
+    let differs = (bath - cold).in_min().abs() > 1.0 && cold.in_min() > 1.0;
+    differs.then(|| PlanRequest { mix: Some(MixUse { bath: Some(cold), ..mix.clone() }), ..request.clone() })
 }
 
 /// The grams; refused where what goes on brings more than anybody could eat.

@@ -10,9 +10,11 @@
 //! ```
 
 mod answer;
+mod as_method;
 mod check;
 mod chill;
 mod course;
+mod document;
 mod facts;
 mod field;
 mod fire_ask;
@@ -49,6 +51,7 @@ pub use answer::{
 pub(crate) use chill::chill_hours;
 pub use course::{Course, SaltChange};
 pub(crate) use facts::chill_facts;
+pub use document::{MOST_TASK_ROWS, refuse_document};
 pub use field::{FIELDS, Field, Unit};
 pub use fire_ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, StageAsk};
 pub use fire_refuse::MOST_STAGES;

@@ -249,8 +249,8 @@ pub struct PlanRequest {
     pub done: Vec<Done>,
     /// Salt that was brushed off again.
     pub brushed_off: Vec<BrushedOff>,
-    /// How it lies in the refrigerator.
-    pub lies: FridgePlacement,
+    /// How it lies in the refrigerator; `None` as the method says.
+    pub lies: Option<FridgePlacement>,
     /// What the model's hours are to reach; `None` takes the cut's.
     pub goal: Option<Goal>,
     /// Whose hours the clock takes.
@@ -299,13 +299,25 @@ impl PlanRequest {
             now,
             done: vec![],
             brushed_off: vec![],
-            lies: FridgePlacement::Open,
+            lies: None,
             goal: None,
             hours_from: HoursFrom::House,
             serve_at: None,
             servings: None,
             kitchen: Kitchen::default(),
         }
+    }
+}
+
+impl PlanRequest {
+    /// The school it is done by: the one that was chosen, else the first for its cut.
+    pub fn the_method(&self) -> Method {
+        self.method.clone().unwrap_or_else(|| Method::first_for(self.cut))
+    }
+
+    /// How it lies in the cold: as was said, else as the method has it, else open.
+    pub fn lying(&self) -> FridgePlacement {
+        self.lies.or_else(|| self.the_method().says.lies).unwrap_or_default()
     }
 }
 

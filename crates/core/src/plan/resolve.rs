@@ -1,10 +1,11 @@
 //! Filling in what the cook left open.
 
+use super::as_method::{as_the_method_has_it, at_the_document, shapes};
 use super::check::check;
 use super::request::{PlanRequest, Refusal};
 use super::skin::shaped;
 use crate::method::Method;
-use crate::piece::{Body, Face, FaceKind, Family, Measures, estimated_face, faces};
+use crate::piece::{Body, Face, FaceKind, Family, Lying, Measures, Reshape, estimated_face, faces};
 use crate::salt::travel::Grooved;
 use crate::salt::{Basis, DoseLevel, Salt, basis_weight, dose_level};
 use crate::skin::drying::{Air, FridgePlacement};
@@ -24,6 +25,8 @@ pub struct ResolvedPortion {
     pub measures: Measures,
     /// Its own faces.
     pub faces: Vec<Face>,
+    /// One piece of it as it meets the heat: rolled, tied, split, stuffed.
+    pub heated: Lying,
 }
 
 /// A request with every open place filled; what was filled is named in `guessed`.
@@ -156,7 +159,7 @@ pub(super) fn resolve_kept(request: &PlanRequest) -> Result<Resolved, Vec<Refusa
 
 /// Everything today's rules would refuse of a request.
 pub fn refusals(request: &PlanRequest) -> Vec<Refusal> {
-    resolve(request).err().unwrap_or_default()
+    resolve(&as_the_method_has_it(request)).err().map_or_else(Vec::new, |refused| at_the_document(request, refused))
 }
 
 fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Result<Resolved, Vec<Refusal>> {
@@ -189,19 +192,19 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
             "Measure skin and fat at the edge of the cut, and the thickness at the thickest place.",
         ));
     }
-    let method = request.method.or_else(|| {
+    if request.method.is_none() {
         guessed.push("method");
-        Some(Method::first_for(cut))
-    });
+    }
+    let method = request.the_method();
     let salt = request.salt.clone().or_else(|| {
         guessed.push("salt.kind");
         Salt::find("fine-sea")
     });
-    let (Some(method), Some(salt)) = (method, salt) else {
-        refused.push(Refusal::new("method", "none", "one of the methods", "Choose a method."));
+    let Some(salt) = salt else {
+        refused.push(Refusal::new("salt.kind", "none", "one of the salts", "Choose a salt."));
         return Err(refused);
     };
-    let usual_dose = usual_dose(request, &mut guessed, &mut refused);
+    let usual_dose = usual_dose(request, &method, &mut guessed, &mut refused);
     let weight_of = |p: &super::Portion| trimmed_weight(request, p);
     let weight = request.portions.iter().fold(grams(0.0), |sum, p| sum + weight_of(p));
     let largest = request.portions.iter().map(weight_of).fold(grams(0.0), |most, w| if w > most { w } else { most });
@@ -224,7 +227,14 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     if strict && !refused.is_empty() {
         return Err(one_a_field(refused));
     }
-    let portions = fill_portions(request, &ResolvedPiece { thickness: common, middle, measures, skin, fat, method, usual_dose, shaped });
+    let shapes = shapes(request, &method);
+    let piece = ResolvedPiece { thickness: common, middle, measures, skin, fat, method: &method, usual_dose, shaped, shapes: &shapes };
+    let crackles = skin.in_mm() > 0.0 && cut.has_fat_window() && request.fire.puffs(cut, &method, request.kitchen.heat);
+    let portions = fill_portions(request, &piece);
+    // Cut into strips or split before the salt, it is thinner from then on; tied, as thick as its middle.
+    let cut_up = shapes.iter().any(|(before, _)| *before);
+    let thickness = if cut_up { portions.iter().map(|p| p.thickness).fold(millimetres(0.0), |m, t| if t > m { t } else { m }) } else { thickness };
+    let thin = if cut_up && thin > thickness { thickness } else { thin };
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
         weight,
@@ -247,9 +257,9 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
             (weight.in_g() / cut.serving_g).round().max(1.0) as u32
         }),
         air: request.kitchen.fridge,
-        lies: request.lies,
+        lies: request.lying(),
         opened: square_decimetres(0.0),
-        crackles: skin.in_mm() > 0.0 && cut.has_fat_window() && request.fire.puffs(cut, method, request.kitchen.heat),
+        crackles,
         grooves: [None; 2],
         shaped,
         guessed,
@@ -268,12 +278,12 @@ pub(super) fn one_a_field(refused: Vec<Refusal>) -> Vec<Refusal> {
 }
 
 /// The dose where a portion has none of its own; refused where nobody could eat it.
-fn usual_dose(request: &PlanRequest, guessed: &mut Vec<&'static str>, refused: &mut Vec<Refusal>) -> GramsPerKg {
+fn usual_dose(request: &PlanRequest, method: &Method, guessed: &mut Vec<&'static str>, refused: &mut Vec<Refusal>) -> GramsPerKg {
     let usual_dose = request.dose.unwrap_or_else(|| {
         if request.portions.iter().any(|p| p.dose.is_none()) {
             guessed.push("salt.g_per_kg");
         }
-        GramsPerKg(request.cut.dose_g_per_kg)
+        method.says.dose.unwrap_or(GramsPerKg(request.cut.dose_g_per_kg))
     });
     let too_much = request.portions.iter().map(|p| p.dose.unwrap_or(usual_dose)).position(|d| dose_level(d) == DoseLevel::Refused);
     if let Some(index) = too_much {
@@ -295,15 +305,16 @@ fn trimmed_weight(request: &PlanRequest, portion: &super::Portion) -> Mass {
 }
 
 /// What portions are filled with.
-struct ResolvedPiece {
+struct ResolvedPiece<'a> {
     thickness: Length,
     middle: Length,
     measures: Measures,
     skin: Length,
     fat: Length,
-    method: Method,
+    method: &'a Method,
     usual_dose: GramsPerKg,
     shaped: Option<(Area, Length)>,
+    shapes: &'a [(bool, Reshape)],
 }
 
 fn fill_portions(request: &PlanRequest, resolved: &ResolvedPiece) -> Vec<ResolvedPortion> {
@@ -318,9 +329,25 @@ fn fill_portions(request: &PlanRequest, resolved: &ResolvedPiece) -> Vec<Resolve
             (own, estimated_face(&cut, weight, own, request.length, request.width))
         };
         let shaped = resolved.shaped.filter(|_| single);
-        let body = Body { weight, measures: face, thickness: through, skin: resolved.skin, fat: resolved.fat, shaped };
-        let faces = faces(&cut, body, resolved.method.loosens(cut));
-        ResolvedPortion { weight, thickness: own, dose: portion.dose.unwrap_or(resolved.usual_dose), measures: face, faces }
+        let whole = Lying::of(cut, weight, (own, through), face);
+        let after = |lying: Lying, salted: bool| {
+            resolved.shapes.iter().filter(|(before, _)| *before == salted).fold(lying, |lying, (_, by)| lying.reshaped(*by))
+        };
+        let salted = after(whole, true);
+        let body = Body {
+            weight: salted.weight,
+            measures: salted.measures,
+            thickness: salted.middle,
+            skin: resolved.skin,
+            fat: resolved.fat,
+            shaped: shaped.filter(|_| salted == whole),
+        };
+        let mut faces = faces(&cut, body, resolved.method.loosens(cut));
+        for face in &mut faces {
+            face.area = face.area * salted.pieces as f64;
+        }
+        let dose = portion.dose.unwrap_or(resolved.usual_dose);
+        ResolvedPortion { weight, thickness: salted.thickness, dose, measures: face, faces, heated: after(salted, false) }
     };
     request.portions.iter().map(fill).collect()
 }

@@ -1,17 +1,18 @@
 //! Knife and pick in the plan: what is asked of the face, and what it comes to.
 
 use super::answer::{GrooveSalt, SkinPlan};
+use super::as_method::as_the_method_has_it;
 use super::chill::cold_state;
 use super::request::{PlanRequest, Refusal, SkinAsk};
 use super::resolve::{Resolved, resolve, resolve_kept};
-use crate::method::SkinWork;
+use crate::method::Opens;
 use crate::piece::{Face, Family, Measures};
 use crate::refusing::Refused;
 use crate::salt::FaceGrams;
 use crate::salt::travel::Grooved;
 use crate::skin::{
     CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, LayerMeasurement, MARGIN_MM, MeatError, MeatSide, OutlineError,
-    SKIN_TOOLS, ScoreError, SkinTool, knife_work,
+    Pattern, SKIN_TOOLS, ScoreError, SkinTool, knife_work,
 };
 use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
 
@@ -46,14 +47,19 @@ fn face_ask(request: &PlanRequest, measures: Measures, faces: &[Face]) -> FaceAs
 fn knife_ask(request: &PlanRequest, resolved: &Resolved) -> Option<KnifeAsk> {
     let said = request.skin_work.clone();
     let covered = resolved.skin.in_mm() > 0.0;
-    if !covered && said.is_none() {
+    let scores_fat = resolved.fat.in_mm() > 0.0 && resolved.method.opens() != Opens::Whole;
+    if !covered && said.is_none() && !scores_fat {
         return None;
     }
     let said = said.unwrap_or_default();
     let face = face_ask(request, resolved.measures, &resolved.faces);
     // What comes scored is open already: holes beside the cuts would only tear.
-    let opens = resolved.method.skin_work == SkinWork::Pierce && request.scored.is_none() && request.cut.has_fat_window();
-    let usual = if opens { CoverWork::Pierce { lattice: Lattice::Square, per_cm2: usual_density(request) } } else { CoverWork::Whole };
+    let opens = request.scored.is_none() && (request.cut.has_fat_window() || !covered);
+    let usual = match resolved.method.opens() {
+        Opens::Pierced if opens => CoverWork::Pierce { lattice: Lattice::Square, per_cm2: usual_density(request) },
+        Opens::Scored if opens => usual_score(request),
+        _ => CoverWork::Whole,
+    };
     let cover = said.cover.unwrap_or(usual);
     let area = |ids: &[&str]| resolved.faces.iter().filter(|f| ids.contains(&f.id)).map(Face::dm2).sum::<f64>();
     let (breast, legs) = (area(&["breast"]), area(&["legs"]));
@@ -77,6 +83,16 @@ fn knife_ask(request: &PlanRequest, resolved: &Resolved) -> Option<KnifeAsk> {
 /// Holes a square centimetre: sparse on a bird, good else (our estimate).
 fn usual_density(request: &PlanRequest) -> f64 {
     if request.cut.is_bird() { 4.0 } else { 8.0 }
+}
+
+/// Strokes as they are usual: a diamond on a bird, one way on a slab of skin, both ways in a fat cap (TRADE 5.2).
+fn usual_score(request: &PlanRequest) -> CoverWork {
+    let (pattern, mm) = match request.cut {
+        cut if cut.species == crate::piece::Species::Poultry => (Pattern::Diamond, 10.0),
+        cut if cut.skin_mm > 0.0 => (Pattern::Parallel, 8.0),
+        _ => (Pattern::Crosshatch, 20.0),
+    };
+    CoverWork::Score { pattern, spacing: millimetres(mm), direction: 0.0 }
 }
 
 /// The tool that does it quickest: a brush for holes, a set blade for strokes.
@@ -111,7 +127,7 @@ pub(super) fn kept_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<
 ///
 /// Nothing else is planned anew.
 pub fn kept_skin(request: &PlanRequest) -> Option<SkinPlan> {
-    kept_with_skin(request).ok()?.1
+    kept_with_skin(&as_the_method_has_it(request)).ok()?.1
 }
 
 fn finish(request: &PlanRequest, mut resolved: Resolved) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {

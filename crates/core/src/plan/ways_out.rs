@@ -94,7 +94,7 @@ fn fewer_grams(salty: &WaysOutInput) -> Option<WayOut> {
 
 fn more_faces(salty: &WaysOutInput) -> Option<WayOut> {
     let rim = rim_with(salty, &on_all_faces(salty.resolved, salty.laid));
-    let open = salty.resolved.method.salt_on == SaltOn::BareSkin || salty.request.faces.is_some();
+    let open = salty.resolved.method.salt_on() == SaltOn::BareSkin || salty.request.faces.is_some();
     (open && rim < salty.rim * 0.98).then(|| WayOut {
         instead: Instead::Faces,
         what: "salt every face, skin and fat too".into(),

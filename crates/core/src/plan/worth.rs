@@ -45,7 +45,7 @@ pub(super) fn worth_measuring(resolved: &Resolved, planned: Time, own_hours: boo
             );
         }
     }
-    if guessed("piece.fat_min_mm") && resolved.method.skin_work == crate::method::SkinWork::Pierce {
+    if guessed("piece.fat_min_mm") && resolved.method.opens() != crate::method::Opens::Whole {
         push(4.0, "piece.fat_min_mm", "a millimetre of fat at the thin end moves the depth of the knife by a millimetre".into());
     }
     if guessed("piece.bone_fraction") && resolved.bone.0 > 0.0 {

@@ -39,7 +39,7 @@ impl Writing<'_> {
         let Self { request, resolved, dose, heated, .. } = *self;
         let own = added(request);
         let recipe = Recipe {
-            method: resolved.method,
+            method: &resolved.method,
             cut: request.cut,
             grams: &scale_grams(resolved, &dose.by_face),
             to_weigh: dose.on_scale,
@@ -49,9 +49,9 @@ impl Writing<'_> {
             into_lean: self.into_lean,
             cold,
             // For missing salt it comes out, and goes in again.
-            already_cold: lies_salted_in_the_cold(request) && dose.dose.to_weigh.in_g() < 0.5,
+            already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold()) && dose.dose.to_weigh.in_g() < 0.5,
             thaw: self.thaw,
-            heat: heated.recipe(request, &own),
+            heat: heated.recipe(request, resolved, &own),
             fire: &heated.fire,
             targets: &heated.finish,
             lies: resolved.lies,
@@ -113,7 +113,8 @@ fn lies_salted_in_the_cold(request: &PlanRequest) -> bool {
 fn still_to_do(request: &PlanRequest, mut steps: Vec<Step>, dose: &DosePlan) -> Vec<Step> {
     let top_up = is_done(request, StepKind::Salt) && dose.dose.to_weigh.in_g() >= 0.5;
     // What lies in the cold without salt has only been laid there: the work is still to come.
-    let counts = |done: &Done| done.kind != StepKind::Chill || lies_salted_in_the_cold(request);
+    let unsalted = request.the_method().salts_after_the_cold();
+    let counts = |done: &Done| done.kind != StepKind::Chill || unsalted || lies_salted_in_the_cold(request);
     let mut over: HashSet<Cow<'static, str>> = HashSet::new();
     for done in request.done.iter().filter(|done| counts(done)) {
         let named = |step: &Step| done.task.as_ref().map_or(step.kind == done.kind, |task| step.id == **task);

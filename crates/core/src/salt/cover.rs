@@ -13,11 +13,13 @@ pub enum CoverKind {
     Crust,
     /// Skin down on salt overnight, weighted.
     Bed,
+    /// A few coarse grains that stay on through the heat, scraped off after it.
+    Scatter,
 }
 
 impl CoverKind {
     /// Every kind, shortest time on the skin first.
-    pub const ALL: [Self; 3] = [Self::Draw, Self::Crust, Self::Bed];
+    pub const ALL: [Self; 4] = [Self::Draw, Self::Crust, Self::Bed, Self::Scatter];
 
     /// Stable kebab-case name.
     pub fn id(self) -> &'static str {
@@ -25,6 +27,7 @@ impl CoverKind {
             Self::Draw => "draw",
             Self::Crust => "crust",
             Self::Bed => "bed",
+            Self::Scatter => "scatter",
         }
     }
 
@@ -34,6 +37,7 @@ impl CoverKind {
             Self::Draw => "a short draw",
             Self::Crust => "a crust",
             Self::Bed => "a bed",
+            Self::Scatter => "a scatter",
         }
     }
 
@@ -42,9 +46,9 @@ impl CoverKind {
         Self::ALL.into_iter().find(|kind| kind.id() == id)
     }
 
-    /// Depth it is usually laid to; a draw is laid by weight (TRADE 4.10: 3–5 mm).
+    /// Depth it is usually laid to; a draw and a scatter are laid by weight (TRADE 4.10: 3–5 mm).
     pub fn usual_depth_mm(self) -> Option<f64> {
-        (self != Self::Draw).then_some(4.0)
+        matches!(self, Self::Crust | Self::Bed).then_some(4.0)
     }
 }
 
@@ -55,7 +59,7 @@ pub struct Cover {
     pub kind: CoverKind,
     /// The skin it lies on.
     pub area: Area,
-    /// How deep; `None` for a draw.
+    /// How deep; `None` for a draw and a scatter.
     pub depth: Option<Length>,
     /// What to weigh out for it.
     pub laid: Mass,
@@ -67,6 +71,9 @@ pub struct Cover {
 
 /// Weight of a draw, g/dm² (TRADE 4.10: 3–4).
 const DRAW: f64 = 3.5;
+/// Weight of a scatter, and what of it stays behind, g/dm² (our estimate).
+const SCATTER: f64 = 1.5;
+const SCATTER_LEFT: f64 = 0.3;
 
 /// Covers `area` of skin with this salt. `depth` rules crust and bed (usual 4 mm); `left` is what the cook found to
 /// stay behind, else the estimate of TRADE 4.10: a draw 30 %, at most 1 g/dm²; a crust 1; a bed 3 (2–4).
@@ -76,12 +83,14 @@ pub fn cover(kind: CoverKind, area: Area, depth: Option<Length>, salt: &Salt, le
     let dm2 = area.in_dm2();
     let depth = kind.usual_depth_mm().map(|usual| depth.unwrap_or_else(|| crate::units::millimetres(usual)));
     // 1 dm² × 1 mm is 10 mL.
-    let per_dm2 = depth.map_or(DRAW, |depth| depth.in_mm() * 10.0 * salt.g_per_tsp / US_TEASPOON_ML);
+    let by_weight = if kind == CoverKind::Scatter { SCATTER } else { DRAW };
+    let per_dm2 = depth.map_or(by_weight, |depth| depth.in_mm() * 10.0 * salt.g_per_tsp / US_TEASPOON_ML);
     let stays = left.map_or_else(
         || match kind {
             CoverKind::Draw => (0.3 * per_dm2).min(1.0),
             CoverKind::Crust => 1.0,
             CoverKind::Bed => 3.0,
+            CoverKind::Scatter => SCATTER_LEFT,
         },
         |said| said.0,
     );

@@ -162,7 +162,7 @@ fn usual_heat(plan: &PlanDoc) -> String {
     let of = Method::find(&plan.request.method).zip(Cut::find(&plan.request.cut));
     let air = |i: usize, stage: &FireStage| AirAsk::At(plan.fire.stages.get(i).map_or(stage.air, |s| celsius(s.air_c)));
     let ask = |(i, s): (usize, &FireStage)| StageAsk { with: None, air: air(i, s), how: how_said(s), until: s.until, flip: s.flip };
-    of.map(|(method, cut)| method.heat_on(cut, heat_of(plan), Hottest::default()))
+    of.map(|(method, cut)| method.heat_on(cut, Some(heat_of(plan)), Hottest::default()))
         .map(|stages| say_stages(&stages.iter().enumerate().map(ask).collect::<Vec<_>>()))
         .unwrap_or_default()
 }

@@ -11,7 +11,7 @@ use crate::piece::{Change, Difference};
 use crate::words::plan_in_units;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{CautionDoc, PlanDoc};
-use rauchkeller_core::method::{METHODS, Method};
+use rauchkeller_core::method::methods;
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
 use rauchkeller_core::skin::drying::FridgePlacement;
@@ -179,10 +179,14 @@ impl BenchView {
             words: words(&form, plan.as_ref(), &slips, now, shelf.system),
             cuts: cut_groups(cut),
             fat_words: fat_words(cut),
-            methods: METHODS
+            methods: methods()
                 .iter()
-                .filter(|m| cut.is_some_and(|c| Method::find(m.id).is_some_and(|m| m.fits(c))))
-                .map(|m| Choice { id: m.id.into(), name: m.name.into(), chosen: plan.as_ref().is_some_and(|p| p.request.method == m.id) })
+                .filter(|m| cut.is_some_and(|c| m.fits(c)))
+                .map(|m| Choice {
+                    id: m.id.to_string(),
+                    name: m.name.to_string(),
+                    chosen: plan.as_ref().is_some_and(|p| p.request.method == m.id),
+                })
                 .collect(),
             salts: salt_groups(&form, plan.as_ref(), shelf),
             scored: choices(&form.scored, &SCORED),

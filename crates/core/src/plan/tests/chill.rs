@@ -112,7 +112,7 @@ fn skin_that_must_crackle_keeps_the_model_waiting() {
     let half = make_plan(&request).unwrap().fridge.model;
     assert!(half.goals.iter().any(|g| g.goal == Goal::Dryness(Dryness(0.5)) && g.at.unwrap() < hours(15.0)));
     for lies in [FridgePlacement::Covered, FridgePlacement::Boxed] {
-        request.lies = lies;
+        request.lies = Some(lies);
         let plan = make_plan(&request).unwrap();
         assert!(plan.cautions.iter().any(|c| c.code == "skin-wet" && c.text.contains("leave it open")));
         let closed = plan.fridge;

@@ -8,6 +8,7 @@ use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
 use rstest::rstest;
 
+mod schools;
 mod chill;
 mod knife;
 mod late;

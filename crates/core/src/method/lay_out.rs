@@ -1,0 +1,309 @@
+//! The rows of a method written out for a piece: each kind of task by the one who knows it, in the document's order.
+
+use super::beside_steps::{Aside, added, asked_by_the_heat, leftovers};
+use super::cold_steps::{cold, thaw};
+use super::cover_steps::{cover_off, cover_on, sauce_tasks};
+use super::heat_steps::{brush_dry, carve, hold, preheat, rest, stage_step, standing_out};
+use super::kind::StepKind;
+use super::knife_steps::knife_steps;
+use super::plain::{Side, plain, plain_step};
+use super::recipe::Recipe;
+use super::rows::{in_order, row};
+use super::salt_steps::{dry, giblets, lay_out, loosen, salt, wash};
+use super::school::{TaskRow, Words};
+use super::step::{Beside, Lasts, Moment, Phase, Step, tied};
+use crate::piece::Family;
+use crate::salt::CoverKind;
+use crate::units::{MassIn, Time, TimeIn, hours, minutes};
+
+/// Writes the steps of a method in the order of its document, with what the piece and the cook ask for besides.
+pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
+    let rows = rows_for(recipe);
+    let last_before = rows.iter().position(|row| row.kind == StepKind::Chill);
+    let last_before = last_before.or_else(|| rows.iter().position(after_any_cold)).unwrap_or(rows.len());
+    let mut writer = Writer { recipe, stage: 0, heats: rows.iter().filter(|row| row.kind == StepKind::Heat).count(), opened: false, sauced: false };
+    let mut parts: Vec<(usize, Vec<Step>)> = Vec::with_capacity(rows.len());
+    for (i, row) in rows.iter().enumerate() {
+        let phase = if i < last_before { Phase::Before } else { Phase::After };
+        // Stages of the cook's own are called what they are.
+        let own = row.kind == StepKind::Heat && recipe.heat.stages.iter().any(|stage| stage.own);
+        let plain_row = own.then(|| TaskRow { title: None, detail: None, ..row.clone() });
+        let written = writer.write(row).into_iter().map(|step| as_said(plain_row.as_ref().unwrap_or(row), step, phase)).collect();
+        parts.push((i, written));
+    }
+    let mut steps: Vec<(Option<Beside>, Step)> = Vec::with_capacity(rows.len() + 4);
+    steps.extend(recipe.thaw.map(|time| (None, thaw(time))));
+    // What stands out for the rest of its time stands out less for the work that lies within it.
+    let work: f64 = parts.iter().filter(|(i, _)| *i >= last_before).flat_map(|(_, steps)| steps).filter(|s| on_the_bench(s)).map(|s| s.takes.in_min()).sum();
+    let before = parts.iter().flat_map(|(_, steps)| steps).filter(|s| s.phase == Phase::Before);
+    let tools: Vec<Words> = before.filter(|s| is_knife(s.kind)).flat_map(|s| s.needs.clone()).collect();
+    for (i, written) in parts {
+        match rows[i].kind {
+            StepKind::LayOut => steps.push((None, as_said(&rows[i], lay_out(recipe, &tools), Phase::Before))),
+            StepKind::Temper => steps.extend(standing_out(recipe, work).map(|step| (None, as_said(&rows[i], step, Phase::After)))),
+            _ => steps.extend(written.into_iter().map(|step| (None, step))),
+        }
+        if rows[i].kind == StepKind::Preheat || rows[i].kind == StepKind::Chill && !rows.iter().any(|row| row.kind == StepKind::Preheat) {
+            steps.push((Some(Beside::Stage(0)), preheat(recipe)));
+        }
+    }
+    let mut asides = asked_by_the_heat(recipe);
+    asides.extend(beside_the_row(recipe));
+    asides.extend(recipe.heat.added.iter().flat_map(|(kind, at)| added(recipe, *kind, *at)));
+    asides.push(leftovers());
+    steps.extend(asides.into_iter().map(|(of, step)| (Some(of), step)));
+    let beside: Vec<Beside> = steps.iter().filter_map(|(of, _)| *of).collect();
+    tied(steps.into_iter().map(|(_, step)| step).collect(), &beside)
+}
+
+fn on_the_bench(step: &Step) -> bool {
+    step.place == super::step::Place::Bench && step.phase == Phase::After
+}
+
+fn is_knife(kind: StepKind) -> bool {
+    matches!(kind, StepKind::Score | StepKind::Pierce | StepKind::Groove)
+}
+
+/// Where nothing rests in the cold, the way to the heat begins with this.
+fn after_any_cold(row: &TaskRow) -> bool {
+    matches!(row.kind, StepKind::Temper | StepKind::BrushDry | StepKind::Heat)
+}
+
+/// The rows of the document in their order, with those put in that this piece or this cook needs besides.
+fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
+    let ordered = in_order(&recipe.method.tasks).unwrap_or_default();
+    let mut rows: Vec<TaskRow> = ordered.into_iter().filter(|task| fits(recipe, task)).cloned().collect();
+    if let Some(heat) = recipe.method.tasks.iter().find(|task| task.kind == StepKind::Preheat) {
+        // It takes no time of the row, and is written before what stands out or is brushed.
+        let at = rows.iter().position(after_any_cold).unwrap_or(rows.len());
+        rows.insert(at, heat.clone());
+    }
+    let missing = |rows: &[TaskRow], kinds: &[StepKind]| !rows.iter().any(|row| kinds.contains(&row.kind));
+    if recipe.knife.is_some() && missing(&rows, &[StepKind::Score, StepKind::Pierce, StepKind::Groove]) {
+        put_in(&mut rows, StepKind::Score);
+    }
+    if !recipe.sauces.is_empty() && missing(&rows, &[StepKind::Season, StepKind::Marinate]) {
+        put_in(&mut rows, StepKind::Season);
+    }
+    if recipe.to_weigh.in_g() >= 0.05 && missing(&rows, &[StepKind::Salt]) {
+        put_in(&mut rows, StepKind::Salt);
+    }
+    if let Some(plan) = recipe.cover.filter(|_| missing(&rows, &[StepKind::CoverOn])) {
+        put_cover_in(&mut rows, plan.cover.kind);
+    }
+    if recipe.heat.hold.is_some() && missing(&rows, &[StepKind::Hold]) {
+        let rest = rows.iter().position(|row| row.kind == StepKind::Rest);
+        rows.insert(rest.map_or(rows.len(), |at| at + 1), row(StepKind::Hold));
+    }
+    if recipe.heat.temper_said && recipe.heat.temper.in_min() > 0.0 && missing(&rows, &[StepKind::Temper]) {
+        put_in(&mut rows, StepKind::Temper);
+    }
+    for (kind, _) in recipe.heat.added {
+        if plain(*kind).is_some_and(|task| task.beside.is_none()) && missing(&rows, &[*kind]) {
+            put_in(&mut rows, *kind);
+        }
+    }
+    rows
+}
+
+/// What is not done to this piece: nothing is packed inside a joint, and strips are not cut again.
+fn fits(recipe: &Recipe, task: &TaskRow) -> bool {
+    match task.kind {
+        StepKind::Giblets => recipe.cut.family == Family::Bird,
+        StepKind::Loosen => recipe.method.loosens(recipe.cut),
+        StepKind::Strips => !recipe.cut.id.ends_with("-strips"),
+        StepKind::CoverOn | StepKind::CoverOff | StepKind::Refill => recipe.cover.is_some(),
+        _ => true,
+    }
+}
+
+/// A task the method has no place for goes where it usually does.
+fn put_in(rows: &mut Vec<TaskRow>, kind: StepKind) {
+    let at = rows.iter().position(|row| row.kind.usual_place() > kind.usual_place()).unwrap_or(rows.len());
+    rows.insert(at, row(kind));
+}
+
+/// A cover of the cook's own: a bed under the cold, a draw before the brushing, a crust through the first stage, a scatter through all.
+fn put_cover_in(rows: &mut Vec<TaskRow>, kind: CoverKind) {
+    let at = |rows: &[TaskRow], kind| rows.iter().position(|row| row.kind == kind);
+    let heat = at(rows, StepKind::Heat).unwrap_or(rows.len());
+    let brushed = at(rows, StepKind::BrushDry).unwrap_or(heat);
+    match kind {
+        CoverKind::Bed => {
+            rows.insert(brushed, row(StepKind::CoverOff));
+            let salted = at(rows, StepKind::Salt).map_or(0, |at| at + 1);
+            rows.insert(salted, row(StepKind::CoverOn));
+        }
+        CoverKind::Draw => {
+            rows.insert(brushed, row(StepKind::CoverOff));
+            rows.insert(brushed, row(StepKind::CoverOn));
+        }
+        CoverKind::Crust => {
+            // It comes off once the first stage is over; with a single one, as it comes out.
+            rows.insert(heat + 1, row(StepKind::CoverOff));
+            if !rows[heat + 1..].iter().any(|row| row.kind == StepKind::Heat) {
+                rows.insert(heat + 2, row(StepKind::Heat));
+            }
+            rows.insert(heat, row(StepKind::CoverOn));
+        }
+        CoverKind::Scatter => {
+            let last = rows.iter().rposition(|row| row.kind == StepKind::Heat).map_or(rows.len(), |at| at + 1);
+            rows.insert(last, row(StepKind::CoverOff));
+            rows.insert(heat, row(StepKind::CoverOn));
+        }
+    }
+}
+
+/// Rows written one after the other.
+struct Writer<'a> {
+    recipe: &'a Recipe<'a>,
+    /// Stages written so far.
+    stage: usize,
+    /// Rows of heat still to come, this one counted.
+    heats: usize,
+    opened: bool,
+    sauced: bool,
+}
+
+impl Writer<'_> {
+    fn write(&mut self, row: &TaskRow) -> Vec<Step> {
+        let recipe = self.recipe;
+        match row.kind {
+            // Written once everything else is known.
+            StepKind::LayOut | StepKind::Temper | StepKind::Preheat => vec![],
+            StepKind::Giblets => vec![giblets()],
+            StepKind::Dry => vec![dry(recipe)],
+            StepKind::Score | StepKind::Pierce | StepKind::Groove => self.open(),
+            StepKind::Loosen => vec![loosen()],
+            StepKind::Marinate | StepKind::Season => self.sauces(),
+            StepKind::Drain => vec![super::cover_steps::drained()],
+            StepKind::Salt => vec![salt(recipe)],
+            StepKind::CoverOn => recipe.cover.map(cover_on).into_iter().collect(),
+            StepKind::CoverOff => recipe.cover.map(cover_off).into_iter().collect(),
+            StepKind::Wash => vec![wash()],
+            StepKind::Chill => vec![cold(recipe)],
+            StepKind::BrushDry => vec![brush_dry(recipe)],
+            StepKind::Heat => self.heat(),
+            StepKind::Rest => vec![rest(recipe)],
+            StepKind::Hold => hold(recipe).into_iter().collect(),
+            StepKind::Carve => vec![carve(recipe)],
+            kind => plain(kind).map(plain_step).into_iter().collect(),
+        }
+    }
+
+    /// All the work of knife and pick, where the first of it stands.
+    fn open(&mut self) -> Vec<Step> {
+        if std::mem::replace(&mut self.opened, true) {
+            return vec![];
+        }
+        let Recipe { knife, surface, into_lean, .. } = self.recipe;
+        knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work, *surface, *into_lean))
+    }
+
+    fn sauces(&mut self) -> Vec<Step> {
+        if std::mem::replace(&mut self.sauced, true) {
+            return vec![];
+        }
+        self.recipe.sauces.iter().flat_map(sauce_tasks).collect()
+    }
+
+    /// One stage a row; the last row takes all that are left.
+    fn heat(&mut self) -> Vec<Step> {
+        let stages = self.recipe.heat.stages;
+        self.heats -= 1;
+        let to = if self.heats == 0 { stages.len() } else { (self.stage + 1).min(stages.len()) };
+        let from = std::mem::replace(&mut self.stage, to);
+        let takes = &self.recipe.fire.stages;
+        (from..to).filter_map(|i| Some(stage_step(self.recipe, i, &stages[i], *takes.get(i)?))).collect()
+    }
+}
+
+/// The step with what its row says of it.
+fn as_said(row: &TaskRow, mut step: Step, phase: Phase) -> Step {
+    let computed = plain(row.kind).is_none();
+    if let Some(said) = &row.detail {
+        let replaces = !computed || matches!(row.kind, StepKind::Dry | StepKind::Drain);
+        step.detail = if replaces { said.clone().into_owned() } else { format!("{} {said}", step.detail) };
+    }
+    let stage = step.is_stage();
+    if let Some([_, usual, _]) = row.minutes.filter(|_| step.phase != Phase::Cold && step.lasts == Lasts::Fixed && !stage) {
+        let throughout = (step.hands_on - step.takes).in_s().abs() < 0.5;
+        step.takes = minutes(usual);
+        step.hands_on = if throughout || step.hands_on > step.takes { step.takes } else { step.hands_on };
+    }
+    step.hands_on = row.hands_on.map_or(step.hands_on, minutes);
+    step.hands = row.hands.unwrap_or(step.hands);
+    step.needs.extend(row.needs.iter().cloned());
+    if let Some(title) = &row.title {
+        step.title = title.clone().into_owned();
+    }
+    if let Some(until) = &row.until {
+        step.until = Some(until.clone().into_owned());
+    }
+    if matches!(step.phase, Phase::Before | Phase::After) {
+        step.phase = phase;
+    }
+    step
+}
+
+/// Tasks the document has beside others.
+fn beside_the_row(recipe: &Recipe) -> Vec<Aside> {
+    let rows = recipe.method.tasks.iter().filter(|task| task.beside.is_some());
+    rows.flat_map(|task| {
+        if matches!(task.kind, StepKind::Preheat | StepKind::Leftovers) {
+            return vec![];
+        }
+        let asides = match plain(task.kind).and_then(|usual| Some((usual, usual.beside?))) {
+            Some((usual, side)) => vec![beside_at(side, plain_step(usual))],
+            None => added(recipe, task.kind, task.at_h.map(hours)),
+        };
+        asides.into_iter().map(|(of, step)| (of, as_said(task, step, Phase::Beside))).collect()
+    })
+    .collect()
+}
+
+/// Half an hour into the heat, an hour into the cold, or over as it is carved.
+pub(super) fn beside_at(side: Side, step: Step) -> Aside {
+    let (of, moment) = match side {
+        Side::Cold => (Beside::Cold, Moment::In(hours(1.0))),
+        Side::Heat => (Beside::Stage(0), Moment::In(minutes(5.0))),
+        Side::Rest => (Beside::Carving, Moment::Before),
+    };
+    (of, Step { phase: Phase::Beside, moment, ..step })
+}
+
+/// So long is what stands out beside the work of the bench.
+pub(super) fn left_to_stand(temper: Time, work: f64) -> f64 {
+    temper.in_min() - work
+}
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::{Cut, Species};
+    use crate::plan::{PlanRequest, make_plan};
+    use crate::units::grams;
+
+    /// Every cut's own method writes steps that hang together: hands are washed between raw meat and the
+    /// refrigerator door, poultry lies lowest, skin rests open, and the piece ends on the table.
+    #[test]
+    fn steps_of_every_cut_keep_the_kitchens_rules() {
+        for cut in Cut::all() {
+            let weight = grams(f64::midpoint(cut.typical_g.0, cut.typical_g.1));
+            let plan = make_plan(&PlanRequest::new(cut, weight, "2026-12-10T09:00[Europe/Vienna]".parse().unwrap())).unwrap();
+            let kinds: Vec<StepKind> = plan.steps.iter().map(|s| s.step.kind).collect();
+            let place = |kind| kinds.iter().position(|k| *k == kind);
+            assert!(place(StepKind::Salt) < place(StepKind::Wash) && place(StepKind::Wash) < place(StepKind::Chill), "{}", cut.id);
+            assert!(place(StepKind::Dry) < place(StepKind::Salt), "{}: dried before it is salted", cut.id);
+            // The row ends on the table; what is left goes back into the cold after the meal.
+            let row = plan.steps.iter().rfind(|s| s.step.phase != Phase::Beside).unwrap();
+            assert_eq!((row.step.kind, kinds.last()), (StepKind::Carve, Some(&StepKind::Leftovers)), "{}", cut.id);
+            let step = |kind| plan.steps.iter().map(|s| &s.step).find(|s| s.kind == kind);
+            assert_eq!(step(StepKind::Pierce).is_some(), cut.has_fat_window(), "{}", cut.id);
+            let chill = step(StepKind::Chill).unwrap();
+            assert_eq!(chill.detail.contains("lowest shelf"), cut.species == Species::Poultry, "{}", cut.id);
+            assert_eq!(step(StepKind::Rest).unwrap().detail.contains("Rest open"), cut.skin_mm > 0.0, "{}", cut.id);
+            assert_eq!(step(StepKind::Temper).is_none(), cut.species == Species::Poultry, "{}: straight from the cold", cut.id);
+            assert!(plan.steps.iter().all(|s| s.step.hands_on <= s.step.takes || s.step.kind == StepKind::Chill), "{}", cut.id);
+        }
+    }
+}

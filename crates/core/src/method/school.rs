@@ -1,0 +1,277 @@
+//! A method's document as a value: what a school says of its salt, its heat and its tasks.
+
+use super::kind::StepKind;
+use super::step::{Hands, Place, SaltEffect};
+use crate::fire::{FIERCE, FireStage, HeatSource, HeatWord, Hottest, How, StageEnd};
+use crate::piece::{Cut, Family, Reshape, Species};
+use crate::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
+use crate::salt::{ChillHours, LedgerEntry, SaltOn};
+use crate::skin::drying::FridgePlacement;
+use crate::units::{GramsPerKg, TemperatureIn, Time, celsius, minutes};
+use std::borrow::Cow;
+use std::sync::Arc;
+
+/// Words of a document: shipped ones stand in the table, a cook's own came with the request.
+pub type Words = Cow<'static, str>;
+
+/// One school of practice: a method's document.
+#[derive(Debug, Clone, PartialEq)]
+pub struct School {
+    /// Stable kebab-case name.
+    pub id: Words,
+    /// Counts up when it changes.
+    pub version: u32,
+    /// What a cook calls it.
+    pub name: Words,
+    /// Why one would choose it.
+    pub why: Words,
+    /// Where it comes from.
+    pub source: Words,
+    /// The cuts it is written for.
+    pub cuts: Vec<Cut>,
+    /// Why it is not for others.
+    pub not: Vec<(Cut, Words)>,
+    /// What it is after.
+    pub wants: Wants,
+    /// Its own hours, beating the house table: shortest, ideal, longest.
+    pub own_hours: Option<(f64, f64, f64)>,
+    /// What it says where the cook says nothing.
+    pub says: Says,
+    /// Its tasks.
+    pub tasks: Vec<TaskRow>,
+}
+
+/// What a method is after: its hours and warnings go by that.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Wants {
+    /// Skin that crackles, where the piece has some.
+    pub crackling: bool,
+    /// A rest in the cold.
+    pub cold_rest: bool,
+}
+
+/// What a method says of the piece, in the fields of a request.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Says {
+    /// Its own dose; `None` takes the cut's.
+    pub dose: Option<GramsPerKg>,
+    /// Whether the skin stays bare.
+    pub bare_skin: bool,
+    /// The faces it salts; `None` means each by its kind.
+    pub faces: Option<Vec<String>>,
+    /// Salt on the skin as a tool.
+    pub cover: Option<CoverAsk>,
+    /// Its rub, paste or marinade.
+    pub mix: Option<MixUse>,
+    /// Salty things of its own, in grams for each kilogram.
+    pub ledger: Vec<LedgerEntry>,
+    /// Knife and pick.
+    pub knife: Option<SkinAsk>,
+    /// How it lies in the cold.
+    pub lies: Option<FridgePlacement>,
+    /// Its heat; stages that are `None` are the cut's own.
+    pub fire: FireRequest,
+}
+
+/// What a task does beside taking time.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Effects {
+    /// Salt goes on, or comes off.
+    pub salt: Option<SaltEffect>,
+    /// How it lies from then on.
+    pub lies: Option<FridgePlacement>,
+    /// What shape it takes.
+    pub shape: Option<Reshape>,
+    /// Whether the lean is opened: no longer intact.
+    pub opens_lean: bool,
+}
+
+/// One task of a method's document. What is `None` goes as the kind of task usually does.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TaskRow {
+    /// Its name within the document.
+    pub id: Words,
+    /// What is done.
+    pub kind: StepKind,
+    /// The tasks it comes after.
+    pub after: Vec<Words>,
+    /// The task it is done beside, in no row.
+    pub beside: Option<Words>,
+    /// Hours into the cold at which it is done, beside that.
+    pub at_h: Option<f64>,
+    /// Where the piece is.
+    pub place: Option<Place>,
+    /// Shortest, usual and longest, min.
+    pub minutes: Option<[f64; 3]>,
+    /// What really ends it.
+    pub until: Option<Words>,
+    /// Minutes of hands in it.
+    pub hands_on: Option<f64>,
+    /// Clean or raw.
+    pub hands: Option<Hands>,
+    /// Tools to have out.
+    pub needs: Vec<Words>,
+    /// One line, as said across the kitchen.
+    pub title: Option<Words>,
+    /// What a cook needs to know.
+    pub detail: Option<Words>,
+    /// What it does.
+    pub effects: Effects,
+    /// Cautions that belong to it, by their codes.
+    pub cautions: Vec<Words>,
+}
+
+/// How a method opens skin or fat cap.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Opens {
+    /// Holes.
+    Pierced,
+    /// Strokes.
+    Scored,
+    /// Left whole.
+    Whole,
+}
+
+/// A school, cheap to copy.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Method(Arc<School>);
+
+impl std::ops::Deref for Method {
+    type Target = School;
+    fn deref(&self) -> &School {
+        &self.0
+    }
+}
+
+impl From<School> for Method {
+    fn from(school: School) -> Self {
+        Self(Arc::new(school))
+    }
+}
+
+impl School {
+    /// Whether it is written for this cut.
+    pub fn fits(&self, cut: Cut) -> bool {
+        self.cuts.contains(&cut)
+    }
+
+    /// Why it is not for this cut; `None` where it is.
+    pub fn why_not(&self, cut: Cut) -> Option<&str> {
+        if self.fits(cut) {
+            return None;
+        }
+        Some(self.not.iter().find(|(other, _)| *other == cut).map_or("it is written for other cuts", |(_, why)| why))
+    }
+
+    /// Its own hours, where it has some.
+    pub fn chill_hours(&self) -> Option<ChillHours> {
+        if !self.rests_in_the_cold() {
+            return Some(ChillHours::of(0.0, 0.0, 0.0));
+        }
+        self.own_hours.map(|(shortest, ideal, longest)| ChillHours::of(shortest, ideal, longest))
+    }
+
+    /// Whether a task of this kind stands in it.
+    pub fn has(&self, kind: StepKind) -> bool {
+        self.tasks.iter().any(|task| task.kind == kind)
+    }
+
+    /// Whether the piece lies in the refrigerator in it, beside thawing.
+    pub fn rests_in_the_cold(&self) -> bool {
+        self.has(StepKind::Chill)
+    }
+
+    /// Whether its salt goes on only once the cold is over.
+    pub fn salts_after_the_cold(&self) -> bool {
+        let place = |kind| self.tasks.iter().position(|task| task.kind == kind);
+        place(StepKind::Chill).zip(place(StepKind::Salt)).is_some_and(|(cold, salt)| salt > cold)
+    }
+
+    /// Where its salt goes.
+    pub fn salt_on(&self) -> SaltOn {
+        if self.says.bare_skin { SaltOn::BareSkin } else { SaltOn::AllFaces }
+    }
+
+    /// How it opens skin or fat cap.
+    pub fn opens(&self) -> Opens {
+        match (self.has(StepKind::Pierce), self.has(StepKind::Score)) {
+            (true, _) => Opens::Pierced,
+            (false, true) => Opens::Scored,
+            (false, false) => Opens::Whole,
+        }
+    }
+
+    /// Whether it opens the breast skin of this cut for salt: birds without a fat window.
+    pub fn loosens(&self, cut: Cut) -> bool {
+        cut.is_bird() && !cut.has_fat_window() && self.has(StepKind::Loosen)
+    }
+
+    /// Whether any of its tasks cuts into the lean.
+    pub fn opens_lean(&self) -> bool {
+        self.tasks.iter().any(|task| task.effects.opens_lean)
+    }
+
+    /// The changes of shape in it, before the salt (`true`) or only before the heat.
+    pub fn shapes(&self) -> impl Iterator<Item = (bool, StepKind, Reshape)> + '_ {
+        let salted = self.tasks.iter().position(|task| task.kind == StepKind::Salt).unwrap_or(usize::MAX);
+        self.tasks.iter().enumerate().filter_map(move |(i, task)| Some((i < salted, task.kind, task.effects.shape?)))
+    }
+
+    /// Its heat for this cut where it has none of its own: low until the core is there, then fierce where skin has to puff
+    /// (TRADE 7).
+    fn heat_of_the_cut(&self, cut: Cut) -> Vec<FireStage> {
+        let core = |c| FireStage::of_a_method(celsius(c), StageEnd::Finish);
+        let after = |c, min| FireStage::of_a_method(celsius(c), StageEnd::After(minutes(min)));
+        let mut stages = vec![core(cut.low_c)];
+        match cut.family {
+            _ if !self.wants.crackling => {}
+            // A breast is rendered from the skin's side; its own heat is fierce enough.
+            Family::SkinSlab if cut.thickness_mm.1 < 30.0 => {}
+            Family::Bird if cut.has_fat_window() => stages.push(after(230.0, 10.0)),
+            _ if cut.has_fat_window() => stages.push(after(245.0, 17.0)),
+            _ => {}
+        }
+        stages
+    }
+
+    /// Its heat on an appliance, no hotter than that gets; `None` takes the method's own.
+    ///
+    /// What cannot puff skin has no stage for it. In a pan it is turned every four minutes, in a pot it simmers in its liquid
+    /// (both our estimate).
+    pub fn heat_on(&self, cut: Cut, with: Option<HeatSource>, kitchen: Hottest) -> Vec<FireStage> {
+        if let Some(own) = &self.says.fire.stages {
+            let usual = with.or(self.says.fire.with).unwrap_or_default();
+            let capped = |stage: FireStage| {
+                let most = kitchen.of(stage.with);
+                FireStage { air: if stage.air > most { most } else { stage.air }, own: false, ..stage }
+            };
+            return own.iter().map(|ask| capped(ask.whole(usual, kitchen))).collect();
+        }
+        let with = with.or(self.says.fire.with).unwrap_or_default();
+        let most = kitchen.of(with);
+        let own = FireStage { with, ..FireStage::of_a_method(with.means(HeatWord::Medium, kitchen), StageEnd::Finish) };
+        match with {
+            HeatSource::Pan => vec![FireStage { how: How::Direct, flip: Some(minutes(4.0)), ..own }],
+            HeatSource::Pot => vec![FireStage { how: How::InLiquid, ..own }],
+            _ => {
+                let reaches = |stage: &FireStage| stage.until == StageEnd::Finish || most.in_c() >= FIERCE;
+                let capped = |air| if air > most { most } else { air };
+                let stages = self.heat_of_the_cut(cut).into_iter().filter(reaches);
+                stages.map(|s| FireStage { with, air: capped(s.air), ..s }).collect()
+            }
+        }
+    }
+
+    /// Rest after the heat (TRADE 9.7).
+    pub fn rest(&self, cut: Cut) -> Time {
+        self.says.fire.rest.unwrap_or_else(|| minutes(cut.rest_min))
+    }
+
+    /// Standing out before the heat: straight from the cold for poultry, half an hour else (TRADE 11.2).
+    pub fn tempering(&self, cut: Cut) -> Time {
+        if !self.has(StepKind::Temper) {
+            return minutes(0.0);
+        }
+        minutes(if cut.species == Species::Poultry { 0.0 } else { 30.0 })
+    }
+}
