@@ -5,6 +5,7 @@ use crate::request::read_kept;
 use crate::written_out;
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
+use rauchkeller_core::plan::PlanRequest;
 use rauchkeller_core::run::{RunBowl, RunPlan, RunTask};
 use rauchkeller_core::skin::drying::Air;
 use rauchkeller_core::units::{Share, both_mass, grams, hours, minutes};
@@ -101,11 +102,18 @@ fn task(step: &StepDoc) -> RunTask {
     }
 }
 
+/// A bath that lasts as long as the cold lasts as long as was planned.
+fn bathed_as_planned(request: PlanRequest, planned_h: f64) -> PlanRequest {
+    let bathes = request.mix.is_none() && request.the_method().says.mix.as_ref().is_some_and(|mix| mix.bath.is_some());
+    let hours = if bathes { request.hours.or(Some(hours(planned_h))) } else { request.hours };
+    PlanRequest { hours, ..request }
+}
+
 /// A kept plan, its request as it was kept, and the refrigerator's air as it is known now.
 pub fn run_plan(plan: &PlanDoc, request: &Value, version: u32, air: impl FnOnce(Air) -> Air) -> RunPlan {
     let fridge = &plan.fridge;
     let now = plan.request.now.parse::<ZonedDateTime>().ok();
-    let read = now.and_then(|now| read_kept(&written_out(request, plan), &now));
+    let read = now.and_then(|now| read_kept(&written_out(request, plan), &now)).map(|request| bathed_as_planned(request, fridge.planned_h));
     RunPlan {
         version,
         air: read.as_ref().map(|request| air(request.kitchen.fridge)),

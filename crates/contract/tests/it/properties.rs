@@ -10,7 +10,7 @@ use rauchkeller_core::skin::{CoverWork, DepthSays, MeatSide};
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
 use std::collections::{BTreeMap, BTreeSet};
 
-const ASKED: u64 = 1500;
+const ASKED: u64 = 1700;
 /// Meat, kg a litre; the solver's own tissue is within a hundredth of it.
 const KG_PER_L: f64 = 1.06;
 
@@ -180,9 +180,13 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
         |s: &FireStage| s.until == StageEnd::Look(Look::Hollow) || matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= 200.0;
     let fierce = match request.fire.stages {
         Some(_) => plan.fire.stages.iter().any(meets_fierce),
+        None if plan.resolved.method.says.fire.stages.is_some() => plan.fire.stages.iter().any(meets_fierce),
         None => plan.steps.iter().any(|s| s.step.kind == StepKind::Grill),
     };
-    let crackles = plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && fierce;
+    // What a method without crackling does in a fierce heat, nobody watches for puffing.
+    let watched = plan.fire.stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow));
+    let wanted = plan.resolved.method.wants.crackling || watched;
+    let crackles = plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && fierce && wanted;
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
     let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);
     let edible = 1.0 - plan.resolved.bone.0;
@@ -194,7 +198,9 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
         || skin.is_some_and(|s| {
             matches!(s.ask.meat, MeatSide::Grooves { .. } | MeatSide::Lattice { .. })
                 || s.ask.cover != CoverWork::Whole && matches!(s.work.says, DepthSays::IntoLean(_))
-        });
+        })
+        // Slits, spikes, an outside rolled in; done already, they are in it still.
+        || plan.resolved.method.tasks.iter().any(|task| matches!(task.kind, StepKind::Slit | StepKind::Spike | StepKind::Roll));
     let wanted: Vec<(&'static str, bool)> = vec![
         // 40 °F is 4.44 °C and is allowed; above 4.4 °C otherwise is not.
         ("fridge-too-warm", fridge_c > 4.4 && (fridge_c - 40.0 / 9.0).abs() > 1e-6),

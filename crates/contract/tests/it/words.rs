@@ -3,6 +3,7 @@
 use crate::dice::request;
 use rauchkeller_contract::{PlanDoc, plan_doc};
 use rauchkeller_core::plan::{Plan, make_plan};
+use rauchkeller_core::piece::weight_mismatch;
 use rauchkeller_core::salt::house_table;
 use rauchkeller_core::units::{MassIn, TimeIn};
 use serde_json::Value;
@@ -33,10 +34,11 @@ const STANDING: [(&str, &[&str]); 7] = [
     // Three minutes of rest at 62.8 °C.
     ("min", &["3"]),
     ("g/kg", &["7.5", "12.5", "40"]),
-    // The outer mouthful.
-    ("mm", &["5"]),
+    // The outer mouthful; strips.
+    ("mm", &["5", "38"]),
     ("g", &[]),
-    ("kg", &[]),
+    // What weighs a piece down.
+    ("kg", &["2"]),
 ];
 
 /// Every number of a document under the unit its name ends in.
@@ -85,6 +87,11 @@ fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64
     let on_bench: Vec<f64> = weights.into_iter().chain(made_for).chain(whole).collect();
     held.entry("kg").or_default().extend(on_bench.iter().map(|g| g / 1000.0));
     held.entry("g").or_default().extend(on_bench);
+    // What length, width and thickness come to.
+    let apart = weight_mismatch(&plan.request.cut, plan.resolved.largest, plan.resolved.mean_measures(), plan.resolved.middle());
+    held.entry("g").or_default().extend(apart.map(|apart| apart.measured.in_g()));
+    // Sodium of what is not salt, and what the soda of a method weighs.
+    held.entry("g").or_default().push(plan.request.ledger.iter().map(|entry| entry.other_sodium().in_g()).sum());
     // Spoons come to a little more or less than the scale.
     held.entry("g").or_default().push((doc.dose.scale_g - doc.dose.spoons_g).abs());
     held.entry("g/dm²").or_default().extend(doc.dose.cover.iter().map(|cover| cover.g / cover.area_dm2));

@@ -75,7 +75,7 @@ pub(super) fn standing_out(recipe: &Recipe, work: f64) -> Option<Step> {
     let (title, detail) = if recipe.method.rests_in_the_cold() {
         ("Out of the refrigerator", format!("{all} out{with}, so that it cooks more evenly. Others cook it straight from the cold."))
     } else {
-        ("Let it stand", format!("{} on the bench while the heat comes up, so that it cooks more evenly.", words::capital(&words::span(minutes(left)))))
+        ("Let it stand", "On the bench while the heat comes up, so that it cooks more evenly.".to_owned())
     };
     Some(Step {
         phase: Phase::After,

@@ -251,6 +251,8 @@ pub struct FirePlan {
     pub hold: Option<(Time, Time)>,
     /// How long of that is planned.
     pub held: Time,
+    /// What the method's longest stage usually takes, where that would not have cooked this piece.
+    pub lengthened: Option<Time>,
 }
 
 /// A whole plan.

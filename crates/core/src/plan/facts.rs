@@ -1,5 +1,6 @@
 //! What a plan lets the cautions look at.
 
+use super::as_method::opened_by_a_task;
 use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
 use super::heated::Heated;
 use super::request::{BoughtScoring, PlanRequest};
@@ -98,7 +99,9 @@ fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
     KnifeFacts {
         step: if skin.is_some_and(|s| s.work.scoring.is_some()) { StepKind::Score } else { StepKind::Pierce },
         work: skin.filter(|s| s.ask.cover != CoverWork::Whole).map(work),
-        into_lean: request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin),
+        into_lean: request.scored == Some(BoughtScoring::IntoLean)
+            || enters_lean(skin)
+            || opened_by_a_task(request, &plan.resolved.method),
         species: request.cut.species,
     }
 }

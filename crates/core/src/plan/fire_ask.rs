@@ -124,7 +124,7 @@ impl FireRequest {
         let fierce = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= FIERCE;
         let stages = self.whole_stages(cut, method, kitchen);
         match self.stages {
-            Some(_) => stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s)),
+            Some(_) => stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s) && method.wants.crackling),
             // The cut's own heat crackles with the stage it has for that, a method's own with a fierce or a watched one.
             None if method.says.fire.stages.is_none() => method.wants.crackling && stages.len() > 1,
             None => method.wants.crackling && stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s)),

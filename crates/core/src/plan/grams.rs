@@ -5,7 +5,7 @@ use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
     Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, PackLabel, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons,
-    open_area, scale_mix, sodium_of_salt, spread,
+    open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
@@ -39,7 +39,8 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     let before_mix = sum(&ledger);
     let mix = request.mix.as_ref().map(|ask| {
         let missing = Dose::balance(total, before_mix).to_weigh;
-        let mut scaled = scale_mix(&ask.mix, missing, basis, ask.asked);
+        let scale = if ask.bath.is_some() { scale_bath } else { scale_mix };
+        let mut scaled = scale(&ask.mix, missing, basis, ask.asked);
         if let Some(time) = ask.bath {
             // From a bath all of it could enter, and diffusion rules how much does.
             let could = scaled.used * ask.mix.salt_share();

@@ -83,6 +83,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let held = heated.held();
     let fire = FirePlan {
         held,
+        lengthened: heated.whole.lengthened,
         targets: heated.finish,
         trade,
         answer: heated.fire,

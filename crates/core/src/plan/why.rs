@@ -301,7 +301,7 @@ fn cover(known: &WhyInput) -> Option<Why> {
     Some(Why {
         number: "cover",
         says: format!(
-            "{:.1} dm² of {}, {deep}, {:.0} g/dm²: {:.0} g, of which {:.1} g stay.",
+            "{:.1} dm² of {}, {deep}, {:.1} g/dm²: {:.0} g, of which {:.1} g stay.",
             cover.area.in_dm2(),
             plan.on,
             cover.per_dm2().0,

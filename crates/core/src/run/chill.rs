@@ -6,7 +6,8 @@ use super::record::{Fact, Record, Weighed};
 use crate::plan::{ActualSalt, PlanRequest};
 use crate::run::WeighedPiece;
 use crate::skin::drying::{Answer, Weighing};
-use crate::units::{Time, TimeIn};
+use crate::method::StepKind;
+use crate::units::{Time, TimeIn, grams};
 use jiff::{SignedDuration, Timestamp};
 
 /// A salted piece with everything that is known of its rest.
@@ -25,9 +26,21 @@ pub struct InTheCold {
 }
 
 impl InTheCold {
-    pub(super) fn of(plan: &RunPlan, on: Option<&OnIt>, left: Option<Timestamp>, out: Timestamp) -> Option<Self> {
-        let (on, request) = (on?, plan.request.clone()?);
+    pub(super) fn of(plan: &RunPlan, record: &Record, on: Option<&OnIt>, left: Option<Timestamp>, out: Timestamp) -> Option<Self> {
+        let request = plan.request.clone()?;
+        let Some(on) = on else { return Self::unsalted(request, record, left, out) };
         Some(Self { request, really: on.really.clone(), salted: on.since, out: left.unwrap_or(out), left: left.is_some() })
+    }
+
+    /// A piece whose method salts it only after the cold lies there bare, and dries.
+    fn unsalted(request: PlanRequest, record: &Record, left: Option<Timestamp>, out: Timestamp) -> Option<Self> {
+        if !request.the_method().salts_after_the_cold() {
+            return None;
+        }
+        let laid = record.task(StepKind::Chill.id()).began?;
+        let really = ActualSalt { grams: Some(grams(0.0)), ..ActualSalt::default() };
+        let request = PlanRequest { ledger: vec![], mix: None, ..request };
+        Some(Self { request, really, salted: laid, out: left.unwrap_or(out), left: left.is_some() })
     }
 
     /// Hours of salt at a moment.

@@ -29,7 +29,7 @@ impl OnIt {
         let mut saltings = saltings(plan, record);
         let since = came.iter().map(|(at, _)| *at).chain(saltings.iter().map(|s| s.began)).min()?;
         let mut over = since;
-        let mut really = ActualSalt { grams: None, changes: vec![], open_before: open_before(plan, since) };
+        let mut really = ActualSalt { grams: None, changes: vec![], open_before: open_before(plan, record, since) };
         if came.is_empty() {
             let first = saltings.remove(0);
             over = first.over;
@@ -146,7 +146,9 @@ fn salting(plan: &RunPlan, record: &Record, task: &str) -> Option<Salting> {
 const MIX: &str = "mix-";
 
 /// How long it lay open in the cold before salt went on.
-fn open_before(plan: &RunPlan, salted: Timestamp) -> Time {
-    let laid = plan.request.iter().flat_map(|r| &r.done).filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();
+fn open_before(plan: &RunPlan, record: &Record, salted: Timestamp) -> Time {
+    let came = plan.request.iter().flat_map(|r| &r.done).filter(|d| d.kind == StepKind::Chill).map(|d| d.at);
+    // Where the method salts it only after the cold, it lay there first.
+    let laid = came.chain(record.task(StepKind::Chill.id()).began).min();
     laid.map_or(crate::units::hours(0.0), |laid| between(laid.min(salted), salted))
 }

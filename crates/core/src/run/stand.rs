@@ -74,6 +74,8 @@ pub fn stand(plan: &RunPlan, events: &[Event], now: Timestamp) -> Standing {
             (state, (on, inside))
         });
         (standing.state, standing.salt) = seen.ok().unzip();
+        // What lies there unsalted has none to tell of.
+        standing.salt = standing.salt.filter(|_| standing.on.is_some());
     }
     standing
 }
@@ -103,7 +105,7 @@ pub(super) fn stand_without_salt(plan: &RunPlan, events: &[Event], now: Timestam
         place: here.map_or(first, |(_, place)| place),
         since: here.map(|(since, _)| since),
         out: out(&marks, now),
-        cold: InTheCold::of(plan, on.as_ref(), left_cold, cold_to),
+        cold: InTheCold::of(plan, &record, on.as_ref(), left_cold, cold_to),
         state: None,
         salt: None,
         legs: legs(plan, &schedule),

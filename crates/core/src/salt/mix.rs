@@ -252,7 +252,15 @@ pub struct ScaledMix {
 /// `asked` beats everything; else the recipe's own rate (`made_for` against the `basis` weight) rules, but never more
 /// than the dose bears; a recipe without a rate fills the dose alone. Mix that holds no salt takes its rate, or none.
 pub fn scale_mix(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {
-    let share = mix.brings_share();
+    scaled(mix, mix.brings_share(), missing, basis, asked)
+}
+
+/// The same for a bath, from which all of its salt could go in: never more of it than would bring what is missing.
+pub fn scale_bath(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {
+    scaled(mix, mix.salt_share(), missing, basis, asked)
+}
+
+fn scaled(mix: &Mix, share: f64, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {
     let most = if share > 1e-6 { missing.in_g() / share } else { f64::INFINITY };
     let rate = mix.made_for.map(|made_for| mix.weight().in_g() * (basis / made_for).value);
     let used = match (asked, rate) {
