@@ -134,6 +134,7 @@ fn task_value(task: &TaskRow) -> Value {
         ("needs", (!task.needs.is_empty()).then(|| json!(task.needs))),
         ("title", words(&task.title)),
         ("detail", words(&task.detail)),
+        ("figure", task.figure.map(|shows| json!(shows.id()))),
         ("cautions", (!task.cautions.is_empty()).then(|| json!(task.cautions))),
     ]);
     value["effects"] = effects_value(task.effects);

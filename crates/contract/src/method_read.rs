@@ -5,7 +5,7 @@ use crate::knife::read_skin;
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
 use crate::salting::{read_cover, read_faces, read_mix_use};
-use rauchkeller_core::method::{Effects, Hands, Method, Place, SaltEffect, Says, School, StepKind, TaskRow, Wants, Words, methods};
+use rauchkeller_core::method::{Effects, Hands, Method, Place, SaltEffect, Says, School, Shows, StepKind, TaskRow, Wants, Words, methods};
 use rauchkeller_core::piece::{Cut, Reshape};
 use rauchkeller_core::plan::{FireRequest, MOST_TASK_ROWS, PlanRequest, Refusal, refuse_document};
 use rauchkeller_core::salt::{LEDGER_ITEMS, LedgerEntry, ledger_item};
@@ -214,10 +214,7 @@ fn read_task(mut task: Reader, before: Option<Words>, problems: &mut Vec<Problem
     let needs = read_list(&mut task, "needs", problems).unwrap_or_default();
     let (title, detail, until) =
         (some_words(&mut task, "title", problems), some_words(&mut task, "detail", problems), some_words(&mut task, "until", problems));
-    let figure = task.text("figure", FIGURES, problems);
-    if let Some(wrong) = figure.filter(|figure| !FIGURES.split(", ").any(|known| known == *figure)) {
-        problems.push(Problem::new(task.field("figure"), typed(&wrong.into()), FIGURES, "Leave it out: each kind of task shows its own."));
-    }
+    let figure = task.named("figure", Shows::find, &Shows::NAMED.map(|(_, name)| name), problems);
     let effects = read_effects(&mut task, usual.as_ref().map(|usual| usual.effects).unwrap_or_default(), problems);
     let cautions = read_list(&mut task, "cautions", problems);
     task.finish(problems);
@@ -236,13 +233,11 @@ fn read_task(mut task: Reader, before: Option<Words>, problems: &mut Vec<Problem
         needs,
         title,
         detail,
+        figure,
         effects,
         cautions: cautions.unwrap_or(usual.cautions),
     })
 }
-
-/// The numbers a task may show.
-const FIGURES: &str = "salt.g, cover.g, mix.g, hours, minutes";
 
 fn read_list(task: &mut Reader, name: &'static str, problems: &mut Vec<Problem>) -> Option<Vec<Words>> {
     let value = task.get(name)?;

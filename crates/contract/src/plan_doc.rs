@@ -300,6 +300,9 @@ pub struct MixDoc {
     pub g: f64,
     /// Sodium chloride it brings.
     pub salt_g: f64,
+    /// Hours the piece lies in it; null where it goes on.
+    #[serde(default)]
+    pub bath_h: Option<f64>,
     /// Its ingredients for just that much.
     pub parts: Vec<MixPartDoc>,
 }

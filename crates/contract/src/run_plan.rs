@@ -38,6 +38,11 @@ pub fn bowls_of(plan: &PlanDoc) -> Vec<BowlDoc> {
         BowlDoc { id: format!("{before}{marked}{id}"), name, task: task.clone(), target_g, mix }
     };
     let mut all = Vec::new();
+    // What it lies in is one bowl for all of it.
+    if let Some(bath) = mix.filter(|mix| mix.bath_h.is_some()) {
+        all.push(bowl("bath".into(), bath.name.clone(), bath.g, true));
+    }
+    let mix = mix.filter(|mix| mix.bath_h.is_none());
     if dose.portions.len() > 1 {
         for (i, p) in dose.portions.iter().enumerate() {
             let name = format!("portion {}, {}", i + 1, both_mass(grams(p.weight_g)).metric);

@@ -194,6 +194,7 @@ fn mix_doc(mix: &MixPlan) -> MixDoc {
         salt_g_per_100g: r4(mix.share * 100.0),
         g: r4(mix.scaled.used.in_g()),
         salt_g: r4(mix.scaled.brings.in_g()),
+        bath_h: mix.bath.map(|bath| r4(bath.in_h())),
         parts: mix.scaled.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect(),
     }
 }

@@ -8,7 +8,7 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 /// Largest request read.
-const LIMIT: u64 = 1024 * 1024;
+const LIMIT: u64 = 64 * 1024;
 
 /// A table of facts.
 #[derive(Clone, Copy, ValueEnum)]
@@ -71,12 +71,15 @@ pub fn run(file: Option<PathBuf>) -> ExitCode {
     let path = file.unwrap_or_else(|| PathBuf::from("-"));
     let mut bytes = Vec::new();
     let read = if path.as_os_str() == "-" {
-        std::io::stdin().take(LIMIT).read_to_end(&mut bytes)
+        std::io::stdin().take(LIMIT + 1).read_to_end(&mut bytes)
     } else {
-        std::fs::File::open(&path).and_then(|file| file.take(LIMIT).read_to_end(&mut bytes))
+        std::fs::File::open(&path).and_then(|file| file.take(LIMIT + 1).read_to_end(&mut bytes))
     };
     if let Err(error) = read {
         return one_problem("file", format!("{}: {error}", path.display()), "a file that can be read, or -", "Check its name.");
+    }
+    if bytes.len() as u64 > LIMIT {
+        return one_problem("request", "more than 64 KB".into(), "a request of at most 64 KB", "A piece and a method fit into a few; send one of each.");
     }
     let value = match read_request_text(&String::from_utf8_lossy(&bytes)) {
         Ok(value) => value,

@@ -11,6 +11,7 @@ mod dice;
 mod fire;
 mod fire_tasks;
 mod knife;
+mod methods;
 mod properties;
 mod run;
 mod safety;

@@ -74,9 +74,9 @@ pub fn knife_cautions(facts: &KnifeFacts) -> Vec<Caution> {
     }
     said.extend(facts.into_lean.then(|| {
         let text = if facts.species == Species::Poultry {
-            "Cut into the lean: no longer intact meat. At least 74 °C (165 °F) all through; pink preferences do not apply."
+            "Cut into the lean, or an outside turned in: no longer intact meat. At least 74 °C (165 °F) all through; pink preferences do not apply."
         } else {
-            "Cut into the lean: no longer intact meat. At least 63 °C (145 °F) and 3 min of rest all through; rare preferences do not apply."
+            "Cut into the lean, or an outside turned in: no longer intact meat. At least 63 °C (145 °F) and 3 min of rest all through; rare preferences do not apply."
         };
         Caution::new("non-intact", Amber, text, "USDA FSIS, non-intact meat", Some(StepKind::Roast))
     }));

@@ -10,11 +10,12 @@ use super::plain::{Side, plain, plain_step};
 use super::recipe::Recipe;
 use super::rows::{in_order, row};
 use super::salt_steps::{dry, giblets, lay_out, loosen, salt, wash};
-use super::school::{TaskRow, Words};
-use super::step::{Beside, Lasts, Moment, Phase, Step, tied};
+use super::school::{Shows, TaskRow, Words};
+use super::step::{Beside, Lasts, Moment, Phase, Step, figure, tied};
 use crate::piece::Family;
 use crate::salt::CoverKind;
 use crate::units::{MassIn, Time, TimeIn, hours, minutes};
+use crate::words;
 
 /// Writes the steps of a method in the order of its document, with what the piece and the cook ask for besides.
 pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
@@ -28,7 +29,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
         // Stages of the cook's own are called what they are.
         let own = row.kind == StepKind::Heat && recipe.heat.stages.iter().any(|stage| stage.own);
         let plain_row = own.then(|| TaskRow { title: None, detail: None, ..row.clone() });
-        let written = writer.write(row).into_iter().map(|step| as_said(plain_row.as_ref().unwrap_or(row), step, phase)).collect();
+        let written = writer.write(row).into_iter().map(|step| shown(recipe, row, as_said(plain_row.as_ref().unwrap_or(row), step, phase))).collect();
         parts.push((i, written));
     }
     let mut steps: Vec<(Option<Beside>, Step)> = Vec::with_capacity(rows.len() + 4);
@@ -82,7 +83,7 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
     if recipe.knife.is_some() && missing(&rows, &[StepKind::Score, StepKind::Pierce, StepKind::Groove]) {
         put_in(&mut rows, StepKind::Score);
     }
-    if !recipe.sauces.is_empty() && missing(&rows, &[StepKind::Season, StepKind::Marinate]) {
+    if recipe.sauces.iter().any(|sauce| sauce.own) && missing(&rows, &[StepKind::Season, StepKind::Marinate]) {
         put_in(&mut rows, StepKind::Season);
     }
     if recipe.to_weigh.in_g() >= 0.05 && missing(&rows, &[StepKind::Salt]) {
@@ -204,7 +205,7 @@ impl Writer<'_> {
         if std::mem::replace(&mut self.sauced, true) {
             return vec![];
         }
-        self.recipe.sauces.iter().flat_map(sauce_tasks).collect()
+        self.recipe.sauces.iter().filter(|sauce| sauce.own).flat_map(sauce_tasks).collect()
     }
 
     /// One stage a row; the last row takes all that are left.
@@ -243,6 +244,21 @@ fn as_said(row: &TaskRow, mut step: Step, phase: Phase) -> Step {
     if matches!(step.phase, Phase::Before | Phase::After) {
         step.phase = phase;
     }
+    step
+}
+
+/// The number its row wants shown.
+fn shown(recipe: &Recipe, row: &TaskRow, mut step: Step) -> Step {
+    let figure = match row.figure {
+        None => return step,
+        Some(Shows::Salt) => Some(figure(words::g(recipe.to_weigh), "g")),
+        Some(Shows::Cover) => recipe.cover.map(|plan| figure(words::g(plan.cover.laid), "g")),
+        Some(Shows::Ledger) => recipe.sauces.iter().find(|sauce| !sauce.own).map(|sauce| figure(words::g(sauce.weight), "g")),
+        Some(Shows::Mix) => recipe.mix.map(|(_, g)| figure(words::g(g), "g")),
+        Some(Shows::Hours) => Some(figure(words::h(recipe.cold), "h")),
+        Some(Shows::Minutes) => Some(figure(format!("{:.0}", step.takes.in_min()), "min")),
+    };
+    step.figure = figure.or(step.figure);
     step
 }
 

@@ -29,6 +29,6 @@ pub use lay_out::lay_out_steps;
 pub use plain::{opens_lean_by, shape_of, usual_cautions};
 pub use recipe::{Recipe, RecipeHeat, Sauce, Surface};
 pub use rows::in_order;
-pub use school::{Effects, Method, Opens, Says, School, TaskRow, Wants, Words};
+pub use school::{Effects, Method, Opens, Says, School, Shows, TaskRow, Wants, Words};
 pub use schools::methods;
 pub use step::{Beside, Figure, Hands, Lasts, Moment, Phase, Place, SaltEffect, Step};

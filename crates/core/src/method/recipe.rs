@@ -24,6 +24,8 @@ pub struct Recipe<'a> {
     pub salt: &'a str,
     /// A mix that goes on too: its name and grams.
     pub mix: Option<(&'a str, Mass)>,
+    /// Whether it lies in that mix, rather than that going on.
+    pub mix_bath: bool,
     /// Knife and pick, where there is something to open.
     pub knife: Option<(&'a KnifeAsk, &'a KnifeWork)>,
     /// Hours in the cold.
@@ -94,6 +96,8 @@ pub struct Sauce {
     pub faces: String,
     /// How long the piece lies in it; `None` where it goes on.
     pub bath: Option<Time>,
+    /// Whether the cook brought it; what is the method's own has a task of its own.
+    pub own: bool,
 }
 
 /// What the outside of a piece is.

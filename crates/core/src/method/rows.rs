@@ -2,7 +2,7 @@
 
 use super::kind::StepKind;
 use super::plain::plain;
-use super::school::{Effects, TaskRow, Words};
+use super::school::{Effects, Shows, TaskRow, Words};
 use super::step::SaltEffect;
 
 /// A task of this kind as it usually goes.
@@ -28,6 +28,7 @@ pub(super) fn row(kind: StepKind) -> TaskRow {
         needs: vec![],
         title: None,
         detail: None,
+        figure: None,
         effects: Effects { salt, ..effects },
         cautions: usual.map_or(&[][..], |task| task.cautions).iter().map(|code| (*code).into()).collect(),
     }
@@ -47,6 +48,17 @@ impl TaskRow {
     /// With this to know.
     pub(super) fn saying(self, detail: &'static str) -> Self {
         Self { detail: Some(detail.into()), ..self }
+    }
+
+    /// Showing a number of its own.
+    pub(super) fn showing(self, figure: Shows) -> Self {
+        Self { figure: Some(figure), ..self }
+    }
+
+    /// With a caution of its own.
+    pub(super) fn warning(mut self, code: &'static str) -> Self {
+        self.cautions.push(code.into());
+        self
     }
 
     /// So many hours into the cold.

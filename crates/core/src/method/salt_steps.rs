@@ -56,7 +56,10 @@ impl<'a> Weighed<'a> {
         // Where a mix brings all of the salt, it is what is weighed.
         let loose = recipe.to_weigh.in_g() >= 0.05;
         let alone = mix.filter(|_| !loose);
-        let mixed = mix.map_or_else(String::new, |(name, g)| format!("{} g {name} over the same faces", words::g(g)));
+        let mixed = mix.map_or_else(String::new, |(name, g)| {
+            let over = if loose { " over the same faces" } else { "" };
+            format!("{} g {name}{over}", words::g(g))
+        });
         let parts = [by_portion(recipe), by_face(recipe.grams), mixed]
             .into_iter()
             .filter(|part| !part.is_empty())
@@ -78,7 +81,9 @@ pub(super) fn lay_out(recipe: &Recipe, needs: &[Cow<'static, str>]) -> Step {
     let Weighed { grams, what, laid, nothing } = Weighed::of(recipe);
     let bowl_of = |sauce: &super::recipe::Sauce| format!(" {} besides.", words::capital(&sauce.what));
     let besides: String = recipe.sauces.iter().map(bowl_of).chain(recipe.cover.map(cover_bowl)).collect();
-    let (bowls, one_bowl) = if recipe.pieces > 1 { ("a bowl a portion", "One bowl a portion") } else { ("a bowl a face", "One bowl a face") };
+    let (bowls, one_bowl) = if recipe.mix_bath && recipe.to_weigh.in_g() < 0.05 {
+        ("a bowl", "One bowl")
+    } else if recipe.pieces > 1 { ("a bowl a portion", "One bowl a portion") } else { ("a bowl a face", "One bowl a face") };
     let mut tools: Vec<Cow<'static, str>> = ["scale", bowls, "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
     for need in needs {
         if !tools.contains(need) {
@@ -128,7 +133,8 @@ pub(super) fn salt(recipe: &Recipe) -> Step {
     let mut salting = vec![if nothing {
         "No salt goes on now: what is on it already is enough.".to_owned()
     } else {
-        format!("{}. Press it on.", words::capital(&laid))
+        let how = if recipe.mix_bath { "Round the piece in a bag or a dish it just fits, no air in it" } else { "Press it on" };
+        format!("{}. {how}.", words::capital(&laid))
     }];
     let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
     // Under a bed it is salted at once; a draw, a crust and a scatter come later, on a dry skin.

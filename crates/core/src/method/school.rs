@@ -115,10 +115,51 @@ pub struct TaskRow {
     pub title: Option<Words>,
     /// What a cook needs to know.
     pub detail: Option<Words>,
+    /// The number it shows, where that is not the usual one of its kind.
+    pub figure: Option<Shows>,
     /// What it does.
     pub effects: Effects,
     /// Cautions that belong to it, by their codes.
     pub cautions: Vec<Words>,
+}
+
+/// A number that a task of a document may show.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Shows {
+    /// Grams of salt that are weighed.
+    Salt,
+    /// Grams of a crust, a bed, a draw.
+    Cover,
+    /// Grams of a mix.
+    Mix,
+    /// Grams of the first salty thing of its own ledger.
+    Ledger,
+    /// Hours in the cold.
+    Hours,
+    /// Its own minutes.
+    Minutes,
+}
+
+impl Shows {
+    /// All of them with their names.
+    pub const NAMED: [(Self, &'static str); 6] = [
+        (Self::Salt, "salt.g"),
+        (Self::Cover, "cover.g"),
+        (Self::Mix, "mix.g"),
+        (Self::Ledger, "ledger.g"),
+        (Self::Hours, "hours"),
+        (Self::Minutes, "minutes"),
+    ];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        Self::NAMED[self as usize].1
+    }
+
+    /// By its name.
+    pub fn find(id: &str) -> Option<Self> {
+        Self::NAMED.iter().find(|(_, name)| *name == id).map(|(shows, _)| *shows)
+    }
 }
 
 /// How a method opens skin or fat cap.
@@ -179,6 +220,11 @@ impl School {
     /// Whether the piece lies in the refrigerator in it, beside thawing.
     pub fn rests_in_the_cold(&self) -> bool {
         self.has(StepKind::Chill)
+    }
+
+    /// Whether it is the cold that dries its skin: in the open, or hung; under salt or a weight that is not what it is for.
+    pub fn dries_in_the_cold(&self) -> bool {
+        self.rests_in_the_cold() && matches!(self.says.lies, None | Some(FridgePlacement::Open | FridgePlacement::Hung))
     }
 
     /// Whether its salt goes on only once the cold is over.

@@ -66,6 +66,8 @@ pub struct MixPlan {
     pub share: f64,
     /// How much of it, and of what.
     pub scaled: ScaledMix,
+    /// How long the piece lies in it; `None` where it goes on.
+    pub bath: Option<Time>,
     /// Grams of it a face: it goes where the loose salt goes.
     pub by_face: Vec<FaceGrams>,
 }

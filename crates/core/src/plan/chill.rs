@@ -174,7 +174,7 @@ fn why(request: &PlanRequest, resolved: &Resolved, before: &BeforeClock, cold: &
         _ => String::new(),
     };
     if !resolved.method.rests_in_the_cold() {
-        return format!("The {} way has no rest in the cold.", resolved.method.name);
+        return "No rest in the cold: that is this method’s way.".to_owned();
     }
     let basis = if resolved.method.chill_hours().is_some() {
         format!(

@@ -17,7 +17,7 @@ use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
-use crate::units::{GramsPerKg, LengthIn, Time};
+use crate::units::{GramsPerKg, LengthIn, MassIn, Time};
 use jiff::SignedDuration;
 
 /// A plan as far as it is made when its cautions are asked for.
@@ -37,7 +37,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     let dose = dose_facts(plan);
     let measured = weight_mismatch(&request.cut, resolved.largest, resolved.mean_measures(), resolved.middle());
     let thickness = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness);
-    let mut said = chill_cautions(&chill_facts(resolved, &fridge.state, fridge.planned, fridge.useful, (fridge.wet, fridge.model.dry)));
+    let mut said = chill_cautions(&chill_facts(resolved, &fridge.state, fridge.planned, fridge.useful, (wet_with_dry_salt(plan), fridge.model.dry)));
     said.extend(dose_cautions(&dose));
     said.extend(measured.filter(|_| request.portions.len() == 1).as_ref().map(measures_disagree));
     said.extend(odd_thickness(&request.cut, thickness));
@@ -71,9 +71,15 @@ pub fn chill_facts(
         rim: state.rim,
         wet,
         dry,
-        crackles: resolved.crackles,
+        crackles: resolved.crackles && resolved.method.dries_in_the_cold(),
         skin_open: resolved.lies.open(FaceKind::Skin) > 0.0,
     }
+}
+
+/// How long dry salt lies on it; a bath lays none.
+fn wet_with_dry_salt(plan: &Planned) -> Option<Time> {
+    let bath = plan.request.mix.as_ref().is_some_and(|mix| mix.bath.is_some());
+    plan.fridge.wet.filter(|_| !bath || plan.dose.dose.to_weigh.in_g() > 0.05)
 }
 
 fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {

@@ -49,7 +49,7 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
         }
         let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on(), request.faces.as_deref());
-        MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, by_face }
+        MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, bath: ask.bath, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
@@ -65,6 +65,8 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             source,
         });
     }
+    // A marinade of the method’s own brings what it brings: nothing is weighed on top of it, unless the cook says how salty.
+    let total = if marinated_alone(request, resolved) { smaller(total, sum(&ledger)) } else { total };
     let mut dose = Dose::balance(total, sum(&ledger));
     // Below the scale's own step nothing is weighed.
     if dose.to_weigh.in_g() < 0.05 {
@@ -87,6 +89,17 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         mix,
         cover,
     }
+}
+
+/// Whether the method’s own bath is all the salt there is.
+pub(super) fn marinated_alone(request: &PlanRequest, resolved: &Resolved) -> bool {
+    let own = resolved.method.says.mix.as_ref().filter(|own| own.bath.is_some());
+    let same = own.zip(request.mix.as_ref()).is_some_and(|(own, used)| own.mix == used.mix);
+    same && resolved.guessed.contains(&"salt.g_per_kg")
+}
+
+fn smaller(a: Mass, b: Mass) -> Mass {
+    if a < b { a } else { b }
 }
 
 /// dose × basis weight, portion by portion.

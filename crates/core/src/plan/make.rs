@@ -40,13 +40,14 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     // What lies there, and what goes on it.
     let (resolved, mut skin) = resolve_with_skin(request)?;
     let dose = dosed(request, &resolved)?;
+    let resolved = Resolved { dose: reached(&resolved, &dose), ..resolved };
     let laid = laid_on_thickest(request, &resolved, &dose, dose.dose.to_weigh);
     let opened = opened_by_a_task(request, &resolved.method);
     let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref()) || opened;
     let mut heated = Heated::of(request, &resolved, into_lean)?;
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
-    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, into_lean, thaw };
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
     writing.refuse_unknown_tasks(skin.as_ref())?;
     let draft = writing.steps(skin.as_ref(), no_time());
     // What is salted only after the cold lies there unsalted.
@@ -65,7 +66,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
-    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, into_lean, thaw };
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
     let steps = lay_out(writing.steps(skin.as_ref(), cold.planned), &cold, request.now.timestamp());
     let out = out_of_the_refrigerator(request, &draft);
     if let Some(skin) = &mut skin {
@@ -118,6 +119,12 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         why,
         cautions,
     })
+}
+
+/// The dose the total comes to: a marinade alone may bring less than was wanted.
+fn reached(resolved: &Resolved, dose: &DosePlan) -> GramsPerKg {
+    let whole = total_of(resolved);
+    if dose.dose.total < whole && whole.in_g() > 0.0 { GramsPerKg(resolved.dose.0 * (dose.dose.total / whole).value) } else { resolved.dose }
 }
 
 /// The same with its bath as long as the cold; `None` where it is that already.

@@ -172,6 +172,12 @@ pub(super) fn enters_lean(skin: Option<&SkinPlan>) -> bool {
     skin.is_some_and(|s| s.work.enters_lean() || into_lean_by_reach(s))
 }
 
+/// Whether holes or strokes through the cover go on into the lean; grooves on the other side are another matter.
+pub(super) fn cover_enters_lean(skin: &SkinPlan) -> bool {
+    let worked = skin.work.scoring.is_some() || skin.work.holes.is_some();
+    worked && matches!(skin.work.says, crate::skin::DepthSays::IntoLean(_)) || into_lean_by_reach(skin)
+}
+
 /// A blade or pick that cannot be stopped and is longer than skin and fat is the cook's own care; one of fixed length goes in
 /// as far as it is long, whatever the care. Where neither skin nor fat lies over the lean, any hole is one into it.
 fn into_lean_by_reach(skin: &SkinPlan) -> bool {

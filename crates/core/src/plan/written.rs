@@ -5,6 +5,7 @@ use super::chill::{no_time, salted_at};
 use super::heated::Heated;
 use super::request::{Done, PlanRequest, Refusal};
 use super::resolve::Resolved;
+use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
 use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
@@ -19,7 +20,6 @@ pub(super) struct Writing<'a> {
     pub resolved: &'a Resolved,
     pub dose: &'a DosePlan,
     pub heated: &'a Heated,
-    pub into_lean: bool,
     pub thaw: Option<Time>,
 }
 
@@ -45,8 +45,9 @@ impl Writing<'_> {
             to_weigh: dose.on_scale,
             salt: &resolved.salt.name,
             mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
+            mix_bath: request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
             knife: skin.map(|s| (&s.ask, &s.work)),
-            into_lean: self.into_lean,
+            into_lean: skin.is_some_and(cover_enters_lean),
             cold,
             // For missing salt it comes out, and goes in again.
             already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold()) && dose.dose.to_weigh.in_g() < 0.5,
@@ -85,6 +86,7 @@ fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sa
         salt: line.salt,
         faces: faces.clone(),
         bath: entry.bath,
+        own: !resolved.method.says.ledger.iter().any(|own| own.name == entry.name),
     };
     request.ledger.iter().zip(&dose.ledger).map(sauce).collect()
 }

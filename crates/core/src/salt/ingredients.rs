@@ -55,6 +55,8 @@ pub const INGREDIENTS: &[Ingredient] = &[
     row("vinegar", 14.9),
     row("lemon juice", 15.2),
     row("lime juice", 15.4),
+    row("orange juice", 15.5),
+    row("apple juice", 15.5),
     row("wine", 14.7),
     row("beer", 14.9),
     row("water", 14.8),

@@ -1,7 +1,7 @@
 //! The command line.
 
 use rauchkeller_contract::PlanDoc;
-use serde_json::Value;
+use serde_json::{Value, json};
 use std::io::Write;
 use std::process::{Command, Output, Stdio};
 
@@ -13,7 +13,9 @@ fn run(args: &[&str], input: &str) -> Output {
         .stderr(Stdio::piped())
         .spawn()
         .unwrap();
-    child.stdin.take().unwrap().write_all(input.as_bytes()).unwrap();
+    // What is too long is not read to its end.
+    let written = child.stdin.take().unwrap().write_all(input.as_bytes());
+    assert!(written.is_ok() || written.is_err_and(|error| error.kind() == std::io::ErrorKind::BrokenPipe));
     child.wait_with_output().unwrap()
 }
 
@@ -48,4 +50,23 @@ fn every_table_is_listed_with_its_sources() {
         let rows = rows.as_array().unwrap();
         assert!(rows.len() >= 2 && rows.iter().all(|row| row["source"].as_str().is_some_and(|s| !s.is_empty())), "{table}");
     }
+}
+
+#[test]
+fn a_listed_method_can_be_planned_by_its_whole_document() {
+    let listed: Value = serde_json::from_slice(&run(&["list", "methods"], "").stdout).unwrap();
+    let draw = listed.as_array().unwrap().iter().find(|doc| doc["id"] == "short-draw").unwrap();
+    let request = |method: &Value| {
+        json!({"piece": {"cut": "pork-belly", "weight_g": 2000, "bought_on": "2026-12-10"}, "method": method, "now": "2026-12-10T09:00[Europe/Vienna]",
+            "serve_at": "2026-12-12T19:00[Europe/Vienna]"})
+        .to_string()
+    };
+    let (whole, by_name) = (run(&["plan", "-"], &request(draw)), run(&["plan", "-"], &request(&draw["id"])));
+    assert!(whole.status.success() && whole.stdout == by_name.stdout);
+    // As large as a book it is refused as a whole, in a sentence.
+    let mut heavy = draw.clone();
+    heavy["why"] = "long ".repeat(200_000).into();
+    let refused = run(&["plan", "-"], &request(&heavy));
+    let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+    assert!(refused.status.code() == Some(2) && said.starts_with("request: more than 64 KB") && said.lines().count() == 1, "{said}");
 }

@@ -2,7 +2,7 @@
 
 use super::super::kind::StepKind;
 use super::super::rows::row;
-use super::super::school::{Says, School, TaskRow};
+use super::super::school::{Says, School, Shows, TaskRow};
 use super::writing::{
     HOLLOW, NO_FAT, NO_SKIN, after, all, at, bare, cover, cuts, fierce, first, is_bird, no_window, on, out_of_the_cold, preheat, rested,
     salted_into_the_cold, school, stages, to_the_table,
@@ -98,7 +98,8 @@ pub(super) fn acid_soda() -> School {
             row(StepKind::Dry).titled("Dry the skin").saying("Acid and soda meet on wet skin and cancel: dry it first."),
             row(StepKind::Brush)
                 .titled("Bicarbonate on the skin")
-                .saying("Baking soda in a little water, brushed on thinly. It brings sodium and no salt taste."),
+                .saying("Baking soda in a little water, brushed on thinly. It brings sodium and no salt taste.")
+                .showing(Shows::Ledger),
             row(StepKind::CoverOn),
             row(StepKind::Skewer),
             row(StepKind::Wash),

@@ -68,7 +68,7 @@ pub(super) fn wrapped_smoke() -> School {
 pub(super) fn no_cold_rest() -> School {
     let tasks = all([
         first(),
-        vec![row(StepKind::Loosen), row(StepKind::Salt), row(StepKind::Wash), row(StepKind::Temper), preheat()],
+        vec![preheat(), row(StepKind::Temper), row(StepKind::Loosen), row(StepKind::Salt), row(StepKind::Wash)],
         to_the_table(),
     ]);
     let why = "salted and straight on to the heat: seasoned outside only, and better than waiting half the time it would take";

@@ -20,7 +20,7 @@ fn wiped() -> TaskRow {
 }
 
 fn rubbed_in(title: &'static str) -> TaskRow {
-    row(StepKind::Salt).titled(title)
+    row(StepKind::Salt).titled(title).warning("raw-paste")
 }
 
 const FRESH_MEAT: [&str; 17] = [
@@ -109,7 +109,7 @@ pub(super) fn stuffed_slits() -> School {
         first(),
         vec![
             row(StepKind::Slit),
-            rubbed_in("Paste into the slits and over it"),
+            rubbed_in("Paste into the slits and over it").saying("Half of it into the slits, to the bottom of each; the rest over the outside."),
             row(StepKind::Wash),
             row(StepKind::Chill),
             preheat(),
@@ -149,7 +149,7 @@ pub(super) fn spiked_loin() -> School {
     let fire = FireRequest {
         with: Some(HeatSource::Pan),
         resting: Some(Resting::Tented),
-        ..stages(vec![pan(200.0, How::Direct, after(10.0), Some(2.5)), on(HeatSource::Oven, at(160.0, How::Covered, StageEnd::Finish))])
+        ..stages(vec![pan(200.0, How::Direct, after(10.0), Some(2.0)), on(HeatSource::Oven, at(160.0, How::Covered, StageEnd::Finish))])
     };
     let loins = ["pork-loin-rack", "pork-rump-cap", "beef-round-roast", "beef-sirloin-roast", "lamb-leg"];
     school("spiked-loin", "spiked loin in a pan", why, cuts(&loins), tasks)
