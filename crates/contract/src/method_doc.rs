@@ -3,7 +3,7 @@
 use crate::fire::{finish_value, stages_value};
 use crate::to_doc::r4;
 use rauchkeller_core::fire::Resting;
-use rauchkeller_core::method::{Effects, Hands, School, SaltEffect, TaskRow, Words, methods as schools};
+use rauchkeller_core::method::{Effects, Hands, SaltEffect, School, TaskRow, Words, methods as schools};
 use rauchkeller_core::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use rauchkeller_core::salt::LedgerEntry;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide, Pattern};
@@ -59,7 +59,8 @@ fn cover_value(cover: CoverAsk) -> Value {
 }
 
 fn mix_value(used: &MixUse) -> Value {
-    let part = |part: &rauchkeller_core::salt::MixPart| json!({"name": part.name, "g": r4(part.weight.in_g()), "salt_g": r4(part.salt.in_g())});
+    let part =
+        |part: &rauchkeller_core::salt::MixPart| json!({"name": part.name, "g": r4(part.weight.in_g()), "salt_g": r4(part.salt.in_g())});
     said([
         ("name", Some(json!(used.mix.name))),
         ("parts", Some(used.mix.parts.iter().map(part).collect())),

@@ -32,7 +32,12 @@ fn read_document(document: &Value, problems: &mut Vec<Problem>) -> Option<Method
     let id = words(&mut doc, "id", problems);
     let version = doc.number("version", "1 and up", problems).unwrap_or(1.0);
     if !(0.0..=1e6).contains(&version) || version.fract() != 0.0 {
-        problems.push(Problem::new(doc.field("version"), version.to_string(), "a whole number, 1 and up", "Count it up when the document changes."));
+        problems.push(Problem::new(
+            doc.field("version"),
+            version.to_string(),
+            "a whole number, 1 and up",
+            "Count it up when the document changes.",
+        ));
     }
     let (name, why, source) = (words(&mut doc, "name", problems), words(&mut doc, "why", problems), words(&mut doc, "source", problems));
     let cuts = read_cuts(&mut doc, problems);
@@ -45,7 +50,8 @@ fn read_document(document: &Value, problems: &mut Vec<Problem>) -> Option<Method
     let tasks = read_tasks(&mut doc, problems);
     doc.finish(problems);
     let own_hours = own_hours.map(|[shortest, ideal, longest]| (shortest, ideal, longest));
-    let school = School { id, version: version.clamp(0.0, 1e6) as u32, name, why, source, cuts, not, wants: wanted, own_hours, says, tasks };
+    let school =
+        School { id, version: version.clamp(0.0, 1e6) as u32, name, why, source, cuts, not, wants: wanted, own_hours, says, tasks };
     let wrong = |refusal: Refusal| Problem::new(format!("method.{}", refusal.field), refusal.typed, refusal.allowed, refusal.remedy);
     problems.extend(refuse_document(&school).into_iter().map(wrong));
     (problems.len() == before).then(|| Method::from(school))
@@ -81,7 +87,12 @@ fn read_cuts(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<Cut> {
 fn read_not(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<(Cut, Words)> {
     let Some(value) = doc.get("not") else { return vec![] };
     let Some(fields) = value.as_object() else {
-        problems.push(Problem::new(doc.field("not"), typed(value), "cuts with the reason", "Write it like { \"beef-rib-steak\": \"no skin\" }."));
+        problems.push(Problem::new(
+            doc.field("not"),
+            typed(value),
+            "cuts with the reason",
+            "Write it like { \"beef-rib-steak\": \"no skin\" }.",
+        ));
         return vec![];
     };
     let mut not = Vec::new();
@@ -161,7 +172,12 @@ fn read_ledger(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry
             problems.push(Problem::new(entry.field("g_per_kg"), format!("{g} g/kg"), "0 to 2000 g/kg", "Say how much goes on a kilogram."));
         }
         if item.is_none() || each.is_none() {
-            problems.push(Problem::new(entry.field("item"), "an incomplete entry", "an item and its g_per_kg", "Give both, or leave the entry out."));
+            problems.push(Problem::new(
+                entry.field("item"),
+                "an incomplete entry",
+                "an item and its g_per_kg",
+                "Give both, or leave the entry out.",
+            ));
         }
         entry.finish(problems);
         ledger.extend(item.zip(each).map(|(item, g)| item.used(grams(g.clamp(0.0, 2000.0)))));
@@ -173,7 +189,12 @@ fn read_tasks(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<TaskRow> {
     let count = doc.get("tasks").and_then(Value::as_array).map_or(0, Vec::len);
     if count > MOST_TASK_ROWS {
         let typed = format!("{count} tasks");
-        problems.push(Problem::new(doc.field("tasks"), typed, format!("1 to {MOST_TASK_ROWS} tasks"), "Write down the work, from the board to the table."));
+        problems.push(Problem::new(
+            doc.field("tasks"),
+            typed,
+            format!("1 to {MOST_TASK_ROWS} tasks"),
+            "Write down the work, from the board to the table.",
+        ));
         return vec![];
     }
     let mut tasks: Vec<TaskRow> = Vec::new();

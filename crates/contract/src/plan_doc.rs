@@ -220,6 +220,9 @@ pub struct DoseDoc {
     pub cover: Option<CoverDoc>,
     /// What is in already, by source.
     pub ledger: Vec<LedgerEntryDoc>,
+    /// What the scale shows at least and at most, where nobody knows how salty something is; counted is the middle.
+    #[serde(default)]
+    pub scale_between_g: Option<(f64, f64)>,
     /// Sodium a serving.
     pub sodium_mg_per_serving: f64,
     /// By how much what is in already is over the target.
@@ -358,6 +361,12 @@ pub struct LedgerEntryDoc {
     /// What diffusion let in, where it held a bath back.
     #[serde(default)]
     pub bath_cap_g: Option<f64>,
+    /// Salt it brings at least and at most, where nobody knows how salty it is.
+    #[serde(default)]
+    pub between_g: Option<(f64, f64)>,
+    /// The face it goes on, where it was said.
+    #[serde(default)]
+    pub face: Option<String>,
     /// Where the figure comes from.
     #[serde(default)]
     pub source: String,

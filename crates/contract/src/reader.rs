@@ -73,7 +73,12 @@ impl<'a> Reader<'a> {
             }
             Some(other) => {
                 let said = other.as_array().map_or_else(|| typed(other), |items| format!("{} entries", items.len()));
-                problems.push(Problem::new(self.field(name), said, format!("a list of at most {most}"), "Leave it out if there is nothing to say."));
+                problems.push(Problem::new(
+                    self.field(name),
+                    said,
+                    format!("a list of at most {most}"),
+                    "Leave it out if there is nothing to say.",
+                ));
                 vec![]
             }
         }

@@ -7,7 +7,7 @@ use crate::knife::read_skin;
 use crate::method_read::read_method;
 use crate::problem::{Problem, Problems, one_a_field};
 use crate::reader::{Numbers, Reader, typed};
-use crate::salting::{read_cover, read_faces, read_ledger, read_mix_use, read_salt};
+use crate::salting::{read_as, read_cover, read_faces, read_ledger, read_mix_use, read_salt, read_shares};
 use crate::tasks::read_tasks;
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
@@ -93,8 +93,11 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let mut salt = root.object("salt", &mut problems);
     let mut numbers = salt.numbers(&mut problems);
     let kind = read_salt(&mut salt, &mut problems);
+    let usual_dose = read_usual(&mut salt, &mut problems);
     let basis = salt.named("basis", Basis::find, &Basis::NAMES, &mut problems);
     let faces = read_faces(&mut salt, &mut problems);
+    let shares = read_shares(&mut salt, &mut problems);
+    let rule = read_as(&mut salt, kind.as_ref(), &mut problems);
     let cover = read_cover(&mut salt, &mut numbers, &mut problems);
     salt.finish(&mut problems);
     let ledger = read_ledger(&mut root, &mut problems);
@@ -120,8 +123,9 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     (request.bought_on, request.use_by) = (piece.bought_on, piece.use_by);
     request.method = method;
     request.salt = kind;
+    request.usual_dose = usual_dose;
     request.basis = basis;
-    request.faces = faces;
+    (request.faces, request.shares, request.dose) = (faces, shares, rule);
     request.ledger = ledger;
     request.mix = mix;
     request.cover = cover;
@@ -137,6 +141,16 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
         (row.put)(&mut request, number);
     }
     (Some(request), problems)
+}
+
+/// What the cook usually takes for such a piece, as her book knows it.
+fn read_usual(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<GramsPerKg> {
+    let usual = salt.number("usual_g_per_kg", "0.5 to 39.9 g/kg", problems)?;
+    if !(0.5..40.0).contains(&usual) {
+        problems.push(Problem::new(salt.field("usual_g_per_kg"), format!("{usual} g/kg"), "0.5 to 39.9 g/kg", "Leave it out where nobody knows."));
+        return None;
+    }
+    Some(GramsPerKg(usual))
 }
 
 /// Codes of the cautions a cook goes on in spite of; they stand written with the plan and change nothing in it.

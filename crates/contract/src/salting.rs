@@ -4,10 +4,10 @@ use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
 use rauchkeller_core::plan::{CoverAsk, MixUse};
 use rauchkeller_core::salt::{
-    CoverKind, CuringName, LEDGER_ITEMS, LedgerEntry, LedgerLine, Mix, MixPart, SALTS, Salt, curing_name, ledger_item, read_ledger_line,
-    read_mix, split_ledger_lines,
+    CoverKind, CuringName, LEDGER_ITEMS, LedgerEntry, LedgerLine, LedgerPlace, Mix, MixPart, SALTS, Salt, SpoonSalt, curing_name,
+    ledger_item, read_dose, read_ledger_line, read_mix, split_ledger_lines,
 };
-use rauchkeller_core::units::{Share, grams, hours};
+use rauchkeller_core::units::{GramsPerKg, Share, Time, grams, hours};
 use serde_json::Value;
 
 /// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
@@ -192,23 +192,72 @@ fn read_said(entry: &mut Reader, said: &str, ledger: &mut Vec<LedgerEntry>, prob
     }
 }
 
+/// How long the piece lies in it.
+fn read_bath(entry: &mut Reader, problems: &mut Vec<Problem>) -> Option<Time> {
+    let bath = entry.number("bath_h", "0.1 to 336 h", problems);
+    if let Some(h) = bath.filter(|h| !(0.1..=336.0).contains(h)) {
+        problems.push(Problem::new(entry.field("bath_h"), format!("{h} h"), "0.1 to 336 h", "Say how long it lies in it."));
+    }
+    bath.filter(|h| (0.1..=336.0).contains(h)).map(hours)
+}
+
+/// Each face's share: `{"meat": 0.6, "cavity": 0.1, …}`.
+pub(crate) fn read_shares(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<Vec<(String, f64)>> {
+    let value = salt.get("shares")?;
+    let fields = value.as_object().filter(|fields| fields.len() <= 10);
+    let shares = fields.and_then(|fields| fields.iter().map(|(face, share)| Some((face.clone(), share.as_f64()?))).collect());
+    if shares.is_none() {
+        let remedy = "Write it like { \"meat\": 0.7, \"cut\": 0.3 }.";
+        problems.push(Problem::new(salt.field("shares"), typed(value), "faces with their shares, 1 together", remedy));
+    }
+    shares
+}
+
+/// A dose as a spoon rule: `1½ tsp per lb`, of the salt that was chosen.
+pub(crate) fn read_as(salt: &mut Reader, chosen: Option<&Salt>, problems: &mut Vec<Problem>) -> Option<GramsPerKg> {
+    let rule = salt.text("as", "a dose like 1½ tsp per lb, 10 g/kg or 1 %", problems)?;
+    if salt.get("g_per_kg").is_some() {
+        let remedy = "Leave one of them out.";
+        problems.push(Problem::new(salt.field("as"), typed(&rule.into()), "as, or g_per_kg", remedy));
+        return None;
+    }
+    let usual = Salt::find("fine-sea")?;
+    match read_dose(rule, SpoonSalt::of(chosen.unwrap_or(&usual), chosen.is_some())) {
+        Ok(dose) => Some(dose),
+        Err(error) => {
+            let choices = error.choices();
+            let remedy = if choices.is_empty() { format!("{error}.") } else { format!("Write {}.", choices.join(", or ")) };
+            problems.push(Problem::new(salt.field("as"), typed(&rule.into()), "a dose that says one thing", remedy));
+            None
+        }
+    }
+}
+
 /// Entries by table name and grams, or as a cook types them: `{"said": "2 tbsp soy sauce"}`.
 pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
     let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
     let mut ledger = Vec::new();
     for mut entry in root.list("ledger", 30, problems) {
+        let face = entry.text("face", "a face of the cut, like meat", problems).map(str::to_owned);
+        let places = LedgerPlace::NAMES;
+        let place = entry.named("use", LedgerPlace::find, &places, problems);
         if let Some(said) = entry.text("said", "a line like 2 tbsp soy sauce", problems) {
+            let (from, bath) = (ledger.len(), read_bath(&mut entry, problems));
             read_said(&mut entry, said, &mut ledger, problems);
+            for read in &mut ledger[from..] {
+                // In a bath all of it could enter, and diffusion rules how much does.
+                read.uptake = if bath.is_some() { Share(1.0) } else { read.uptake };
+                read.bath = bath.or(read.bath);
+                read.face.clone_from(&face);
+                read.place = place.unwrap_or(read.place);
+            }
             entry.finish(problems);
             continue;
         }
         let item = entry.named("item", ledger_item, &names, problems);
         let g = entry.number("g", "grams, 0 to 5000", problems);
         let uptake = entry.number("uptake", "0 to 1", problems);
-        let bath = entry.number("bath_h", "0.1 to 336 h", problems);
-        if let Some(h) = bath.filter(|h| !(0.1..=336.0).contains(h)) {
-            problems.push(Problem::new(entry.field("bath_h"), format!("{h} h"), "0.1 to 336 h", "Say how long it lies in it."));
-        }
+        let bath = read_bath(&mut entry, problems);
         if let Some(g) = g.filter(|g| !(0.0..=5000.0).contains(g)) {
             problems.push(Problem::new(entry.field("g"), format!("{g} g"), "0 to 5000 g", "Say how much of it goes on."));
         }
@@ -232,7 +281,7 @@ pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec
         ledger.extend(item.zip(g).map(|(item, g)| {
             let used = item.used(grams(g));
             let usual = if bath.is_some() { Share(1.0) } else { used.uptake };
-            LedgerEntry { uptake: uptake.map_or(usual, Share), bath: bath.map(hours), ..used }
+            LedgerEntry { uptake: uptake.map_or(usual, Share), bath, face: face.clone(), place: place.unwrap_or_default(), ..used }
         }));
     }
     ledger

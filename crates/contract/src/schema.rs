@@ -4,7 +4,7 @@ use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
 use rauchkeller_core::method::{StepKind, methods};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, MOST_TASKS, Unit};
-use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, SALTS};
+use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, LedgerPlace, SALTS};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use serde_json::{Map, Value, json};
 
@@ -78,7 +78,10 @@ pub fn request_schema() -> Value {
     let ledger = json!({"type": "object", "description": "A salty thing by its item and grams, or as it was said.", "properties": {
         "item": one_of("What it is.", LEDGER_ITEMS.iter().map(|i| i.id)),
         "g": {"type": ["number", "null"], "minimum": 0.0, "maximum": 5000.0, "description": "Grams of it."},
-        "said": text("Or the line as a cook writes it: `2 tbsp soy sauce`.")}});
+        "said": text("Or the line as a cook writes it: `2 tbsp soy sauce`."),
+        "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."},
+        "face": text("The face it goes on alone, like `meat`."),
+        "use": one_of("What becomes of it: on the meat, eaten beside, or the liquid it is cooked in.", LedgerPlace::NAMES)}});
     let mut piece = object(
         "piece",
         "The piece.",
@@ -97,11 +100,15 @@ pub fn request_schema() -> Value {
         "What a cook says of a piece; everything left out or null goes as method and cut have it.",
         json!({
         "piece": piece,
-        "method": one_of("The way it is done.", methods().iter().map(|m| m.id.as_ref())),
+        "method": {"description": "The way it is done: its name, or a whole document as `list methods` prints them.", "oneOf": [
+            one_of("Its name.", methods().iter().map(|m| m.id.as_ref())), {"type": "object", "description": "A method’s document."}]},
         "salt": object("salt", "Which salt, how much of it, where.", json!({
             "kind": one_of("Which salt.", SALTS.iter().map(|s| s.id.as_ref())),
             "own": {"type": ["object", "null"], "description": "Or one of the household’s own: name, g_per_tsp, purity, potassium_share, spread_g, pinch_g."},
             "basis": one_of("What the dose is counted on.", Basis::NAMES),
+            "as": text("Or the dose as a rule: `1½ tsp per lb` of the salt chosen."),
+            "usual_g_per_kg": {"type": ["number", "null"], "minimum": 0.5, "maximum": 39.9, "description": "What the cook usually takes for such a piece: more than a fifth apart is pointed out."},
+            "shares": {"type": ["object", "null"], "additionalProperties": {"type": "number", "minimum": 0.0, "maximum": 1.0}, "description": "Each face’s share by its id; together 1."},
             "faces": list("The faces to salt.", 12, json!({"type": "string"})),
             "cover": object("salt.cover", "Salt on the skin as a tool.", json!({"kind": one_of("Which.", CoverKind::ALL.iter().map(|k| k.id()))}))})),
         "ledger": list("Salty things that go on besides.", 20, ledger),

@@ -178,10 +178,13 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
                 uptake: r4(l.uptake.0),
                 estimate: l.estimate,
                 bath_h: l.bath.map(|t| r4(t.in_h())),
+                between_g: l.between.map(|(low, high)| (r4(low.in_g()), r4(high.in_g()))),
+                face: l.face.clone(),
                 bath_cap_g: l.bath_cap.map(|g| r4(g.in_g())),
                 source: l.source.into(),
             })
             .collect(),
+        scale_between_g: dose.scale_between.map(|(least, most)| (r4(least.in_g()), r4(most.in_g()))),
         over_g: r4((dose.dose.from_ledger - dose.dose.total).in_g().max(0.0)),
         eaten_g_per_kg: r4(dose.dose.total.in_g() / plan.resolved.edible_of(plan.resolved.weight).in_kg().max(1e-9)),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),

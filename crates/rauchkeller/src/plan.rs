@@ -79,7 +79,12 @@ pub fn run(file: Option<PathBuf>) -> ExitCode {
         return one_problem("file", format!("{}: {error}", path.display()), "a file that can be read, or -", "Check its name.");
     }
     if bytes.len() as u64 > LIMIT {
-        return one_problem("request", "more than 64 KB".into(), "a request of at most 64 KB", "A piece and a method fit into a few; send one of each.");
+        return one_problem(
+            "request",
+            "more than 64 KB".into(),
+            "a request of at most 64 KB",
+            "A piece and a method fit into a few; send one of each.",
+        );
     }
     let value = match read_request_text(&String::from_utf8_lossy(&bytes)) {
         Ok(value) => value,

@@ -83,6 +83,7 @@ pub fn router(state: AppState) -> Router {
     let stations = Router::new()
         .route("/", get(shell::home))
         .route("/bench", get(bench::page))
+        .route("/bench/ways", get(bench::ways))
         .route("/cellar", get(cellar::page))
         .route("/book", get(book::page))
         .route("/pieces", post(bench::keep))

@@ -122,7 +122,7 @@ fn uptake_is_adjustable_and_bounded() {
     assert!((with(json!({"item": "soy-sauce", "g": 30, "uptake": 1})).unwrap().dose.from_ledger_g - 4.188).abs() < 1e-3);
     for (entry, field) in [
         (json!({"item": "soy-sauce", "g": 30, "uptake": 1.4}), "ledger[0].uptake"),
-        (json!({"said": "30 g moon dust"}), "ledger[0].said"),
+        (json!({"said": "30 g low-sodium soy sauce"}), "ledger[0].said"),
         (json!({"said": "label: 1 g salt per 100 g"}), "ledger[0].said"),
         (json!({"item": "soy-sauce"}), "ledger[0].item"),
         (json!({"said": "2 tbsp soy sauce", "extra": 1}), "ledger[0].extra"),

@@ -28,9 +28,27 @@ fn weight(cut: &str) -> f64 {
 fn the_schools_of_the_trade_are_there_as_documents() {
     let ids: Vec<String> = methods().iter().map(|doc| doc["id"].as_str().unwrap().to_owned()).collect();
     for id in [
-        "dry-brine", "open-air", "short-draw", "same-day-crust", "acid-soda", "weighted-bed", "scored-fierce-low", "fat-cap", "bird-scored",
-        "bird-pierced", "paste", "boxed-paste", "marinade", "stuffed-slits", "spiked-loin", "lattice-slab", "grooved-braise",
-        "strips-direct", "wrapped-smoke", "no-cold-rest", "salt-after-cold",
+        "dry-brine",
+        "open-air",
+        "short-draw",
+        "same-day-crust",
+        "acid-soda",
+        "weighted-bed",
+        "scored-fierce-low",
+        "fat-cap",
+        "bird-scored",
+        "bird-pierced",
+        "paste",
+        "boxed-paste",
+        "marinade",
+        "stuffed-slits",
+        "spiked-loin",
+        "lattice-slab",
+        "grooved-braise",
+        "strips-direct",
+        "wrapped-smoke",
+        "no-cold-rest",
+        "salt-after-cold",
     ] {
         assert!(ids.iter().any(|known| known == id), "{id}");
     }
@@ -54,7 +72,9 @@ fn a_document_plans_as_its_name_does() {
     for doc in methods() {
         for cut in doc["cuts"].as_array().unwrap() {
             let cut = cut.as_str().unwrap();
-            let plan = |method: Value| -> PlanDoc { plan_from(&asked(cut, weight(cut), method), &now()).unwrap_or_else(|p| panic!("{cut}: {p:?}")) };
+            let plan = |method: Value| -> PlanDoc {
+                plan_from(&asked(cut, weight(cut), method), &now()).unwrap_or_else(|p| panic!("{cut}: {p:?}"))
+            };
             assert_eq!(
                 serde_json::to_value(plan(doc.clone())).unwrap(),
                 serde_json::to_value(plan(doc["id"].clone())).unwrap(),

@@ -186,7 +186,8 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     // What a method without crackling does in a fierce heat, nobody watches for puffing.
     let watched = plan.fire.stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow));
     let wanted = plan.resolved.method.wants.crackling || watched;
-    let crackles = plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && fierce && wanted && plan.resolved.method.dries_in_the_cold();
+    let crackles =
+        plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && fierce && wanted && plan.resolved.method.dries_in_the_cold();
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
     let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);
     let edible = 1.0 - plan.resolved.bone.0;

@@ -213,7 +213,14 @@ fn kept_and_not_touched_it_stands_as_it_was_planned() {
         let then = doc(&piece, &events, piece.run.cold_to);
         let fridge = &piece.doc.fridge;
         let near = |a: f64, b: f64, by: f64| (a - b).abs() <= by * b.abs().max(1.0);
-        assert!(near(then.skin_dryness.unwrap_or(0.0), fridge.skin_dryness.unwrap_or(0.0), 0.02), "{} {}: {:?} {:?}", piece.name, piece.doc.request.method, then.skin_dryness, fridge.skin_dryness);
+        assert!(
+            near(then.skin_dryness.unwrap_or(0.0), fridge.skin_dryness.unwrap_or(0.0), 0.02),
+            "{} {}: {:?} {:?}",
+            piece.name,
+            piece.doc.request.method,
+            then.skin_dryness,
+            fridge.skin_dryness
+        );
         // What is salted only after that has nothing in it yet.
         if !events.iter().any(|e| matches!(&e.what, What::TaskEnded { task } if task == "salt")) {
             assert!(then.on_g.is_none() && then.salt_since.is_none(), "{}: {:?}", piece.name, then.on_g);

@@ -84,3 +84,115 @@ fn what_cannot_be_is_named_at_its_field(#[case] with: Value, #[case] field: &str
     assert!(found.typed.contains(typed), "{found:?}");
     assert!(!found.allowed.is_empty() && found.remedy.ends_with('.'), "{found:?}");
 }
+
+/// The ladder follows the method.
+mod by_method {
+    use super::*;
+
+    fn said(change: Value) -> Value {
+        let mut request = json!({"piece": {"cut": "pork-loin-rack", "weight_g": 2000, "bone_fraction": 0.0}, "now": "2026-12-10T08:00[Europe/Vienna]",
+            "serve_at": "2026-12-12T19:00[Europe/Vienna]", "method": "dry-brine"});
+        for (name, value) in change.as_object().unwrap() {
+            request[name] = value.clone();
+        }
+        request
+    }
+
+    fn plan(change: Value) -> rauchkeller_contract::PlanDoc {
+        plan_from(&said(change), &"2026-12-10T08:00[Europe/Vienna]".parse().unwrap()).unwrap_or_else(|p| panic!("{p:?}"))
+    }
+
+    fn refused(change: Value) -> Vec<String> {
+        let problems = plan_from(&said(change), &"2026-12-10T08:00[Europe/Vienna]".parse().unwrap()).unwrap_err();
+        problems.problems.into_iter().map(|p| p.field).collect()
+    }
+
+    #[test]
+    fn a_dose_may_be_a_spoon_rule() {
+        // TRADE 4.3: 1½ tsp light-flake per lb is 9.26 g/kg, so 18.52 g on 2 kg; 1 tsp dense kosher per lb 10.58.
+        let flakes = plan(json!({"salt": {"kind": "light-flake-kosher", "as": "1½ tsp per lb"}}));
+        assert!((flakes.dose.total_g - 18.52).abs() < 0.01 && flakes.dose.spoons.contains("tbsp"), "{} {}", flakes.dose.total_g, flakes.dose.spoons);
+        let dense = plan(json!({"salt": {"kind": "dense-kosher", "as": "1 tsp per lb"}}));
+        assert!((dense.dose.total_g - 21.16).abs() < 0.01, "{}", dense.dose.total_g);
+        // A spoon of nobody knows which salt is asked about, and so are two doses.
+        assert_eq!(refused(json!({"salt": {"as": "1 tsp per lb"}})), ["salt.as"]);
+        assert_eq!(refused(json!({"salt": {"kind": "fine-sea", "as": "10 g/kg", "g_per_kg": 10}})), ["salt.as"]);
+        assert_eq!(refused(json!({"salt": {"as": "a handful"}})), ["salt.as"]);
+    }
+
+    #[test]
+    fn a_rule_far_from_the_cooks_own_is_pointed_out() {
+        let codes = |usual: f64| {
+            let plan = plan(json!({"salt": {"g_per_kg": 10, "usual_g_per_kg": usual}}));
+            plan.cautions.iter().any(|c| c.code == "not-your-dose")
+        };
+        // More than a fifth: 10 against 8.3 is 20.5 %, against 8.4 is 19 %; less goes the same way: 12.6 is 20.6 % above 10.
+        assert_eq!([8.3, 8.4, 12.4, 12.6].map(codes), [true, false, false, true]);
+        assert_eq!(refused(json!({"salt": {"usual_g_per_kg": 80}})), ["salt.usual_g_per_kg"]);
+    }
+
+    #[test]
+    fn shares_are_the_cooks_own() {
+        let plan = plan(json!({"salt": {"g_per_kg": 10, "shares": {"meat": 0.7, "cut": 0.1, "fat": 0.2}}}));
+        let g: Vec<(String, f64)> = plan.dose.by_face.iter().map(|f| (f.face.clone(), f.g)).collect();
+        // By hand: 20 g.
+        for (face, want) in [("meat", 14.0), ("cut", 2.0), ("fat", 4.0)] {
+            assert!(g.iter().any(|(id, got)| id == face && (got - want).abs() < 1e-3), "{g:?}");
+        }
+        assert_eq!(refused(json!({"salt": {"shares": {"meat": 0.7, "cut": 0.1}}})), ["salt.shares"]);
+        assert_eq!(refused(json!({"salt": {"shares": {"meat": 0.7, "wing": 0.3}}})), ["salt.shares.wing"]);
+        assert_eq!(refused(json!({"salt": {"faces": ["meat"], "shares": {"meat": 1.0}}})), ["salt.shares"]);
+        assert_eq!(refused(json!({"salt": {"shares": [1, 2]}})), ["salt.shares"]);
+    }
+
+    #[test]
+    fn what_is_eaten_beside_is_sodium_and_no_dose() {
+        let none = plan(json!({"servings": 4}));
+        let dip = plan(json!({"servings": 4, "ledger": [{"said": "4 tbsp soy sauce", "use": "beside"}]}));
+        assert!((dip.dose.scale_g - none.dose.scale_g).abs() < 1e-9);
+        // By hand: 64 g × 13.96 % ÷ 2.5421 = 3.515 g of sodium, 879 mg for each of four.
+        assert!((dip.dose.sodium_mg_per_serving - none.dose.sodium_mg_per_serving - 878.7).abs() < 0.5);
+        // In words at the end of the line it is the same.
+        let words = plan(json!({"servings": 4, "ledger": [{"said": "4 tbsp soy sauce beside"}]}));
+        assert_eq!(words.dose.sodium_mg_per_serving, dip.dose.sodium_mg_per_serving);
+        // On the meat it takes the place of salt: 64 × 13.96 % × 0.6 = 5.36 g.
+        let on = plan(json!({"servings": 4, "ledger": [{"said": "4 tbsp soy sauce"}]}));
+        assert!((none.dose.scale_g - on.dose.scale_g - 5.361).abs() < 0.01);
+    }
+
+    #[test]
+    fn a_salty_liquid_gives_back_what_a_plain_one_takes() {
+        let braised = |ledger: Value| {
+            let plan = plan(json!({"piece": {"cut": "pork-butt", "weight_g": 2000, "bone_fraction": 0.0}, "method": "grooved-braise", "ledger": ledger}));
+            (plan.dose.scale_g, plan.fridge.plate.unwrap())
+        };
+        let (plain_g, plain) = braised(json!([{"said": "1 l water 0% salt in the pot"}]));
+        let (stock_g, stock) = braised(json!([{"said": "1 l stock in the pot"}]));
+        let (brine_g, brine) = braised(json!([{"said": "1 l brine 3% salt in the pot"}]));
+        assert!((plain_g - stock_g).abs() < 1e-9 && (plain_g - brine_g).abs() < 1e-9, "the dose is the meat’s");
+        assert!(plain.into_liquid > stock.into_liquid && stock.into_liquid > brine.into_liquid, "{plain:?} {stock:?} {brine:?}");
+        assert!(plain.rim_g_per_kg < stock.rim_g_per_kg && stock.rim_g_per_kg < brine.rim_g_per_kg);
+    }
+
+    #[test]
+    fn what_nobody_knows_the_salt_of_is_a_range_with_its_effect() {
+        let plan = plan(json!({"salt": {"g_per_kg": 10}, "ledger": [{"said": "20 g bought rub"}]}));
+        // TRADE 4.6: a bought rub is 15 to 45 % salt: 3 to 9 g of the 20, and 11 to 17 to weigh; the middle counts.
+        assert_eq!(plan.dose.ledger[0].between_g, Some((3.0, 9.0)));
+        assert_eq!(plan.dose.scale_between_g, Some((11.0, 17.0)));
+        assert!((plan.dose.scale_g - 14.0).abs() < 1e-6);
+        let said = plan.cautions.iter().find(|c| c.code == "salt-range").unwrap();
+        assert!(said.text.contains("3.0 to 9.0 g") && said.text.contains("11.0 to 17.0 g"), "{}", said.text);
+    }
+
+    #[test]
+    fn a_sauce_may_go_on_one_face_and_a_line_may_be_a_bath() {
+        let plan = plan(json!({"salt": {"g_per_kg": 10}, "ledger": [{"said": "2 tbsp soy sauce", "face": "fat"}, {"said": "100 ml soy sauce", "bath_h": 1, "face": "meat"}]}));
+        let step = plan.steps.iter().find(|s| s.kind == "season").unwrap();
+        assert!(step.detail.contains("over the fat cap"), "{}", step.detail);
+        assert_eq!((plan.dose.ledger[0].face.as_deref(), plan.dose.ledger[1].bath_h), (Some("fat"), Some(1.0)));
+        assert_eq!(refused(json!({"ledger": [{"said": "2 tbsp soy sauce", "face": "wing"}]})), ["ledger[0].face"]);
+        assert_eq!(refused(json!({"ledger": [{"said": "2 tbsp soy sauce", "bath_h": 9000}]})), ["ledger[0].bath_h"]);
+        assert_eq!(refused(json!({"ledger": [{"said": "2 tbsp soy sauce", "use": "under"}]})), ["ledger[0].use"]);
+    }
+}

@@ -2,8 +2,8 @@
 
 use crate::dice::request;
 use rauchkeller_contract::{PlanDoc, plan_doc};
-use rauchkeller_core::plan::{Plan, make_plan};
 use rauchkeller_core::piece::weight_mismatch;
+use rauchkeller_core::plan::{Plan, make_plan};
 use rauchkeller_core::salt::house_table;
 use rauchkeller_core::units::{MassIn, TimeIn};
 use serde_json::Value;

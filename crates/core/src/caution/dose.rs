@@ -25,6 +25,12 @@ pub struct DoseFacts<'a> {
     pub unknown: Vec<&'a str>,
     /// Sodium a serving.
     pub sodium_per_serving: Mass,
+    /// Salt that what nobody knows the salt of brings at least and at most, with its name.
+    pub between: Vec<(&'a str, Mass, Mass)>,
+    /// The cook's own usual dose, where her book knows one, and what was typed now.
+    pub habit: Option<(GramsPerKg, GramsPerKg)>,
+    /// What the scale would show at least and at most for that.
+    pub weigh_between: Option<(Mass, Mass)>,
 }
 
 /// Over this a piece is saltier than cured meat, g/kg of what is eaten (common practice).
@@ -45,7 +51,36 @@ pub fn dose_cautions(facts: &DoseFacts) -> Vec<Caution> {
     if over.in_g() >= 0.05 {
         said.push(Caution::new("ledger-full", Amber, over_full(facts, over), "our estimate", weighing));
     }
+    said.extend(unknown_range(facts));
+    // A fifth either way is within what a pinch does.
+    if let Some((usual, typed)) = facts.habit.filter(|(usual, typed)| (typed.0 / usual.0.max(1e-9) - 1.0).abs() > HABIT) {
+        let more = if typed.0 > usual.0 { "more" } else { "less" };
+        let text = format!(
+            "{:.1} g/kg is {:.0} % {more} than the {:.1} g/kg you usually take for such a piece: a spoon of another salt, or another pound?",
+            typed.0,
+            (typed.0 / usual.0 - 1.0).abs() * 100.0,
+            usual.0
+        );
+        said.push(Caution::new("not-your-dose", Amber, text, "your own book", weighing));
+    }
     said
+}
+
+/// A dose so far from the cook's own is pointed out.
+const HABIT: f64 = 0.2;
+
+/// What something of unknown salt may bring, and what that does to the scale.
+fn unknown_range(facts: &DoseFacts) -> Option<Caution> {
+    let (name, ..) = facts.between.first()?;
+    let sum = |of: fn(&(&str, Mass, Mass)) -> f64| facts.between.iter().map(of).sum::<f64>();
+    let (low, high) = (sum(|(_, low, _)| low.in_g()), sum(|(_, _, high)| high.in_g()));
+    let (least, most) = facts.weigh_between.map(|(least, most)| (words::g(least), words::g(most)))?;
+    let text = format!(
+        "Nobody said how salty the {name} is: it brings {} to {} g of salt, which leaves {least} to {most} g to weigh; the middle is counted. Its label says: write it behind, like “8% salt”.",
+        words::g(crate::units::grams(low)),
+        words::g(crate::units::grams(high)),
+    );
+    Some(Caution::new("salt-range", Severity::Amber, text, "our estimate", Some(StepKind::LayOut)))
 }
 
 /// What is over, and what to leave out for it: the saltiest thing that can still be left out.

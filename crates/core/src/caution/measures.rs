@@ -3,7 +3,7 @@
 use super::{Caution, Severity};
 use crate::method::StepKind;
 use crate::piece::{CutFacts, Mismatch};
-use crate::units::{IntervalIn, Length, LengthIn, Temperature, Time, TemperatureInterval, both_mass};
+use crate::units::{IntervalIn, Length, LengthIn, Temperature, TemperatureInterval, Time, both_mass};
 use jiff::{SignedDuration, ZonedDateTime};
 
 /// Scale and ruler apart.

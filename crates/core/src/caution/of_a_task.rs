@@ -18,18 +18,53 @@ const fn row(code: &'static str, severity: Severity, source: &'static str, text:
 }
 
 const ROWS: &[Row] = &[
-    row("raw-waste", Severity::Note, FSIS, "Wrapping, pad, blot paper, salt and drip are raw: into the bin, and wipe down what they lay on."),
+    row(
+        "raw-waste",
+        Severity::Note,
+        FSIS,
+        "Wrapping, pad, blot paper, salt and drip are raw: into the bin, and wipe down what they lay on.",
+    ),
     row("trimmings", Severity::Note, FSIS, "Trimmings that are minced are ground meat: 71 °C (160 °F) all through, within a day or two."),
     row("scald", Severity::Note, TRADE, "Boiling water and its steam scald hands too: pour away from you, over a sink."),
     row("skewers", Severity::Note, TRADE, "Count skewers in and out; their points up and away from hands."),
-    row("home-made-tools", Severity::Amber, TRADE, "Only what is made for food, or new, whole and clean: no rusty nails, no workshop wire."),
-    row("hangs-cold", Severity::Amber, FSIS, "Hang it in the refrigerator only, below 4.4 °C (40 °F): drying raw meat in room air is another, licensed craft."),
-    row("stuffing", Severity::Amber, FSIS, "Stuffing slows the heat and is read by itself: 74 °C (165 °F) in its middle, or it goes on cooking in a dish. Stuff just before the heat."),
-    row("aromatics", Severity::Note, TRADE, "Herbs and fruit inside are not stuffing: loosely, so that hot air goes through, and out of it before it is carved."),
+    row(
+        "home-made-tools",
+        Severity::Amber,
+        TRADE,
+        "Only what is made for food, or new, whole and clean: no rusty nails, no workshop wire.",
+    ),
+    row(
+        "hangs-cold",
+        Severity::Amber,
+        FSIS,
+        "Hang it in the refrigerator only, below 4.4 °C (40 °F): drying raw meat in room air is another, licensed craft.",
+    ),
+    row(
+        "stuffing",
+        Severity::Amber,
+        FSIS,
+        "Stuffing slows the heat and is read by itself: 74 °C (165 °F) in its middle, or it goes on cooking in a dish. Stuff just before the heat.",
+    ),
+    row(
+        "aromatics",
+        Severity::Note,
+        TRADE,
+        "Herbs and fruit inside are not stuffing: loosely, so that hot air goes through, and out of it before it is carved.",
+    ),
     row("salt-on-foil", Severity::Note, TRADE, "Salt and what is sour eat foil: keep a rack or paper between, and the foil off the salt."),
     row("leaves", Severity::Note, TRADE, "Only leaves that are sold for cooking: others may be sprayed, or poisonous."),
-    row("raw-paste", Severity::Note, FSIS, "Paste or marinade that has touched raw meat is raw: what is left in the bowl is thrown away, or boiled for a minute."),
-    row("freeze-in-marinade", Severity::Note, TRADE, "Frozen in its marinade it goes on taking up salt as it thaws: count the thawing hours too."),
+    row(
+        "raw-paste",
+        Severity::Note,
+        FSIS,
+        "Paste or marinade that has touched raw meat is raw: what is left in the bowl is thrown away, or boiled for a minute.",
+    ),
+    row(
+        "freeze-in-marinade",
+        Severity::Note,
+        TRADE,
+        "Frozen in its marinade it goes on taking up salt as it thaws: count the thawing hours too.",
+    ),
     row("picks", Severity::Note, TRADE, "Count picks in and out: a broken tip stays in the skin."),
     row("blade", Severity::Note, TRADE, "A new clean blade, its segment whole; cut away from the hand that holds."),
 ];

@@ -8,8 +8,8 @@ use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
 use crate::piece::{FireShape, Lying};
 use crate::units::{
-    HeatTransfer, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius,
-    hours, kelvin, millimetres, minutes,
+    HeatTransfer, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
+    millimetres, minutes,
 };
 
 /// What the fire gives.

@@ -22,20 +22,28 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     let rows = rows_for(recipe);
     let last_before = rows.iter().position(|row| row.kind == StepKind::Chill);
     let last_before = last_before.or_else(|| rows.iter().position(after_any_cold)).unwrap_or(rows.len());
-    let mut writer = Writer { recipe, stage: 0, heats: rows.iter().filter(|row| row.kind == StepKind::Heat).count(), opened: false, sauced: false };
+    let mut writer =
+        Writer { recipe, stage: 0, heats: rows.iter().filter(|row| row.kind == StepKind::Heat).count(), opened: false, sauced: false };
     let mut parts: Vec<(usize, Vec<Step>)> = Vec::with_capacity(rows.len());
     for (i, row) in rows.iter().enumerate() {
         let phase = if i < last_before { Phase::Before } else { Phase::After };
         // Stages of the cook's own are called what they are.
         let own = row.kind == StepKind::Heat && recipe.heat.stages.iter().any(|stage| stage.own);
         let plain_row = own.then(|| TaskRow { title: None, detail: None, ..row.clone() });
-        let written = writer.write(row).into_iter().map(|step| shown(recipe, row, as_said(plain_row.as_ref().unwrap_or(row), step, phase))).collect();
+        let written =
+            writer.write(row).into_iter().map(|step| shown(recipe, row, as_said(plain_row.as_ref().unwrap_or(row), step, phase))).collect();
         parts.push((i, written));
     }
     let mut steps: Vec<(Option<Beside>, Step)> = Vec::with_capacity(rows.len() + 4);
     steps.extend(recipe.thaw.map(|time| (None, thaw(time))));
     // What stands out for the rest of its time stands out less for the work that lies within it.
-    let work: f64 = parts.iter().filter(|(i, _)| *i >= last_before).flat_map(|(_, steps)| steps).filter(|s| on_the_bench(s)).map(|s| s.takes.in_min()).sum();
+    let work: f64 = parts
+        .iter()
+        .filter(|(i, _)| *i >= last_before)
+        .flat_map(|(_, steps)| steps)
+        .filter(|s| on_the_bench(s))
+        .map(|s| s.takes.in_min())
+        .sum();
     let before = parts.iter().flat_map(|(_, steps)| steps).filter(|s| s.phase == Phase::Before);
     let tools: Vec<Words> = before.filter(|s| is_knife(s.kind)).flat_map(|s| s.needs.clone()).collect();
     for (i, written) in parts {

@@ -310,7 +310,11 @@ mod tests {
     fn every_row_can_be_done() {
         for task in PLAIN {
             let [short, usual, long] = task.minutes;
-            assert!(0.0 < short && short <= usual && usual <= long && !task.title.is_empty() && task.detail.ends_with('.'), "{:?}", task.kind);
+            assert!(
+                0.0 < short && short <= usual && usual <= long && !task.title.is_empty() && task.detail.ends_with('.'),
+                "{:?}",
+                task.kind
+            );
             assert_eq!(PLAIN.iter().filter(|other| other.kind == task.kind).count(), 1, "{:?} stands twice", task.kind);
         }
         // TRADE 8.2: trim and tie 10–20 min, truss 5.

@@ -83,7 +83,11 @@ pub(super) fn lay_out(recipe: &Recipe, needs: &[Cow<'static, str>]) -> Step {
     let besides: String = recipe.sauces.iter().map(bowl_of).chain(recipe.cover.map(cover_bowl)).collect();
     let (bowls, one_bowl) = if recipe.mix_bath && recipe.to_weigh.in_g() < 0.05 {
         ("a bowl", "One bowl")
-    } else if recipe.pieces > 1 { ("a bowl a portion", "One bowl a portion") } else { ("a bowl a face", "One bowl a face") };
+    } else if recipe.pieces > 1 {
+        ("a bowl a portion", "One bowl a portion")
+    } else {
+        ("a bowl a face", "One bowl a face")
+    };
     let mut tools: Vec<Cow<'static, str>> = ["scale", bowls, "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
     for need in needs {
         if !tools.contains(need) {

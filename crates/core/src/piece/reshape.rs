@@ -88,7 +88,13 @@ impl Lying {
             Reshape::Tied => Self { thickness: self.middle, ..self },
             Reshape::Split => {
                 let half = |length: Length| length / 2.0;
-                Self { weight: self.weight / 2.0, thickness: half(self.thickness), middle: half(self.middle), pieces: self.pieces * 2, ..self }
+                Self {
+                    weight: self.weight / 2.0,
+                    thickness: half(self.thickness),
+                    middle: half(self.middle),
+                    pieces: self.pieces * 2,
+                    ..self
+                }
             }
             Reshape::Strips => {
                 // As many as lie side by side, none thicker than the piece.
@@ -97,7 +103,14 @@ impl Lying {
                 let thin = |length: Length| if width < length { width } else { length };
                 let pieces = self.pieces * strips as usize;
                 let measures = Measures { width, ..self.measures };
-                Self { weight: self.weight / strips, thickness: thin(self.thickness), middle: thin(self.middle), measures, pieces, fire: FireShape::Slab }
+                Self {
+                    weight: self.weight / strips,
+                    thickness: thin(self.thickness),
+                    middle: thin(self.middle),
+                    measures,
+                    pieces,
+                    fire: FireShape::Slab,
+                }
             }
             Reshape::Stuffed => match self.fire {
                 FireShape::HollowBird { radius_mm, at_g } => {

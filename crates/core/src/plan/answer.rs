@@ -24,6 +24,8 @@ pub struct DosePlan {
     pub dose: Dose,
     /// What the scale shows of the chosen salt: the remainder ÷ its share of sodium chloride.
     pub on_scale: Mass,
+    /// What it would show at least and at most, where nobody knows how salty something is; counted is the middle.
+    pub scale_between: Option<(Mass, Mass)>,
     /// That in US spoons of the chosen salt.
     pub spoons: Spoons,
     /// And in metric ones.
@@ -102,6 +104,10 @@ pub struct LedgerLineDone {
     pub bath: Option<Time>,
     /// What diffusion let in, where it held a bath back.
     pub bath_cap: Option<Mass>,
+    /// The face it goes on, where it was said.
+    pub face: Option<String>,
+    /// Salt it brings at least and at most, where nobody knows how salty it is.
+    pub between: Option<(Mass, Mass)>,
     /// Where the figure comes from.
     pub source: &'static str,
 }

@@ -2,7 +2,7 @@
 
 use super::request::{PlanRequest, Refusal, SkinAsk};
 use super::tasks_ask::added;
-use crate::method::{Method, StepKind, shape_of, opens_lean_by};
+use crate::method::{Method, StepKind, opens_lean_by, shape_of};
 use crate::piece::Reshape;
 use crate::salt::LedgerEntry;
 use crate::units::{MassIn, Time, grams, hours};
@@ -14,13 +14,14 @@ use std::borrow::Cow;
 pub(super) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest> {
     let method = request.the_method();
     let says = &method.says;
-    let nothing = says.cover.is_none() && says.knife.is_none() && says.mix.is_none() && says.ledger.is_empty();
+    let nothing = says.cover.is_none() && says.knife.is_none() && says.mix.is_none() && says.ledger.is_empty() && says.faces.is_none();
     if nothing || !method.fits(request.cut) {
         return Cow::Borrowed(request);
     }
     let mut whole = request.clone();
     whole.cover = request.cover.or(says.cover);
     whole.skin_work = knife(request, &method);
+    whole.faces = request.faces.clone().or_else(|| says.faces.clone().filter(|_| request.shares.is_none()));
     whole.mix = request.mix.clone().or_else(|| {
         let own = says.mix.clone()?;
         let bath = own.bath.map(|usual| bath_time(request, &method, usual));
@@ -56,7 +57,8 @@ pub(super) fn bath_follows_the_cold(request: &PlanRequest) -> bool {
 /// The changes of shape, each with whether it comes before the salt: the method's and the cook's own, less what is left out.
 pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Reshape)> {
     let left_out = |kind: StepKind| request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
-    let mut found: Vec<(bool, Reshape)> = method.shapes().filter(|(_, kind, _)| !left_out(*kind)).map(|(before, _, shape)| (before, shape)).collect();
+    let mut found: Vec<(bool, Reshape)> =
+        method.shapes().filter(|(_, kind, _)| !left_out(*kind)).map(|(before, _, shape)| (before, shape)).collect();
     let own = added(request).into_iter().filter(|(kind, _)| !method.has(*kind));
     found.extend(own.filter_map(|(kind, _)| Some((kind.usual_place() < StepKind::Salt.usual_place(), shape_of(kind)?))));
     // What is in strips already is not cut again.

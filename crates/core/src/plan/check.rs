@@ -296,7 +296,12 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
 }
 
 fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
-    let Some(wanted) = &request.faces else { return };
+    let at_ledger = request.ledger.iter().enumerate().filter_map(|(i, entry)| Some((format!("ledger[{i}].face"), entry.face.clone()?)));
+    let at_shares = request.shares.iter().flatten().map(|(face, _)| (format!("salt.shares.{face}"), face.clone()));
+    let named: Vec<(String, String)> = at_ledger.chain(at_shares).collect();
+    if request.faces.is_none() && named.is_empty() {
+        return;
+    }
     let measures = Measures { length: millimetres(100.0), width: millimetres(100.0) };
     let loosened = request.the_method().loosens(request.cut);
     let body = Body {
@@ -308,6 +313,30 @@ fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
         shaped: None,
     };
     let known: Vec<&str> = faces(&request.cut, body, loosened).iter().map(|f| f.id).collect();
+    for (path, face) in named.iter().filter(|(_, face)| !known.contains(&face.as_str())) {
+        refused.push(Refusal::new(path.clone(), face.chars().take(40).collect::<String>(), known.join(", "), "Name a face this cut has."));
+    }
+    if let Some(shares) = &request.shares {
+        let all: f64 = shares.iter().map(|(_, share)| share).sum();
+        if shares.iter().any(|(_, share)| !(0.0..=1.0).contains(share)) || (all - 1.0).abs() > 1e-3 {
+            let typed = format!("shares that come to {all:.2}");
+            refused.push(Refusal::new(
+                "salt.shares",
+                typed,
+                "shares from 0 to 1 that come to 1 together",
+                "What one face gets more, another gets less.",
+            ));
+        }
+        if request.faces.is_some() {
+            refused.push(Refusal::new(
+                "salt.shares",
+                "faces and shares",
+                "one of them",
+                "Leave the faces out; a share of 0 leaves one bare.",
+            ));
+        }
+    }
+    let Some(wanted) = &request.faces else { return };
     for face in wanted.iter().filter(|f| !known.contains(&f.as_str())) {
         refused.push(Refusal::new("salt.faces", face.chars().take(40).collect::<String>(), known.join(", "), "Name faces this cut has."));
     }

@@ -10,8 +10,8 @@ use crate::fire::HeatSpell;
 use crate::method::{Phase, Place, Step, StepKind};
 use crate::piece::FaceKind;
 use crate::salt::travel::{Bath, Travel};
+use crate::salt::{ChillHours, FaceGrams, LedgerPlace, house_table};
 use crate::skin::drying::FridgePlacement;
-use crate::salt::{ChillHours, FaceGrams, house_table};
 use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Share, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
 use jiff::Timestamp;
@@ -27,7 +27,8 @@ pub(super) fn salted_late(resolved: &Resolved, draft: &[Step]) -> Option<Time> {
         return None;
     }
     let from = draft.iter().position(|step| step.kind == StepKind::Salt).map_or(0, |at| at + 1);
-    let bench = draft[from..].iter().take_while(|step| !step.is_stage()).filter(|step| step.place == Place::Bench && step.phase != Phase::Beside);
+    let bench =
+        draft[from..].iter().take_while(|step| !step.is_stage()).filter(|step| step.place == Place::Bench && step.phase != Phase::Beside);
     Some(bench.fold(no_time(), |sum, step| sum + step.takes))
 }
 
@@ -72,15 +73,26 @@ pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved,
 /// Liquid round a braise, times the weight of the meat, without salt of its own (our estimate, TRADE 9.16).
 const LIQUID: f64 = 0.5;
 
+/// The liquid it is cooked in: how heavy against the meat, and how salty. Nobody says: as above.
+pub(super) fn liquid_round(request: &PlanRequest, resolved: &Resolved) -> (f64, GramsPerKg) {
+    let poured = request.ledger.iter().filter(|entry| entry.place == LedgerPlace::Liquid);
+    let (used, salt) = poured.fold((grams(0.0), grams(0.0)), |(used, salt), entry| (used + entry.used, salt + entry.salt_in_it()));
+    if used.in_g() <= 0.0 {
+        return (LIQUID, GramsPerKg(0.0));
+    }
+    // A spoonful is no bath: with less than a tenth of its weight it is steamed rather than simmered.
+    ((used / resolved.weight).value.max(0.1), GramsPerKg(salt.in_g() / used.in_kg()))
+}
+
 /// Salt from the refrigerator to the plate: it travels on in the heat, and in a liquid it goes out into that.
 ///
 /// Gives the share of it that went there.
-pub(super) fn through_the_heat(travel: &mut Travel, heat: &[HeatSpell]) -> Share {
+pub(super) fn through_the_heat(travel: &mut Travel, heat: &[HeatSpell], (times, salty): (f64, GramsPerKg)) -> Share {
     let before = travel.total();
     for spells in heat.chunk_by(|a, b| a.soaks == b.soaks) {
         let air: Vec<(Time, Temperature)> = spells.iter().map(|spell| (spell.takes, spell.mean)).collect();
         if spells[0].soaks {
-            let mut bath = Bath::round(travel, LIQUID, GramsPerKg(0.0));
+            let mut bath = Bath::round(travel, times, salty);
             travel.soak_through(air.into_iter(), &mut bath);
         } else {
             travel.run_through(&air);
@@ -103,12 +115,12 @@ pub(super) fn fridge_plan(
     // Salted only after the cold, it has had salt for the minutes until the heat.
     let (state, mut travel) = match late {
         Some((course, bench)) => {
-            let travel = course.travel(bench);
+            let travel = course.travel(cold.planned + bench);
             (course.state_with(&travel, dry, bench), travel)
         }
         None => (before.course.state_with(&in_the_cold, dry, cold.planned), in_the_cold),
     };
-    let into_liquid = through_the_heat(&mut travel, heat);
+    let into_liquid = through_the_heat(&mut travel, heat, liquid_round(request, resolved));
     let plate = travel.profile();
     let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
     FridgePlan {

@@ -135,7 +135,7 @@ impl<'a> Course<'a> {
         open_before: Time,
     ) -> Self {
         let column = column(request, resolved);
-        let faces_per_gram = spread(&resolved.thickest().faces, grams(1.0), resolved.method.salt_on(), request.faces.as_deref());
+        let faces_per_gram = spread(&resolved.thickest().faces, grams(1.0), resolved.method.salt_on(), request.said_faces());
         let all: f64 = laid.iter().map(|f| f.salt.in_g()).sum();
         // Where the salt lies as laid down already, that counts; else as the method spreads it.
         let of = |id: &str| {

@@ -86,7 +86,12 @@ fn cold(school: &School) -> Vec<Refusal> {
             let remedy = "Shortest, ideal, longest useful, in that order.";
             found.push(Refusal::new("own_hours", typed, "three numbers from 0 to 336 h, rising", remedy));
         } else if !rests {
-            found.push(Refusal::new("own_hours", typed, "no hours without a rest in the cold", "Add a chill task, or leave the hours out."));
+            found.push(Refusal::new(
+                "own_hours",
+                typed,
+                "no hours without a rest in the cold",
+                "Add a chill task, or leave the hours out.",
+            ));
         }
     }
     if school.wants.cold_rest && !rests {
@@ -104,7 +109,12 @@ fn says(school: &School) -> Vec<Refusal> {
     }
     match (school.says.cover.is_some(), school.has(StepKind::CoverOn)) {
         (true, false) => {
-            found.push(Refusal::new("salt.cover", "a cover nobody lays on", "a cover with a task cover-on", "Add the task, or leave the cover out."));
+            found.push(Refusal::new(
+                "salt.cover",
+                "a cover nobody lays on",
+                "a cover with a task cover-on",
+                "Add the task, or leave the cover out.",
+            ));
         }
         (false, true) => {
             let i = school.tasks.iter().position(|task| task.kind == StepKind::CoverOn).unwrap_or_default();
@@ -129,7 +139,12 @@ fn says(school: &School) -> Vec<Refusal> {
 fn rows(tasks: &[TaskRow]) -> Vec<Refusal> {
     if tasks.is_empty() || tasks.len() > MOST_TASK_ROWS {
         let typed = if tasks.is_empty() { "no task".to_owned() } else { format!("{} tasks", tasks.len()) };
-        return vec![Refusal::new("tasks", typed, format!("1 to {MOST_TASK_ROWS} tasks"), "Write down the work, from the board to the table.")];
+        return vec![Refusal::new(
+            "tasks",
+            typed,
+            format!("1 to {MOST_TASK_ROWS} tasks"),
+            "Write down the work, from the board to the table.",
+        )];
     }
     let mut found: Vec<Refusal> = tasks.iter().enumerate().flat_map(|(i, _)| one_row(tasks, i)).collect();
     // What hangs together wrongly is looked for once every name is sound.
@@ -147,21 +162,46 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
     if !is_id(&task.id) {
         found.push(Refusal::new(at("id"), short(&task.id), "small letters, figures and hyphens, like draw-on", "Give it a short name."));
     } else if tasks[..i].iter().any(|other| other.id == task.id) {
-        found.push(Refusal::new(at("id"), format!("{} twice", task.id), "names that differ", "Call one of them something else, like dry-2."));
+        found.push(Refusal::new(
+            at("id"),
+            format!("{} twice", task.id),
+            "names that differ",
+            "Call one of them something else, like dry-2.",
+        ));
     }
     let known = |id: &Cow<'static, str>| tasks.iter().any(|other| other.id == *id);
     for (n, id) in task.after.iter().enumerate() {
         if *id == task.id {
-            found.push(Refusal::new(format!("tasks[{i}].after[{n}]"), format!("{id} after itself"), "another task", "Say what comes before it."));
+            found.push(Refusal::new(
+                format!("tasks[{i}].after[{n}]"),
+                format!("{id} after itself"),
+                "another task",
+                "Say what comes before it.",
+            ));
         } else if !known(id) {
-            found.push(Refusal::new(format!("tasks[{i}].after[{n}]"), short(id), "the id of a task of this document", "Name a task, or add it."));
+            found.push(Refusal::new(
+                format!("tasks[{i}].after[{n}]"),
+                short(id),
+                "the id of a task of this document",
+                "Name a task, or add it.",
+            ));
         }
     }
     if let Some(id) = &task.beside {
         if !known(id) || *id == task.id {
-            found.push(Refusal::new(at("beside"), short(id), "the id of another task of this document", "Name the task it is done beside."));
+            found.push(Refusal::new(
+                at("beside"),
+                short(id),
+                "the id of another task of this document",
+                "Name the task it is done beside.",
+            ));
         } else if !task.after.is_empty() {
-            found.push(Refusal::new(at("beside"), "beside one and after another", "one of them", "What is done beside stands in no row; leave after out."));
+            found.push(Refusal::new(
+                at("beside"),
+                "beside one and after another",
+                "one of them",
+                "What is done beside stands in no row; leave after out.",
+            ));
         }
     }
     if let Some([short, usual, long]) = task.minutes {
@@ -225,11 +265,21 @@ fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
     for kind in [StepKind::Chill, StepKind::Salt, StepKind::Temper, StepKind::Rest, StepKind::Hold, StepKind::Carve, StepKind::Preheat] {
         for again in tasks.iter().filter(|task| task.kind == kind).skip(1) {
             let typed = format!("{} twice", kind.id());
-            found.push(Refusal::new(format!("tasks[{}].task", index(&again.id)), typed, "once", "Give the other stay or round a kind of its own."));
+            found.push(Refusal::new(
+                format!("tasks[{}].task", index(&again.id)),
+                typed,
+                "once",
+                "Give the other stay or round a kind of its own.",
+            ));
         }
     }
     let Some(heat) = place(StepKind::Heat) else {
-        found.push(Refusal::new("tasks", "no heat", "a task heat", "Add { \"id\": \"heat\", \"task\": \"heat\" } where it goes into the heat."));
+        found.push(Refusal::new(
+            "tasks",
+            "no heat",
+            "a task heat",
+            "Add { \"id\": \"heat\", \"task\": \"heat\" } where it goes into the heat.",
+        ));
         return found;
     };
     for kind in [StepKind::Chill, StepKind::Salt, StepKind::Temper, StepKind::LayOut] {

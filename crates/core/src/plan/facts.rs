@@ -1,23 +1,23 @@
 //! What a plan lets the cautions look at.
 
-use super::as_method::opened_by_a_task;
 use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
+use super::as_method::opened_by_a_task;
 use super::heated::Heated;
 use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
 use super::skin::enters_lean;
+use super::tasks_ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions, falls_short,
     fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot,
     task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
-use super::tasks_ask::TaskAsk;
 use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
-use crate::units::{GramsPerKg, LengthIn, MassIn, Time};
+use crate::units::{GramsPerKg, LengthIn, Time};
 use jiff::SignedDuration;
 
 /// A plan as far as it is made when its cautions are asked for.
@@ -37,7 +37,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     let dose = dose_facts(plan);
     let measured = weight_mismatch(&request.cut, resolved.largest, resolved.mean_measures(), resolved.middle());
     let thickness = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness);
-    let mut said = chill_cautions(&chill_facts(resolved, &fridge.state, fridge.planned, fridge.useful, (wet_with_dry_salt(plan), fridge.model.dry)));
+    let mut said = chill_cautions(&chill_facts(resolved, &fridge.state, fridge.planned, fridge.useful, (fridge.wet, fridge.model.dry)));
     said.extend(dose_cautions(&dose));
     said.extend(measured.filter(|_| request.portions.len() == 1).as_ref().map(measures_disagree));
     said.extend(odd_thickness(&request.cut, thickness));
@@ -76,12 +76,6 @@ pub fn chill_facts(
     }
 }
 
-/// How long dry salt lies on it; a bath lays none.
-fn wet_with_dry_salt(plan: &Planned) -> Option<Time> {
-    let bath = plan.request.mix.as_ref().is_some_and(|mix| mix.bath.is_some());
-    plan.fridge.wet.filter(|_| !bath || plan.dose.dose.to_weigh.in_g() > 0.05)
-}
-
 fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {
     let Planned { request, resolved, dose, .. } = *plan;
     let mix = request.mix.as_ref().map(|used| &used.mix);
@@ -95,6 +89,14 @@ fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {
         names: parts.chain(request.ledger.iter().map(|entry| entry.name.as_str())).collect(),
         unknown: mix.map(|mix| mix.unknown()).unwrap_or_default(),
         sodium_per_serving: dose.sodium_per_serving,
+        between: dose
+            .ledger
+            .iter()
+            .zip(&request.ledger)
+            .filter_map(|(line, entry)| Some((entry.name.as_str(), line.between?.0, line.between?.1)))
+            .collect(),
+        weigh_between: dose.scale_between,
+        habit: request.usual_dose.zip(request.dose),
     }
 }
 
@@ -105,9 +107,7 @@ fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
     KnifeFacts {
         step: if skin.is_some_and(|s| s.work.scoring.is_some()) { StepKind::Score } else { StepKind::Pierce },
         work: skin.filter(|s| s.ask.cover != CoverWork::Whole).map(work),
-        into_lean: request.scored == Some(BoughtScoring::IntoLean)
-            || enters_lean(skin)
-            || opened_by_a_task(request, &plan.resolved.method),
+        into_lean: request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin) || opened_by_a_task(request, &plan.resolved.method),
         species: request.cut.species,
     }
 }
@@ -144,7 +144,8 @@ fn crisp_facts(plan: &Planned) -> Option<CrispFacts> {
 fn of_its_tasks(plan: &Planned) -> Vec<Caution> {
     let stands = |kind: StepKind| plan.steps.iter().any(|s| s.step.kind == kind);
     let rows = plan.resolved.method.tasks.iter().flat_map(|task| task.cautions.iter().map(|code| (code.as_ref(), task.kind)));
-    let own = plan.request.tasks.iter().filter_map(TaskAsk::kind).flat_map(|kind| usual_cautions(kind).iter().map(move |code| (*code, kind)));
+    let own =
+        plan.request.tasks.iter().filter_map(TaskAsk::kind).flat_map(|kind| usual_cautions(kind).iter().map(move |code| (*code, kind)));
     let mut said: Vec<Caution> = Vec::new();
     for (code, kind) in rows.chain(own).filter(|(_, kind)| stands(*kind)) {
         if !said.iter().any(|caution| caution.code == code) {

@@ -186,7 +186,9 @@ impl FireWhole {
         Self {
             own_pull: !tender && matches!(stages.last(), Some(FireStage { until: StageEnd::Core(_), .. })),
             temper: said.temper.unwrap_or_else(|| usual_temper(request, method)),
-            fixed: said.stages.is_none() && own.stages.is_some() && !stages.iter().any(|s| matches!(s.until, StageEnd::Finish | StageEnd::Core(_))),
+            fixed: said.stages.is_none()
+                && own.stages.is_some()
+                && !stages.iter().any(|s| matches!(s.until, StageEnd::Finish | StageEnd::Core(_))),
             preheat: said.preheat.or(own.preheat).unwrap_or_else(|| minutes(first.preheat_min())),
             rest: said.rest.unwrap_or_else(|| method.rest(cut)),
             resting: said.resting.or(own.resting).unwrap_or_default(),
@@ -201,7 +203,9 @@ impl FireWhole {
 
     /// Whether the finish is what comes of the stages: of a pull of the cook's own, or of a fork.
     pub fn finish_follows(&self) -> bool {
-        self.own_pull || self.fixed && self.finish.is_none() || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
+        self.own_pull
+            || self.fixed && self.finish.is_none()
+            || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
     }
 
     /// Lets a method's own minutes that leave the core below the authority's temperature go on until it is done: its longest stage

@@ -4,8 +4,8 @@ use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixPlan, PortionPlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
-    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, PackLabel, SaltOn, bath_uptake_at_most, cover, in_metric_spoons, in_pinches, in_spoons,
-    open_area, scale_bath, scale_mix, sodium_of_salt, spread,
+    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_uptake_at_most, cover,
+    in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
@@ -18,7 +18,18 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     let cover = cover_plan(request, resolved);
     let mut ledger: Vec<LedgerLineDone> = request.ledger.iter().map(|entry| entry_line(entry, open)).collect();
     let mut line = |from, what: String, salt, estimate, source| {
-        ledger.push(LedgerLineDone { from, what, salt, uptake: Share(1.0), estimate, bath: None, bath_cap: None, source });
+        ledger.push(LedgerLineDone {
+            from,
+            what,
+            salt,
+            uptake: Share(1.0),
+            estimate,
+            bath: None,
+            bath_cap: None,
+            face: None,
+            between: None,
+            source,
+        });
     };
     if let Some(label) = request.solution {
         // The label counts on what is eaten.
@@ -48,7 +59,7 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             scaled.brings = if could > most { most } else { could };
             scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
         }
-        let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on(), request.faces.as_deref());
+        let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on(), request.said_faces());
         MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, bath: ask.bath, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
@@ -62,6 +73,8 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             estimate: false,
             bath: request.mix.as_ref().and_then(|m| m.bath),
             bath_cap: None,
+            face: None,
+            between: None,
             source,
         });
     }
@@ -73,10 +86,11 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         dose.to_weigh = grams(0.0);
     }
     let on_scale = dose.to_weigh / resolved.salt.sodium_chloride();
-    let by_face = spread(&resolved.faces, dose.to_weigh, resolved.method.salt_on(), request.faces.as_deref());
+    let by_face = spread(&resolved.faces, dose.to_weigh, resolved.method.salt_on(), request.said_faces());
     let eaten = if dose.is_over_full() { dose.from_ledger } else { total };
     let other_sodium = request.ledger.iter().fold(grams(0.0), |sum, entry| sum + entry.other_sodium());
     DosePlan {
+        scale_between: scale_between(&dose, &ledger, resolved.salt.sodium_chloride()),
         spoons: in_spoons(on_scale, &resolved.salt),
         metric_spoons: in_metric_spoons(on_scale, &resolved.salt),
         pinches: resolved.salt.pinch_g.and_then(|pinch| in_pinches(on_scale, grams(pinch))),
@@ -102,6 +116,15 @@ fn smaller(a: Mass, b: Mass) -> Mass {
     if a < b { a } else { b }
 }
 
+/// What is to weigh where something of unknown salt brings its most, and its least.
+fn scale_between(dose: &Dose, ledger: &[LedgerLineDone], pure: f64) -> Option<(Mass, Mass)> {
+    let unknown: Vec<(Mass, Mass, Mass)> = ledger.iter().filter_map(|line| Some((line.between?.0, line.between?.1, line.salt))).collect();
+    let sum = |of: fn(&(Mass, Mass, Mass)) -> Mass| unknown.iter().map(of).fold(grams(0.0), |sum, g| sum + g);
+    let others = dose.from_ledger - sum(|(.., counted)| *counted);
+    let weigh = |brings: Mass| Dose::balance(dose.total, others + brings).to_weigh / pure;
+    (!unknown.is_empty()).then(|| (weigh(sum(|(_, high, _)| *high)), weigh(sum(|(low, ..)| *low))))
+}
+
 /// dose × basis weight, portion by portion.
 pub(super) fn total_of(resolved: &Resolved) -> Mass {
     resolved.portions.iter().fold(grams(0.0), |sum, p| sum + crate::salt::total_salt(p.dose, resolved.basis_of(p.weight)))
@@ -117,13 +140,23 @@ fn entry_line(entry: &LedgerEntry, open: Area) -> LedgerLineDone {
     let uptake = if could.in_g() > 0.0 { Share(entry.uptake.0 * (salt / could).value) } else { entry.uptake };
     LedgerLineDone {
         from: LedgerFrom::Ingredient,
-        what: format!("{:.0} g {}", entry.used.in_g(), entry.name),
+        what: format!("{:.0} g {}{}", entry.used.in_g(), entry.name, place_words(entry.place)),
         salt,
         uptake,
-        estimate: entry.uptake.0 < 0.999 || entry.bath.is_some(),
+        estimate: entry.uptake.0 < 0.999 || entry.bath.is_some() || entry.between.is_some(),
         bath: entry.bath,
         bath_cap: (salt < could).then_some(salt),
+        face: entry.face.clone(),
+        between: entry.brings_between(),
         source: entry.source,
+    }
+}
+
+fn place_words(place: LedgerPlace) -> &'static str {
+    match place {
+        LedgerPlace::On => "",
+        LedgerPlace::Beside => ", eaten beside",
+        LedgerPlace::Liquid => ", cooked in",
     }
 }
 
@@ -164,7 +197,14 @@ pub(super) fn laid_on(request: &PlanRequest, resolved: &Resolved, dose: &DosePla
     let of_basis = (resolved.basis_of(portion.weight) / resolved.basis_weight()).value;
     let own = dose.by_portion.get(index).map_or(grams(0.0), |p| p.salt);
     let share = if dose.dose.to_weigh.in_g() > 0.0 { (own / dose.dose.to_weigh).value } else { of_basis };
-    spread(&portion.faces, weighed * share + brought(dose) * of_basis, resolved.method.salt_on(), request.faces.as_deref())
+    let mut laid = spread(&portion.faces, weighed * share + brought(dose) * of_basis, resolved.method.salt_on(), request.said_faces());
+    // What goes on one face goes on that alone.
+    for line in dose.ledger.iter().filter(|line| on_surface(line)) {
+        if let Some(face) = laid.iter_mut().find(|laid| line.face.as_deref() == Some(laid.face.id)) {
+            face.salt += line.salt * of_basis;
+        }
+    }
+    laid
 }
 
 /// The same for the thickest portion.
@@ -172,14 +212,17 @@ pub(super) fn laid_on_thickest(request: &PlanRequest, resolved: &Resolved, dose:
     laid_on(request, resolved, dose, weighed, resolved.thickest_index())
 }
 
-/// Salt on the faces besides what is weighed.
+fn on_surface(line: &LedgerLineDone) -> bool {
+    !matches!(line.from, LedgerFrom::Packer | LedgerFrom::Cover)
+}
+
+/// Salt on the faces besides what is weighed, where no face was said for it.
 fn brought(dose: &DosePlan) -> Mass {
-    let on_surface = |line: &&LedgerLineDone| !matches!(line.from, LedgerFrom::Packer | LedgerFrom::Cover);
-    dose.ledger.iter().filter(on_surface).fold(grams(0.0), |sum, line| sum + line.salt)
+    dose.ledger.iter().filter(|line| on_surface(line) && line.face.is_none()).fold(grams(0.0), |sum, line| sum + line.salt)
 }
 
 /// The same salt with every face taking its share, as a way out of a salty rim.
 pub(super) fn on_all_faces(resolved: &Resolved, laid: &[FaceGrams]) -> Vec<FaceGrams> {
     let all = laid.iter().fold(grams(0.0), |sum, f| sum + f.salt);
-    spread(&resolved.thickest().faces, all, SaltOn::AllFaces, None)
+    spread(&resolved.thickest().faces, all, SaltOn::AllFaces, SaidFaces::default())
 }

@@ -42,7 +42,8 @@ impl Heated {
         };
         let start = start_of(request, whole.stands());
         let film = whole.film();
-        let cooked = |whole: &FireWhole| slowest(resolved, |p| body(p.heated, (start, film)), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)));
+        let cooked =
+            |whole: &FireWhole| slowest(resolved, |p| body(p.heated, (start, film)), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)));
         let (mut in_heat, mut fire) = cooked(&whole);
         if fire.ends.in_c() < lead.authority.in_c() && whole.wait_for_the_core() {
             (in_heat, fire) = cooked(&whole);
@@ -86,7 +87,12 @@ impl Heated {
     }
 
     /// What the steps are written for; `added` are the tasks of the cook's own.
-    pub(super) fn recipe<'a>(&'a self, request: &PlanRequest, resolved: &Resolved, added: &'a [(StepKind, Option<Time>)]) -> RecipeHeat<'a> {
+    pub(super) fn recipe<'a>(
+        &'a self,
+        request: &PlanRequest,
+        resolved: &Resolved,
+        added: &'a [(StepKind, Option<Time>)],
+    ) -> RecipeHeat<'a> {
         RecipeHeat {
             stages: &self.whole.stages,
             preheat: self.whole.preheat,

@@ -1,9 +1,9 @@
 //! The rooms in order.
 
-use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold, opened_by_a_task};
 use super::answer::{DosePlan, FirePlan, Plan};
+use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold, opened_by_a_task};
 use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_late, unsalted};
-use super::course::Course;
+use super::course::{Course, SaltChange};
 use super::facts::{Planned, out_since_salted, plan_cautions};
 use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::heated::Heated;
@@ -61,8 +61,11 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     too_late_in_the_cold(request, cold.planned)?;
     // How it stands when it comes out, and on the plate.
     let heat = heated.air(late_salt.is_none());
-    let late_course = late_salt.map(|bench| (Course::new(request, &resolved, &laid, &[], no_time()), bench));
+    let late_course = late_salt.map(|bench| (salted_after(request, &resolved, &laid, cold.planned), bench));
     let mut fridge = fridge_plan(request, &resolved, before, &cold, (late_course, &heat));
+    // A bath lays no dry salt.
+    let bathed = request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()) && dose.dose.to_weigh.in_g() < 0.05;
+    fridge.wet = fridge.wet.filter(|_| !bathed);
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
@@ -124,7 +127,19 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
 /// The dose the total comes to: a marinade alone may bring less than was wanted.
 fn reached(resolved: &Resolved, dose: &DosePlan) -> GramsPerKg {
     let whole = total_of(resolved);
-    if dose.dose.total < whole && whole.in_g() > 0.0 { GramsPerKg(resolved.dose.0 * (dose.dose.total / whole).value) } else { resolved.dose }
+    if dose.dose.total < whole && whole.in_g() > 0.0 {
+        GramsPerKg(resolved.dose.0 * (dose.dose.total / whole).value)
+    } else {
+        resolved.dose
+    }
+}
+
+/// The piece with all its weighed salt laid on only after so long in the cold; what a bed leaves has gone in meanwhile.
+fn salted_after<'a>(request: &'a PlanRequest, resolved: &'a Resolved, laid: &[FaceGrams], cold: Time) -> Course<'a> {
+    let on_one = laid.iter().fold(grams(0.0), |sum, face| sum + face.salt);
+    let share = resolved.basis_of(resolved.thickest().weight) / resolved.basis_weight();
+    let all = SaltChange { after: cold, by: on_one / share.value.max(1e-9) };
+    Course::new(request, resolved, laid, &[all], no_time())
 }
 
 /// The same with its bath as long as the cold; `None` where it is that already.

@@ -50,8 +50,8 @@ pub use answer::{
 };
 pub(crate) use chill::chill_hours;
 pub use course::{Course, SaltChange};
-pub(crate) use facts::chill_facts;
 pub use document::{MOST_TASK_ROWS, refuse_document};
+pub(crate) use facts::chill_facts;
 pub use field::{FIELDS, Field, Unit};
 pub use fire_ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, StageAsk};
 pub use fire_refuse::MOST_STAGES;

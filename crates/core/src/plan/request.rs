@@ -8,7 +8,7 @@ use crate::clock::Quiet;
 use crate::fire::Hottest;
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
-use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, Salt};
+use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, SaidFaces, Salt};
 use crate::skin::drying::{Air, FridgePlacement};
 use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
 use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Temperature, Time, celsius};
@@ -223,10 +223,14 @@ pub struct PlanRequest {
     pub salt: Option<Salt>,
     /// The dose.
     pub dose: Option<GramsPerKg>,
+    /// The cook's own usual dose for such a piece, where her book knows one.
+    pub usual_dose: Option<GramsPerKg>,
     /// What the dose is counted on.
     pub basis: Option<Basis>,
     /// Faces to salt, by id; `None` as the method says.
     pub faces: Option<Vec<String>>,
+    /// Each face's share of the salt, by id; together 1.
+    pub shares: Option<Vec<(String, f64)>>,
     /// Salty things that go on too.
     pub ledger: Vec<LedgerEntry>,
     /// A mix of the household's own.
@@ -286,8 +290,10 @@ impl PlanRequest {
             method: None,
             salt: None,
             dose: None,
+            usual_dose: None,
             basis: None,
             faces: None,
+            shares: None,
             ledger: vec![],
             mix: None,
             cover: None,
@@ -313,6 +319,11 @@ impl PlanRequest {
     /// The school it is done by: the one that was chosen, else the first for its cut.
     pub fn the_method(&self) -> Method {
         self.method.clone().unwrap_or_else(|| Method::first_for(self.cut))
+    }
+
+    /// What was said of where its salt goes: by the cook, else by the method.
+    pub fn said_faces(&self) -> SaidFaces<'_> {
+        SaidFaces { only: self.faces.as_deref(), shares: self.shares.as_deref() }
     }
 
     /// How it lies in the cold: as was said, else as the method has it, else open.

@@ -233,7 +233,8 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     let portions = fill_portions(request, &piece);
     // Cut into strips or split before the salt, it is thinner from then on; tied, as thick as its middle.
     let cut_up = shapes.iter().any(|(before, _)| *before);
-    let thickness = if cut_up { portions.iter().map(|p| p.thickness).fold(millimetres(0.0), |m, t| if t > m { t } else { m }) } else { thickness };
+    let thickness =
+        if cut_up { portions.iter().map(|p| p.thickness).fold(millimetres(0.0), |m, t| if t > m { t } else { m }) } else { thickness };
     let thin = if cut_up && thin > thickness { thickness } else { thin };
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {

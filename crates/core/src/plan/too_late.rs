@@ -1,7 +1,7 @@
 //! Too late for a dry-brine: what to do instead, each computed on this piece.
 
 use super::answer::FridgePlan;
-use super::chill::{salted_at, through_the_heat};
+use super::chill::{liquid_round, salted_at, through_the_heat};
 use super::course::Course;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
@@ -154,7 +154,7 @@ fn bite(late: &Late, share: f64, salted: Time, open: Time) -> Bite {
     let dry = drying.at(late.resolved.air, &[open])[0].skin;
     // What is salted last stands out unsalted.
     let from = usize::from(late.tempers && salted.in_h() < 0.01);
-    let _ = through_the_heat(&mut travel, late.heat.get(from..).unwrap_or_default());
+    let _ = through_the_heat(&mut travel, late.heat.get(from..).unwrap_or_default(), liquid_round(late.request, late.resolved));
     let plate = travel.profile();
     Bite { rim: plate.rim(), depth: plate.salted_depth(), dryness: dry }
 }

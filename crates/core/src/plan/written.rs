@@ -9,7 +9,7 @@ use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
 use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
-use crate::salt::{FaceGrams, LedgerEntry, on_the_scale};
+use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale};
 use crate::units::{LengthIn, Mass, MassIn, Time};
 use std::borrow::Cow;
 use std::collections::HashSet;
@@ -50,7 +50,8 @@ impl Writing<'_> {
             into_lean: skin.is_some_and(cover_enters_lean),
             cold,
             // For missing salt it comes out, and goes in again.
-            already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold()) && dose.dose.to_weigh.in_g() < 0.5,
+            already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold())
+                && dose.dose.to_weigh.in_g() < 0.5,
             thaw: self.thaw,
             heat: heated.recipe(request, resolved, &own),
             fire: &heated.fire,
@@ -84,11 +85,16 @@ fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sa
         what: line.what.clone(),
         weight: entry.used,
         salt: line.salt,
-        faces: faces.clone(),
+        faces: line
+            .face
+            .as_deref()
+            .and_then(|id| resolved.faces.iter().find(|f| f.id == id))
+            .map_or_else(|| faces.clone(), |f| f.name.to_owned()),
         bath: entry.bath,
         own: !resolved.method.says.ledger.iter().any(|own| own.name == entry.name),
     };
-    request.ledger.iter().zip(&dose.ledger).map(sauce).collect()
+    let on = |(entry, _): &(&LedgerEntry, &LedgerLineDone)| entry.place == LedgerPlace::On;
+    request.ledger.iter().zip(&dose.ledger).filter(on).map(sauce).collect()
 }
 
 /// Grams a portion as the scale shows them.

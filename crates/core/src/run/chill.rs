@@ -3,10 +3,10 @@
 use super::on::OnIt;
 use super::plan::RunPlan;
 use super::record::{Fact, Record, Weighed};
+use crate::method::StepKind;
 use crate::plan::{ActualSalt, PlanRequest};
 use crate::run::WeighedPiece;
 use crate::skin::drying::{Answer, Weighing};
-use crate::method::StepKind;
 use crate::units::{Time, TimeIn, grams};
 use jiff::{SignedDuration, Timestamp};
 

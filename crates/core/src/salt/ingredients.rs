@@ -68,6 +68,28 @@ pub const INGREDIENTS: &[Ingredient] = &[
 /// Grams of a peeled clove of garlic (USDA SR Legacy, from memory).
 pub const GARLIC_CLOVE_G: f64 = 3.0;
 
+/// Whole fruit and roots, by the piece: what of one goes into a marinade, g. Juice of citrus, the rest peeled (USDA SR Legacy, from
+/// memory).
+const BY_THE_PIECE: [(&str, f64); 8] = [
+    ("orange", 86.0),
+    ("lemon", 48.0),
+    ("lime", 44.0),
+    ("grapefruit", 196.0),
+    ("onion", 110.0),
+    ("shallot", 25.0),
+    ("apple", 160.0),
+    ("chilli", 15.0),
+];
+
+/// Grams of one whole fruit or root the words speak of.
+pub fn one_weighs(words: &str) -> Option<f64> {
+    let is = |word: &str, name: &str| word == name || word.strip_suffix('s') == Some(name);
+    let known = |word: &str| BY_THE_PIECE.iter().find(|(name, _)| is(word, name)).map(|(_, g)| *g);
+    // Of “oranges, juiced” and “large oranges” the fruit; of “orange juice” nothing: that is poured.
+    let poured = ["juice ", "zest", "peel", "powder", "oil"].iter().any(|word| format!("{words} ").contains(word));
+    words.split(|c: char| !c.is_alphabetic()).find_map(known).filter(|_| !poured)
+}
+
 /// Finds the ingredient a line speaks of.
 pub fn ingredient(words: &str) -> Option<&'static Ingredient> {
     INGREDIENTS.iter().find(|row| words.contains(row.word))
@@ -76,6 +98,13 @@ pub fn ingredient(words: &str) -> Option<&'static Ingredient> {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn whole_fruit_is_counted_by_the_piece() {
+        for (words, g) in [("oranges", Some(86.0)), ("large lemons, juiced", Some(48.0)), ("lime", Some(44.0)), ("orange juice", None), ("garlic", None)] {
+            assert_eq!(one_weighs(words), g, "{words}");
+        }
+    }
 
     #[test]
     fn the_longer_word_is_found_first() {

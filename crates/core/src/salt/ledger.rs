@@ -51,6 +51,15 @@ pub const LEDGER_ITEMS: &[LedgerItem] = &[
         source: "our estimate",
     },
     LedgerItem {
+        id: "stock",
+        name: "stock",
+        salt_g_per_100g: 0.9,
+        g_per_tbsp: 15.0,
+        uptake: 0.6,
+        other_sodium_g_per_100g: 0.0,
+        source: "USDA SR Legacy, ready to serve, from memory",
+    },
+    LedgerItem {
         id: "baking-soda",
         name: "baking soda",
         salt_g_per_100g: 0.0,
@@ -91,6 +100,9 @@ impl LedgerItem {
             bath: None,
             other_sodium_g_per_100g: self.other_sodium_g_per_100g,
             source: self.source,
+            place: LedgerPlace::On,
+            face: None,
+            between: None,
         }
     }
 }
@@ -112,12 +124,53 @@ pub struct LedgerEntry {
     pub other_sodium_g_per_100g: f64,
     /// Where its salt comes from.
     pub source: &'static str,
+    /// What becomes of it.
+    pub place: LedgerPlace,
+    /// The face it goes on, by id; `None` where the salt goes.
+    pub face: Option<String>,
+    /// Grams of salt in 100 g of it at least and at most, where nobody knows how salty it is; counted is the middle.
+    pub between: Option<(f64, f64)>,
+}
+
+/// What becomes of something salty.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum LedgerPlace {
+    /// It goes on the meat, or the meat lies in it raw: its salt counts to the dose.
+    #[default]
+    On,
+    /// It is eaten beside the meat: its sodium counts, its salt does not.
+    Beside,
+    /// The meat is cooked in it: salt moves both ways, and what is eaten of it is eaten beside.
+    Liquid,
+}
+
+impl LedgerPlace {
+    /// Stable names.
+    pub const NAMES: [&str; 3] = ["on", "beside", "liquid"];
+
+    /// By its stable name.
+    pub fn find(name: &str) -> Option<Self> {
+        [Self::On, Self::Beside, Self::Liquid].into_iter().zip(Self::NAMES).find(|(_, id)| *id == name).map(|(found, _)| found)
+    }
 }
 
 impl LedgerEntry {
-    /// Salt that it brings into the meat: grams × salt share × uptake.
+    /// Salt that it brings into the meat: grams × salt share × uptake; nothing where it is eaten beside, or is what the meat is
+    /// cooked in.
     pub fn salt_brought(&self) -> Mass {
-        self.used * (self.salt_g_per_100g / 100.0 * self.uptake.0)
+        if self.place == LedgerPlace::On { self.salt_in_it() * self.uptake.0 } else { grams(0.0) }
+    }
+
+    /// All salt in it.
+    pub fn salt_in_it(&self) -> Mass {
+        self.used * (self.salt_g_per_100g / 100.0)
+    }
+
+    /// Salt that it brings at least and at most, where nobody knows how salty it is.
+    pub fn brings_between(&self) -> Option<(Mass, Mass)> {
+        let (low, high) = self.between.filter(|_| self.place == LedgerPlace::On)?;
+        let share = self.uptake.0 / 100.0;
+        Some((self.used * (low * share), self.used * (high * share)))
     }
 
     /// Salt that it brings into a piece with that much open area: as [`salt_brought`](Self::salt_brought), and from
@@ -129,9 +182,11 @@ impl LedgerEntry {
         if all > most { most } else { all }
     }
 
-    /// Sodium that it brings besides table salt.
+    /// Sodium that it brings besides the salt of the dose: of what is no salt, and of all that is eaten beside.
     pub fn other_sodium(&self) -> Mass {
-        self.used * (self.other_sodium_g_per_100g / 100.0 * self.uptake.0)
+        let beside = if self.place == LedgerPlace::On { grams(0.0) } else { sodium_of_salt(self.salt_in_it()) };
+        let share = if self.place == LedgerPlace::On { self.uptake.0 } else { 1.0 };
+        self.used * (self.other_sodium_g_per_100g / 100.0 * share) + beside
     }
 }
 

@@ -1,7 +1,7 @@
 //! Salty things as cooks type them: `2 tbsp soy sauce`, `30 g rub 22% salt`, `label: 1.2 g salt per 100 g`.
 
 use super::curing::{CuringName, curing_name};
-use super::ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM};
+use super::ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, LedgerPlace, SALT_PER_SODIUM};
 use super::pack_label::{PackLabel, PackLabelError, read_pack_label};
 use super::salts::{SALTS, Salt};
 use crate::units::{Mass, MassIn, Share, Time, TimeIn, TwoWays, grams, grams_a_unit, hours, in_figures, leading_amount, minutes};
@@ -76,6 +76,7 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
     two_readings(&lower)?;
     let (before_uptake, uptake) = read_uptake(&lower);
     let (before_uptake, bath) = read_bath(&before_uptake, &short())?;
+    let (before_uptake, place) = read_place(&before_uptake);
     let label = read_label(&before_uptake);
     if let Some(per_100g) = label
         && !(0.0..=100.0).contains(&per_100g)
@@ -94,7 +95,7 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
         let negative = before_uptake.starts_with(['-', '−']);
         return Err(if negative { LedgerLineError::Amount(short()) } else { LedgerLineError::NoAmount(short()) });
     };
-    let known = LEDGER_ITEMS.iter().find(|item| rest.contains(key_word(item.id)));
+    let known = known_item(&rest, &unit);
     // Less salty than the table's: its own label says by how much.
     let less = ["low-s", "low s", "reduced", "less s", "lite ", "light-s", "salt-free", "unsalted", "no-salt"]
         .iter()
@@ -116,13 +117,16 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
     if !(0.0..=5000.0).contains(&used.in_g()) || used.in_g() <= 0.0 {
         return Err(LedgerLineError::Amount(short()));
     }
+    let between = if label.is_none() && known.is_none() && loose.is_none() { Some(perhaps(&rest)) } else { None };
+    if between.is_some() && !rest.chars().any(char::is_alphabetic) {
+        return Err(LedgerLineError::Unknown(short()));
+    }
     let (salt_g_per_100g, source) = match (label, known, &loose) {
         (Some(label), ..) => (label, "its label"),
         (None, Some(item), _) => (item.salt_g_per_100g, item.source),
         (None, None, Some(salt)) => (salt.sodium_chloride() * 100.0, "the table of salts"),
-        (None, None, None) => {
-            return Err(LedgerLineError::Unknown(if rest.is_empty() { short() } else { rest.chars().take(40).collect() }));
-        }
+        // Nobody knows: between the least and the most of its kind, and the middle counts.
+        (None, None, None) => (between.map_or(0.0, |(low, high)| f64::midpoint(low, high)), "our estimate: nobody said how salty it is"),
     };
     let stays = loose.is_some() || rest.contains("rub") || rest.contains("paste") || rest.contains("powder");
     // In a bath all of it could enter, and diffusion rules how much does.
@@ -134,7 +138,57 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
         (None, None) => name_of(&rest),
     };
     let other_sodium_g_per_100g = known.map_or(0.0, |item| item.other_sodium_g_per_100g);
-    Ok(LedgerLine::Entry(LedgerEntry { name, used, salt_g_per_100g, uptake: Share(share), bath, other_sodium_g_per_100g, source }))
+    let uptake = Share(share);
+    Ok(LedgerLine::Entry(LedgerEntry {
+        name,
+        used,
+        salt_g_per_100g,
+        uptake,
+        bath,
+        other_sodium_g_per_100g,
+        source,
+        place,
+        face: None,
+        between,
+    }))
+}
+
+/// Words behind a line that say what becomes of it.
+const PLACES: [(&str, LedgerPlace); 8] = [
+    ("at the table", LedgerPlace::Beside),
+    ("to dip", LedgerPlace::Beside),
+    ("beside", LedgerPlace::Beside),
+    ("on the side", LedgerPlace::Beside),
+    ("in the pot", LedgerPlace::Liquid),
+    ("to braise in", LedgerPlace::Liquid),
+    ("for the braise", LedgerPlace::Liquid),
+    ("round it", LedgerPlace::Liquid),
+];
+
+/// `beside`, `in the pot`: taken off the line.
+fn read_place(line: &str) -> (String, LedgerPlace) {
+    let found = PLACES.iter().find(|(words, _)| line.ends_with(words) || line.contains(&format!("{words},")));
+    found.map_or_else(
+        || (line.to_owned(), LedgerPlace::On),
+        |(words, place)| (line.replace(words, "").trim().trim_end_matches(',').trim().to_owned(), *place),
+    )
+}
+
+/// The row of the table a line speaks of. Stock that is measured in cups is ready to drink, stock on the scale is powder.
+fn known_item(rest: &str, unit: &str) -> Option<&'static LedgerItem> {
+    const POURED: [&str; 12] =
+        ["cup", "cups", "ml", "millilitre", "millilitres", "milliliter", "milliliters", "cl", "dl", "l", "litre", "floz"];
+    let dry = ["powder", "cube", "granule"].iter().any(|word| rest.contains(word));
+    if !dry && (rest.contains("broth") || rest.contains("stock") && POURED.contains(&unit)) {
+        return LEDGER_ITEMS.iter().find(|item| item.id == "stock");
+    }
+    LEDGER_ITEMS.iter().filter(|item| item.id != "stock").find(|item| rest.contains(key_word(item.id)))
+}
+
+/// Grams of salt in 100 g of something nobody knows, at least and at most: a bought rub as labels have it (TRADE 4.6), else whatever
+/// sauces, pastes and pickles hold (our estimate).
+fn perhaps(rest: &str) -> (f64, f64) {
+    if ["rub", "seasoning", "spice mix"].iter().any(|word| rest.contains(word)) { (15.0, 45.0) } else { (0.5, 15.0) }
 }
 
 /// The word by which a row of the table is known in a sentence.
@@ -275,7 +329,7 @@ fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
 }
 
 /// A US tablespoon, mL.
-const US_TABLESPOON_ML: f64 = 3.0 * super::spoons::US_TEASPOON_ML;
+pub(super) const US_TABLESPOON_ML: f64 = 3.0 * super::spoons::US_TEASPOON_ML;
 
 /// `uptake 40%` or `40% uptake`, taken off the line.
 fn read_uptake(line: &str) -> (String, Option<f64>) {
@@ -442,7 +496,7 @@ mod tests {
     #[rstest]
     #[case("soy sauce", "no amount")]
     #[case("-3 g sauce", "sensible amount")]
-    #[case("30 g moon dust", "moon dust")]
+    #[case("30 g 7", "how salty")]
     #[case("30 g rub 130% salt", "more salt than there can be")]
     #[case("3 barrels of soy sauce", "not a unit")]
     #[case("500 g soy sauce bath", "how long")]
@@ -460,6 +514,30 @@ mod tests {
     fn nonsense_is_named(#[case] typed: &str, #[case] says: &str) {
         let problem = read_ledger_line(typed).unwrap_err().to_string();
         assert!(problem.contains(says), "{typed}: {problem}");
+    }
+
+    #[test]
+    fn what_nobody_knows_is_a_range() {
+        let dust = entry("30 g moon dust");
+        assert_eq!((dust.between, dust.name.as_str()), (Some((0.5, 15.0)), "moon dust"));
+        // By hand: a bought rub of 15 to 45 % that stays: 20 g bring 3 to 9 g, counted 6.
+        let (low, high) = entry("20 g bought rub").brings_between().unwrap();
+        assert!((low.in_g() - 3.0).abs() < 1e-9 && (high.in_g() - 9.0).abs() < 1e-9);
+        assert!((entry("20 g bought rub").salt_brought().in_g() - 6.0).abs() < 1e-9);
+        assert_eq!(entry("20 g bought rub 22% salt").between, None);
+    }
+
+    #[test]
+    fn stock_and_what_is_eaten_beside_are_what_they_are() {
+        // 500 mL of ready stock: 507 g at 0.9 %, 4.56 g of salt that is cooked in, not dosed.
+        let pot = entry("500 ml stock in the pot");
+        assert_eq!((pot.name.as_str(), pot.place, pot.salt_brought().in_g()), ("stock", LedgerPlace::Liquid, 0.0));
+        assert!((pot.salt_in_it().in_g() - 4.565).abs() < 0.01, "{}", pot.salt_in_it().in_g());
+        assert_eq!(entry("10 g stock powder").salt_g_per_100g, 60.0);
+        // 2 tbsp of soy sauce at the table: 32 g, 4.467 g of salt ÷ 2.5421 is 1.757 g of sodium, and nothing on the meat.
+        let dip = entry("2 tbsp soy sauce beside");
+        assert_eq!((dip.place, dip.salt_brought().in_g()), (LedgerPlace::Beside, 0.0));
+        assert!((dip.other_sodium().in_g() - 1.757).abs() < 0.002);
     }
 
     #[test]

@@ -1,9 +1,9 @@
 //! Own mixes: a rub, paste or marinade from its ingredients, its salt, and how much of it a piece takes.
 
 use super::curing::{CuringName, curing_name};
-use super::ingredients::{GARLIC_CLOVE_G, ingredient};
+use super::ingredients::{GARLIC_CLOVE_G, ingredient, one_weighs};
 use super::ledger::LEDGER_ITEMS;
-use super::ledger_line::{key_word, read_label};
+use super::ledger_line::{US_TABLESPOON_ML, key_word, read_label};
 use super::salts::{SALTS, Salt};
 use crate::units::{Mass, MassIn, grams, grams_a_unit, leading_amount};
 
@@ -58,7 +58,7 @@ pub enum MixError {
     #[error("how heavy is that spoon of “{0}”? Weigh it and write grams")]
     SpoonOf(String),
     /// A unit that is none.
-    #[error("“{0}” is not a unit for this; write g, kg, oz, lb, tsp, tbsp, cup, cloves or %")]
+    #[error("“{0}” is not a unit for this; write g, kg, oz, lb, ml, tsp, tbsp, cup, cloves, whole fruit or %")]
     Unit(String),
     /// Curing salt in it.
     #[error("“{0}” carries nitrite and is dosed differently: it can poison at these amounts. Take plain salt")]
@@ -208,6 +208,10 @@ fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
         "tbsp" | "tablespoon" | "tablespoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))?,
         "tsp" | "teaspoon" | "teaspoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? / 3.0,
         "cup" | "cups" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? * 16.0,
+        "ml" | "cl" | "dl" | "l" | "floz" => poured(&unit) * spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))?,
+        _ if one_weighs(&format!("{unit} {what}")).is_some() && grams_a_unit(&unit).is_none() => {
+            one_weighs(&format!("{unit} {what}")).unwrap_or_default()
+        }
         other => grams_a_unit(other).ok_or_else(|| MixError::Unit(other.to_owned()))?,
     };
     let weight = number * each;
@@ -216,10 +220,22 @@ fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
     }
     let share =
         label.map(|per_100g| per_100g / 100.0).or(salt.as_ref().map(Salt::sodium_chloride)).or(item.map(|i| i.salt_g_per_100g / 100.0));
-    let known = share.is_some() || spice.is_some() || cloves || what.contains("garlic");
+    let fruit = one_weighs(&format!("{unit} {what}")).is_some();
+    let known = fruit || share.is_some() || spice.is_some() || cloves || what.contains("garlic");
     let name = if what.is_empty() { short() } else { what };
     let salt = grams(weight * share.unwrap_or(0.0).clamp(0.0, 1.0));
     Ok((MixPart { name, weight: grams(weight), salt, known }, unit == "%"))
+}
+
+/// US tablespoons (14.7868 mL) in one of these.
+fn poured(unit: &str) -> f64 {
+    match unit {
+        "ml" => 1.0 / US_TABLESPOON_ML,
+        "cl" => 10.0 / US_TABLESPOON_ML,
+        "dl" => 100.0 / US_TABLESPOON_ML,
+        "l" => 1000.0 / US_TABLESPOON_ML,
+        _ => 2.0,
+    }
 }
 
 /// The salt a line speaks of: one of the household's by name, one of the table, or plain salt as fine table salt.

@@ -34,7 +34,7 @@ pub use curing::{CuringName, curing_name};
 pub use dose::{Basis, Dose, DoseLevel, RIM_AT_MOST, basis_weight, dose_level, on_the_scale, total_salt};
 pub use hours::{ChillHours, house_table};
 pub use ingredients::{INGREDIENTS, Ingredient};
-pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, SALT_PER_SODIUM, ledger_item, salt_in_solution, sodium_of_salt};
+pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, LedgerPlace, SALT_PER_SODIUM, ledger_item, salt_in_solution, sodium_of_salt};
 pub use ledger_line::{LedgerLine, LedgerLineError, read_ledger_line, split_ledger_lines};
 pub use mix::{Mix, MixError, MixPart, ScaledMix, read_mix, scale_bath, scale_mix};
 pub use pack_label::{PackLabel, PackLabelError, read_pack_label};
@@ -42,4 +42,4 @@ pub use pour::{HOLD_MS, Pour, Sample, is_far_more, is_lifted, is_steady, judge_p
 pub use salts::{SALTS, Salt, SaltError};
 pub use spoon_rule::{DoseError, SpoonSalt, read_dose, read_salt_amount};
 pub use spoons::{Spoons, US_TEASPOON_ML, in_metric_spoons, in_spoons, spoons_of};
-pub use spread::{FaceGrams, SaltOn, open_area, spread};
+pub use spread::{FaceGrams, SaidFaces, SaltOn, open_area, spread};

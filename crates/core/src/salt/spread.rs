@@ -12,6 +12,22 @@ pub enum SaltOn {
     BareSkin,
 }
 
+/// What the cook said of where it goes; nothing said, the method and the kind of face decide.
+#[derive(Debug, Clone, Copy, Default)]
+pub struct SaidFaces<'a> {
+    /// The faces that are salted, by area and kind.
+    pub only: Option<&'a [String]>,
+    /// Each face's own share; together 1.
+    pub shares: Option<&'a [(String, f64)]>,
+}
+
+impl<'a> SaidFaces<'a> {
+    /// Only these faces.
+    pub fn only(faces: &'a [String]) -> Self {
+        Self { only: Some(faces), shares: None }
+    }
+}
+
 /// Salt for one face.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FaceGrams {
@@ -46,13 +62,16 @@ pub fn open_area(faces: &[Face]) -> Area {
 
 /// Spreads grams over faces by area and kind. The grams add up exactly to what was given.
 ///
-/// `only` names the faces the cook wants salted, where the method leaves it open.
+/// `said` names the faces the cook wants salted, or the share of each, where the method leaves it open.
 /// A piece without any open meat (a whole bird whose skin is not loosened) keeps its skin share
 /// even where the method would leave the skin bare: otherwise all of it would lie in the cavity.
-pub fn spread(faces: &[Face], salt: Mass, on: SaltOn, only: Option<&[String]>) -> Vec<FaceGrams> {
+pub fn spread(faces: &[Face], salt: Mass, on: SaltOn, said: SaidFaces) -> Vec<FaceGrams> {
     let has_meat = faces.iter().any(|f| matches!(f.kind, FaceKind::Meat | FaceKind::Cut));
     let weight = |face: &Face| {
-        if let Some(only) = only {
+        if let Some(shares) = said.shares {
+            return shares.iter().find(|(id, _)| id == face.id).map_or(0.0, |(_, share)| *share);
+        }
+        if let Some(only) = said.only {
             return if only.iter().any(|id| id == face.id) { face.area.in_dm2() * pull(face.kind) } else { 0.0 };
         }
         let bare = on == SaltOn::BareSkin && face.kind == FaceKind::Skin && has_meat;
@@ -77,7 +96,7 @@ mod tests {
 
     #[test]
     fn bare_skin_stays_bare_and_the_rest_goes_by_area() {
-        let on = spread(&slab(), grams(20.0), SaltOn::BareSkin, None);
+        let on = spread(&slab(), grams(20.0), SaltOn::BareSkin, SaidFaces::default());
         let g: Vec<f64> = on.iter().map(|f| f.salt.in_g()).collect();
         assert_eq!(g, [12.0, 8.0, 0.0]);
         assert_eq!(on[0].density(), on[1].density());
@@ -86,14 +105,23 @@ mod tests {
     #[test]
     fn all_faces_take_the_shares_of_the_table() {
         // By hand: weights 6, 4, 6 × 0.15 = 0.9; 0.9 ÷ 10.9 of 10.9 g is 0.9 g.
-        let on = spread(&slab(), grams(10.9), SaltOn::AllFaces, None);
+        let on = spread(&slab(), grams(10.9), SaltOn::AllFaces, SaidFaces::default());
         assert!((on[2].salt.in_g() - 0.9).abs() < 1e-9);
     }
 
     #[test]
     fn the_cook_may_name_the_faces() {
-        let on = spread(&slab(), grams(10.0), SaltOn::BareSkin, Some(&["meat".into()]));
+        let on = spread(&slab(), grams(10.0), SaltOn::BareSkin, SaidFaces::only(&["meat".into()]));
         assert!((on[0].salt.in_g() - 10.0).abs() < 1e-9 && on[1].salt.in_g() == 0.0);
+    }
+
+    #[test]
+    fn the_cook_may_say_each_share() {
+        // By hand: 0.6 and 0.1 and 0.3 of 20 g.
+        let shares = [("meat".to_owned(), 0.6), ("cut".to_owned(), 0.1), ("skin".to_owned(), 0.3)];
+        let on = spread(&slab(), grams(20.0), SaltOn::BareSkin, SaidFaces { only: None, shares: Some(&shares) });
+        let g: Vec<f64> = on.iter().map(|f| f.salt.in_g()).collect();
+        assert!(g.iter().zip([12.0, 2.0, 6.0]).all(|(got, want)| (got - want).abs() < 1e-9), "{g:?}");
     }
 
     proptest::proptest! {
@@ -102,7 +130,7 @@ mod tests {
             let face = |id, kind, dm2| Face { id, name: id, kind, area: square_decimetres(dm2) };
             let faces = [face("meat", FaceKind::Meat, a), face("cavity", FaceKind::Cavity, b), face("skin", FaceKind::Skin, c)];
             for on in [SaltOn::AllFaces, SaltOn::BareSkin] {
-                let sum: f64 = spread(&faces, grams(salt), on, None).iter().map(|f| f.salt.in_g()).sum();
+                let sum: f64 = spread(&faces, grams(salt), on, SaidFaces::default()).iter().map(|f| f.salt.in_g()).sum();
                 proptest::prop_assert!((sum - salt).abs() < 1e-6);
             }
         }

@@ -133,9 +133,9 @@ async fn the_ladder_fills_by_typing() {
     browser.retype("#w-also", "2 tbsp soy sauce, 20 g rub 22% salt").await;
     browser.text_when("#grams", |g| g == "10.9").await;
     assert!(browser.text_when(".ladder", |t| t.contains("rub")).await.contains("10.9 g to weigh"));
-    browser.retype("#w-also", "2 tbsp soy sauce, 3 g moon dust").await;
+    browser.retype("#w-also", "2 tbsp soy sauce, 3 g low-sodium soy sauce").await;
     let slip = browser.text_when("#slip-also", |t| !t.is_empty()).await;
-    assert!(slip.contains("moon dust") && slip.contains("label"), "{slip}");
+    assert!(slip.contains("low-sodium soy sauce") && slip.contains("label"), "{slip}");
     assert_eq!(browser.text_when("#grams", |g| g == "15.3").await, "15.3", "what makes sense still counts");
     browser.retype("#w-also", "label: 1.2 g salt per 100 g").await;
     browser.text_when(".cautions", |t| t.contains("over the target")).await;

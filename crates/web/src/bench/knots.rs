@@ -16,6 +16,20 @@ pub struct Knot {
     pub place: &'static str,
 }
 
+/// Work before the cold that is worth a word.
+const WORK: [&str; 9] = ["strips", "dry", "score", "pierce", "groove", "slit", "spike", "loosen", "salt"];
+
+/// Each once, in order.
+fn unique(words: Vec<&str>) -> Vec<&str> {
+    let mut kept: Vec<&str> = Vec::with_capacity(words.len());
+    words.into_iter().for_each(|word| {
+        if !kept.contains(&word) {
+            kept.push(word);
+        }
+    });
+    kept
+}
+
 /// The day in a handful of knots: the work before, the cold, the heat, the table.
 pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Knot> {
     let mut knots: Vec<(Timestamp, Knot)> = Vec::new();
@@ -26,8 +40,8 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>)
         before.into_iter().take_while(|s| !matches!(s.kind.as_str(), "preheat" | "temper" | "brush-dry")).collect()
     };
     if let (Some(first), Some(last)) = (before.first(), before.last()) {
-        let doing: Vec<&str> =
-            before.iter().map(|s| s.kind.as_str()).filter(|k| matches!(*k, "dry" | "pierce" | "loosen" | "salt")).collect();
+        let doing: Vec<&str> = before.iter().map(|s| s.kind.as_str()).filter(|k| WORK.contains(k)).collect();
+        let doing = unique(doing);
         let long = instant(&last.ends_at).duration_since(instant(&first.starts_at));
         let what = if doing.is_empty() { "wash hands".to_owned() } else { doing.join(", ") };
         let at = instant(&first.starts_at);
@@ -36,6 +50,8 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>)
     let stays = plan.steps.iter().filter(|s| s.kind == "chill").count();
     let long_h = |step: &StepDoc| instant(&step.ends_at).duration_since(instant(&step.starts_at)).as_secs_f64() / 3600.0;
     let on = HeatSource::find(plan.fire.stages.first().map_or("", |s| s.with.as_str())).unwrap_or_default().comes_up().to_owned();
+    let late = |step: &StepDoc| stays > 0 && instant(&step.starts_at) >= instant(&plan.fridge.to) || stays == 0 && step.kind == "cover-on";
+    let grams_of = |step: &StepDoc| step.figure.as_ref().map_or_else(String::new, |g| format!("{g} g"));
     for step in &plan.steps {
         let (what, detail, place) = match step.kind.as_str() {
             "thaw" => ("thaw, in the refrigerator".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator"),
@@ -45,7 +61,15 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>)
                 format!("{}, {} h", lies(&plan.fridge.lies), trim(if stays > 1 { long_h(step) } else { plan.fridge.planned_h }, 1)),
                 "refrigerator",
             ),
+            "temper" if stays == 0 => ("let it stand".to_owned(), on.clone(), "bench"),
             "temper" => ("out of the refrigerator".to_owned(), on.clone(), "bench"),
+            // What is done to it between the cold and the heat, or in the heat.
+            "salt" if late(step) => ("salt".to_owned(), grams_of(step), "bench"),
+            "cover-on" if late(step) => ("salt on the skin".to_owned(), grams_of(step), "bench"),
+            "cover-off" if stays == 0 || instant(&step.starts_at) > instant(&plan.fridge.to) => {
+                ("salt off the skin".to_owned(), String::new(), "bench")
+            }
+            "roll" => ("roll and tie it".to_owned(), String::new(), "bench"),
             "brush-dry" if !plan.steps.iter().any(|s| s.kind == "temper") => ("out, brush, dry".to_owned(), on.clone(), "bench"),
             "roast" | "sear" => {
                 let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();

@@ -8,6 +8,7 @@ mod numbers;
 mod planned;
 mod sentence;
 mod view;
+mod ways;
 
 pub use form::{BenchForm, encode, slip};
 pub use numbers::{CoverLine, MixLines, spoons_line};
@@ -29,6 +30,7 @@ use planned::minute;
 use rauchkeller_core::run::What;
 use uuid::Uuid;
 use view::BenchView;
+use ways::WaysView;
 
 #[derive(Template)]
 #[template(path = "bench/page.html")]
@@ -41,6 +43,26 @@ struct BenchPage {
 #[template(path = "bench/bench.html")]
 struct BenchFragment {
     view: BenchView,
+}
+
+#[derive(Template)]
+#[template(path = "bench/ways.html")]
+struct WaysPage {
+    rail: Rail,
+    view: WaysView,
+}
+
+/// The ways to do the piece of the sentence, each with what it asks and gives.
+///
+/// Cost: a plan for every way that fits, a millisecond and a half each.
+pub async fn ways(State(state): State<AppState>, cook: SignedIn, Query(form): Query<BenchForm>) -> Result<Response, WebError> {
+    let (now, shelf) = (minute(&cook.now(&state)), Shelf::of(&state, &cook).await?);
+    let address = form.address();
+    match compute(move || WaysView::of(&form, &now, &shelf)).await? {
+        Some(view) => Ok(render(&WaysPage { rail: Rail::at("bench", &cook), view })?.into_response()),
+        // Without a cut there is nothing to compare.
+        None => Ok(Redirect::to(&address).into_response()),
+    }
 }
 
 /// The Bench with the state of its address; without one, with the sentence that was left lying on it.
@@ -70,6 +92,7 @@ pub async fn page(
     if let Some(address) = first_words(&state, &cook, &form, &shelf).await? {
         return Ok(Redirect::to(&address).into_response());
     }
+    let shelf = shelf.for_dose(&state, &cook, &form.cut, &form.dose).await?;
     let address = form.address();
     let (change, lesson) = (change_of(&state, &cook, &form).await?, lesson_of(&state, &cook, &form).await?);
     let now = minute(&cook.now(&state));

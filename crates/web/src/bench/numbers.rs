@@ -7,6 +7,7 @@ use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
+use rauchkeller_core::method::Method;
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{
     Both, System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams as mass, millimetres,
@@ -187,6 +188,10 @@ pub struct Numbers {
     pub goals: Vec<(String, String)>,
     /// Salt in what is eaten.
     pub plate: String,
+    /// Whether it lies in the refrigerator at all.
+    pub rests: bool,
+    /// What it does there.
+    pub cold_title: &'static str,
     /// Why the two schools differ.
     pub differs: String,
     pub planned: String,
@@ -290,6 +295,8 @@ impl Numbers {
                     plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
                 )
             }),
+            rests: fridge.planned_h > 0.05 || plan.steps.iter().any(|s| s.kind == "chill"),
+            cold_title: cold_title(plan),
             planned: trim(fridge.planned_h, 1),
             slider: trim(fridge.planned_h, 2),
             slider_max: trim(span_h, 2),
@@ -344,6 +351,17 @@ pub(super) fn lies(id: &str) -> &'static str {
 }
 
 /// Each goal of the model with its hours.
+/// What the rest in the cold is, by the method's own way.
+fn cold_title(plan: &PlanDoc) -> &'static str {
+    let after = Method::find(&plan.request.method).is_some_and(|method| method.salts_after_the_cold());
+    match plan.dose.mix.as_ref() {
+        _ if plan.dose.cover.as_ref().is_some_and(|cover| cover.kind == "bed") => "On its bed of salt, in the refrigerator",
+        _ if after => "A rest unsalted, in the refrigerator",
+        Some(mix) if mix.bath_h.is_some() => "In its marinade, in the refrigerator",
+        _ => "Dry-brine, in the refrigerator",
+    }
+}
+
 fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
     let at = |h: Option<f64>| match h {

@@ -62,6 +62,8 @@ pub struct BenchView {
     pub by: Vec<Choice>,
     /// This state's address, percent-encoded, for links that lead back to it.
     pub back: String,
+    /// Where the ways of doing this piece are compared.
+    pub ways: String,
     pub words: BTreeMap<&'static str, Word>,
     /// The whole piece, drawn small.
     pub silhouette: String,
@@ -190,16 +192,13 @@ impl BenchView {
                 .collect(),
             salts: salt_groups(&form, plan.as_ref(), shelf),
             scored: choices(&form.scored, &SCORED),
-            covers: choices(&form.cover, &COVERS),
+            covers: covers(&form, plan.as_ref()),
             mixes: shelf.mixes.iter().map(|m| m.name.clone()).collect(),
             has_cover: cut.is_some_and(|c| c.skin_mm > 0.0 || c.fat_mm > 0.0),
             stands: choices(if form.stands.is_empty() { "fresh" } else { &form.stands }, &STANDS),
-            lies: FridgePlacement::ALL
-                .iter()
-                .map(|l| Choice { id: l.id().into(), name: l.words().into(), chosen: form.lies == l.id() })
-                .collect(),
+            lies: lies(&form, plan.as_ref()),
             by: choices(&form.by, &BY),
-            sources: choices(&form.with, &SOURCES),
+            sources: sources(&form, plan.as_ref()),
             restings: choices(&form.resting, &RESTINGS),
             silhouette: cut.map(draw_silhouette).unwrap_or_default(),
             has_face: cut.is_some_and(|c| !c.is_bird()),
@@ -216,6 +215,7 @@ impl BenchView {
                 now.time_zone().iana_name().unwrap_or("UTC").trim_start_matches("Etc/").replace('_', " ")
             ),
             back: super::form::encode(&form.address()),
+            ways: form.address().replacen("/bench", "/bench/ways", 1),
             changing: change.map(|change| Changing::of(change, plan.as_ref(), now)),
             lesson: lesson.map(|lesson| lesson.shown(&form)).unwrap_or_default(),
             form,
@@ -289,12 +289,47 @@ const STANDS: [(&str, &str); 4] = [
     ("salted", "salted already"),
     ("open", "unsalted, lying open in the cold"),
 ];
-const COVERS: [(&str, &str); 4] = [
+const COVERS: [(&str, &str); 5] = [
     ("", "no salt on the skin"),
     ("draw", "salt on the skin for 15 minutes"),
     ("crust", "a crust of salt on the skin"),
     ("bed", "skin down on a bed of salt"),
+    ("scatter", "a scatter of salt on the skin"),
 ];
+
+/// How it lies: as the method has it, unless the cook says so.
+fn lies(form: &BenchForm, plan: Option<&PlanDoc>) -> Vec<Choice> {
+    let own = plan.and_then(|plan| FridgePlacement::find(&plan.fridge.lies)).unwrap_or_default();
+    let usual = Choice { id: String::new(), name: own.words().into(), chosen: form.lies.is_empty() };
+    let others = FridgePlacement::ALL.iter().filter(|lies| **lies != own || !form.lies.is_empty());
+    [usual]
+        .into_iter()
+        .filter(|usual| usual.chosen)
+        .chain(others.map(|l| Choice { id: l.id().into(), name: l.words().into(), chosen: form.lies == l.id() }))
+        .collect()
+}
+
+/// What gives the heat: as the method has it, unless the cook says so.
+fn sources(form: &BenchForm, plan: Option<&PlanDoc>) -> Vec<Choice> {
+    let mut all = choices(&form.with, &SOURCES);
+    let own = plan.filter(|_| form.with.is_empty()).and_then(|plan| SOURCES.iter().find(|(id, _)| *id == plan.fire.with && *id != "oven"));
+    if let (Some(usual), Some((id, words))) = (all.first_mut().filter(|usual| usual.id.is_empty()), own) {
+        usual.name = (*words).to_owned();
+        all.retain(|choice| choice.id != *id);
+    }
+    all
+}
+
+/// Salt on the skin: as the method has it, unless the cook says so.
+fn covers(form: &BenchForm, plan: Option<&PlanDoc>) -> Vec<Choice> {
+    let mut all = choices(&form.cover, &COVERS);
+    let own = plan.and_then(|plan| plan.dose.cover.as_ref()).filter(|_| form.cover.is_empty());
+    let words = own.and_then(|own| COVERS.iter().find(|(id, _)| *id == own.kind)).map(|(_, words)| *words);
+    if let (Some(usual), Some(words)) = (all.first_mut(), words) {
+        usual.name = words.to_owned();
+    }
+    all
+}
 
 fn choices(chosen: &str, of: &[(&str, &str)]) -> Vec<Choice> {
     let known = of.iter().any(|(id, _)| *id == chosen);

@@ -10,6 +10,10 @@ use rauchkeller_core::units::{System, grams_a_unit, leading_amount};
 use rauchkeller_store::{KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
 
+/// So many of the latest pieces are looked through, and so many of one cut are enough to call a dose usual.
+const JUDGED: u64 = 60;
+const ENOUGH: usize = 3;
+
 /// Own salts and mixes of a household.
 #[derive(Debug, Clone, Default)]
 pub struct Shelf {
@@ -23,6 +27,8 @@ pub struct Shelf {
     pub fridge: Refrigerator,
     /// How hot its appliances get, where it has said.
     pub heat: Hottest,
+    /// The dose that was about right for the piece on the Bench, where enough of its kind were judged.
+    pub usual_dose: Option<f64>,
     /// The units the household thinks in; `None` until somebody said.
     pub system: Option<System>,
 }
@@ -33,7 +39,19 @@ impl Shelf {
         let kitchen = cook.kitchen(state);
         let (salts, mixes) = (kitchen.salts().await?, kitchen.mixes().await?);
         let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
-        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, system: cook.system() })
+        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, usual_dose: None, system: cook.system() })
+    }
+
+    /// With what was about right of a cut, where a dose is typed beside which that stands.
+    pub async fn for_dose(self, state: &AppState, cook: &SignedIn, cut: &str, typed: &str) -> Result<Self, WebError> {
+        if typed.trim().is_empty() {
+            return Ok(self);
+        }
+        let judged = cook.kitchen(state).judged_doses(JUDGED).await?;
+        let right: Vec<f64> =
+            judged.iter().filter(|d| d.cut == cut && d.rim.abs() <= 1 && d.middle.abs() <= 1).map(|d| d.g_per_kg).collect();
+        let usual_dose = (right.len() >= ENOUGH).then(|| right.iter().sum::<f64>() / right.len() as f64);
+        Ok(Self { usual_dose, ..self })
     }
 
     /// With its tools too, as the Knife needs it.

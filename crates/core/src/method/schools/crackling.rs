@@ -47,11 +47,10 @@ pub(super) fn short_draw() -> School {
     let tasks = all([pierced(), salted_into_the_cold(), out, draw, to_the_table()]);
     let why = "a quarter of an hour of salt on dry skin draws the last water out of its holes, and is blotted off";
     let says = Says { bare_skin: true, cover: cover(CoverKind::Draw), ..Says::default() };
-    school("short-draw", "short draw", why, cuts(&RINDS), tasks)
-        .crackling()
-        .hours(12.0, 24.0, 48.0)
-        .saying(says)
-        .not_for(&[(bare, NO_SKIN), (is_bird, "a bird’s skin is too thin for salt to lie on"), (no_window, NO_FAT)], "its skin is too thin for salt to lie on")
+    school("short-draw", "short draw", why, cuts(&RINDS), tasks).crackling().hours(12.0, 24.0, 48.0).saying(says).not_for(
+        &[(bare, NO_SKIN), (is_bird, "a bird’s skin is too thin for salt to lie on"), (no_window, NO_FAT)],
+        "its skin is too thin for salt to lie on",
+    )
 }
 
 pub(super) fn same_day_crust() -> School {
@@ -73,19 +72,12 @@ pub(super) fn same_day_crust() -> School {
     ]);
     let why = "the skin dries under salt in the heat itself: bought in the morning, eaten in the evening";
     let fire = stages(vec![at(155.0, How::Open, after(120.0)), fierce(HOLLOW)]);
-    let says = Says {
-        dose: Some(GramsPerKg(5.0)),
-        bare_skin: true,
-        cover: cover(CoverKind::Crust),
-        knife: dense(),
-        fire,
-        ..Says::default()
-    };
-    school("same-day-crust", "same-day crust", why, cuts(&BELLIES), tasks)
-        .crackling()
-        .same_day()
-        .saying(says)
-        .not_for(&[(bare, NO_SKIN), (no_window, NO_FAT)], "two hours of low heat do not cook it: it is too thick, or its skin too round for a crust")
+    let says =
+        Says { dose: Some(GramsPerKg(5.0)), bare_skin: true, cover: cover(CoverKind::Crust), knife: dense(), fire, ..Says::default() };
+    school("same-day-crust", "same-day crust", why, cuts(&BELLIES), tasks).crackling().same_day().saying(says).not_for(
+        &[(bare, NO_SKIN), (no_window, NO_FAT)],
+        "two hours of low heat do not cook it: it is too thick, or its skin too round for a crust",
+    )
 }
 
 pub(super) fn acid_soda() -> School {
@@ -158,13 +150,7 @@ pub(super) fn weighted_bed() -> School {
         stages: Some(vec![at(170.0, How::Open, StageEnd::Finish), on(HeatSource::Spit, fierce(HOLLOW))]),
         ..FireRequest::default()
     };
-    let says = Says {
-        bare_skin: true,
-        cover: cover(CoverKind::Bed),
-        lies: Some(FridgePlacement::Weighted),
-        fire,
-        ..Says::default()
-    };
+    let says = Says { bare_skin: true, cover: cover(CoverKind::Bed), lies: Some(FridgePlacement::Weighted), fire, ..Says::default() };
     school("weighted-bed", "weighted bed, rolled", why, cuts(&["pork-belly"]), tasks)
         .crackling()
         .hours(8.0, 12.0, 24.0)
@@ -189,15 +175,14 @@ pub(super) fn scored_fierce_low() -> School {
     ]);
     let why = "a fierce start puffs the skin while it is cold, a long low heat makes the meat tender; an hour is enough, a night better";
     let score = CoverWork::Score { pattern: Pattern::Parallel, spacing: millimetres(8.0), direction: 0.0 };
-    let fire = FireRequest {
-        resting: Some(Resting::Open),
-        ..stages(vec![fierce(after(25.0)), at(165.0, How::Open, StageEnd::Finish)])
-    };
+    let fire = FireRequest { resting: Some(Resting::Open), ..stages(vec![fierce(after(25.0)), at(165.0, How::Open, StageEnd::Finish)]) };
     let says = Says { knife: Some(SkinAsk { cover: Some(score), ..SkinAsk::default() }), fire, ..Says::default() };
     school("scored-fierce-low", "scored, fierce then low", why, cuts(&RINDS), tasks)
         .crackling()
         .hours(1.0, 12.0, 24.0)
         .saying(says)
-        .not_for(&[(bare, NO_SKIN), (is_bird, "a bird has a way of its own with the knife"), (no_window, NO_FAT)], "its own heat is over before a fierce start is")
+        .not_for(
+            &[(bare, NO_SKIN), (is_bird, "a bird has a way of its own with the knife"), (no_window, NO_FAT)],
+            "its own heat is over before a fierce start is",
+        )
 }
-

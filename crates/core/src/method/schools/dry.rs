@@ -3,9 +3,7 @@
 use super::super::kind::StepKind;
 use super::super::rows::row;
 use super::super::school::{Says, School};
-use super::writing::{
-    after, all, at, cuts, first, is_bird, out_of_the_cold, salted_into_the_cold, school, stages, to_the_table,
-};
+use super::writing::{after, all, at, cuts, first, is_bird, out_of_the_cold, salted_into_the_cold, school, stages, to_the_table};
 use crate::fire::{How, StageEnd};
 use crate::piece::Cut;
 use crate::plan::SkinAsk;
@@ -31,9 +29,10 @@ pub(super) fn fat_cap() -> School {
         fire: stages(vec![at(180.0, How::Covered, StageEnd::Finish), at(200.0, How::Open, after(15.0))]),
         ..Says::default()
     };
-    school("fat-cap", "scored fat cap, covered then open", why, cuts(&caps), tasks)
-        .saying(says)
-        .not_for(&[(|cut| cut.skin_mm > 0.0, "it has skin, which wants a way of its own")], "its fat is too thin for the knife, or lies along an edge")
+    school("fat-cap", "scored fat cap, covered then open", why, cuts(&caps), tasks).saying(says).not_for(
+        &[(|cut| cut.skin_mm > 0.0, "it has skin, which wants a way of its own")],
+        "its fat is too thin for the knife, or lies along an edge",
+    )
 }
 
 pub(super) fn bird_scored() -> School {

@@ -19,7 +19,11 @@ pub(super) fn grooved_braise() -> School {
         vec![row(StepKind::Groove)],
         salted_into_the_cold(),
         out_of_the_cold(),
-        vec![row(StepKind::Heat).titled("Brown it all round"), row(StepKind::MakeBrine).titled("Make the liquid").beside("chill"), row(StepKind::Heat)],
+        vec![
+            row(StepKind::Heat).titled("Brown it all round"),
+            row(StepKind::MakeBrine).titled("Make the liquid").beside("chill"),
+            row(StepKind::Heat),
+        ],
         vec![row(StepKind::Gravy).beside("carve")],
         rested(),
     ]);
@@ -31,7 +35,10 @@ pub(super) fn grooved_braise() -> School {
     let joints = ["pork-butt", "pork-picnic", "lamb-shoulder", "beef-round-roast", "beef-short-rib", "beef-short-rib-boned"];
     school("grooved-braise", "grooved, browned, braised", why, cuts(&joints), tasks)
         .saying(Says { knife, fire: stages(vec![sear, on(HeatSource::Oven, braise)]), ..Says::default() })
-        .not_for(&[(is_bird, "a bird falls apart in liquid before its legs are tender")], "it is tender without a braise, and dry after one")
+        .not_for(
+            &[(is_bird, "a bird falls apart in liquid before its legs are tender")],
+            "it is tender without a braise, and dry after one",
+        )
 }
 
 pub(super) fn strips_direct() -> School {
@@ -46,7 +53,10 @@ pub(super) fn strips_direct() -> School {
     school("strips-direct", "strips over direct heat", why, cuts(&["beef-rump-cap", "beef-rump-cap-strips", "pork-rump-cap"]), tasks)
         .same_day()
         .saying(Says { fire, ..Says::default() })
-        .not_for(&[(is_bird, "a bird is not cut into strips"), (|cut| cut.skin_mm > 0.0, "skin burns over direct heat before it puffs")], "it has no fat cap to run over the strips, or is thin enough as it is")
+        .not_for(
+            &[(is_bird, "a bird is not cut into strips"), (|cut| cut.skin_mm > 0.0, "skin burns over direct heat before it puffs")],
+            "it has no fat cap to run over the strips, or is thin enough as it is",
+        )
 }
 
 pub(super) fn wrapped_smoke() -> School {

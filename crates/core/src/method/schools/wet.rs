@@ -6,8 +6,8 @@ use super::super::school::{Says, School, TaskRow};
 use super::writing::{after, all, at, cuts, first, is_bird, mix, on, preheat, rested, school, stages, to_the_table};
 use crate::fire::{HeatSource, How, Look, Resting, StageEnd};
 use crate::plan::{FireRequest, MixUse, SkinAsk, StageAsk};
-use crate::skin::drying::FridgePlacement;
 use crate::skin::MeatSide;
+use crate::skin::drying::FridgePlacement;
 use crate::units::{hours, millimetres, minutes};
 
 const GARLIC_PASTE: &str = "30 g fine sea salt; 40 g garlic; 40 g oil; 12 g rosemary; 8 g black pepper; for 3 kg";
@@ -16,7 +16,9 @@ const MARINADE: &str = "150 g soy sauce; 200 g orange juice; 100 g water; 40 g b
 
 /// What lies close round a piece has to come off before the heat.
 fn wiped() -> TaskRow {
-    row(StepKind::Drain).titled("Out of it, wipe it off").saying("What scorches comes off, above all garlic and herbs; what it lay in is raw.")
+    row(StepKind::Drain)
+        .titled("Out of it, wipe it off")
+        .saying("What scorches comes off, above all garlic and herbs; what it lay in is raw.")
 }
 
 fn rubbed_in(title: &'static str) -> TaskRow {
@@ -46,15 +48,22 @@ const FRESH_MEAT: [&str; 17] = [
 pub(super) fn paste() -> School {
     let tasks = all([
         first(),
-        vec![row(StepKind::Loosen), rubbed_in("Rub the paste in"), row(StepKind::Wash), row(StepKind::Chill), preheat(), row(StepKind::Temper)],
+        vec![
+            row(StepKind::Loosen),
+            rubbed_in("Rub the paste in"),
+            row(StepKind::Wash),
+            row(StepKind::Chill),
+            preheat(),
+            row(StepKind::Temper),
+        ],
         to_the_table(),
     ]);
     let why = "salt, garlic and herbs go on as one: the paste is weighed, its salt counted, and it stays on";
     let says = Says { mix: mix("garlic and herb paste", GARLIC_PASTE), lies: Some(FridgePlacement::Covered), ..Says::default() };
-    school("paste", "herb paste", why, cuts(&FRESH_MEAT), tasks)
-        .hours(8.0, 24.0, 48.0)
-        .saying(says)
-        .not_for(&[(|cut| cut.has_fat_window(), "paste keeps skin wet: it will not crackle")], "so thin a piece, or so large a bird, wants its salt by itself")
+    school("paste", "herb paste", why, cuts(&FRESH_MEAT), tasks).hours(8.0, 24.0, 48.0).saying(says).not_for(
+        &[(|cut| cut.has_fat_window(), "paste keeps skin wet: it will not crackle")],
+        "so thin a piece, or so large a bird, wants its salt by itself",
+    )
 }
 
 pub(super) fn boxed_paste() -> School {
@@ -98,10 +107,10 @@ pub(super) fn marinade() -> School {
     let why = "flavour over the outside, and no more salt than diffusion lets in; an hour for thin pieces, two days for a roast";
     let bath = mix("soy and citrus marinade", MARINADE).map(|used| MixUse { bath: Some(hours(12.0)), ..used });
     let says = Says { mix: bath, lies: Some(FridgePlacement::Boxed), ..Says::default() };
-    school("marinade", "marinade", why, cuts(&FRESH_MEAT), tasks)
-        .hours(1.0, 12.0, 48.0)
-        .saying(says)
-        .not_for(&[(|cut| cut.has_fat_window(), "a marinade keeps skin wet: it will not crackle")], "it dries out before a marinade has done anything for it")
+    school("marinade", "marinade", why, cuts(&FRESH_MEAT), tasks).hours(1.0, 12.0, 48.0).saying(says).not_for(
+        &[(|cut| cut.has_fat_window(), "a marinade keeps skin wet: it will not crackle")],
+        "it dries out before a marinade has done anything for it",
+    )
 }
 
 pub(super) fn stuffed_slits() -> School {
@@ -109,7 +118,8 @@ pub(super) fn stuffed_slits() -> School {
         first(),
         vec![
             row(StepKind::Slit),
-            rubbed_in("Paste into the slits and over it").saying("Half of it into the slits, to the bottom of each; the rest over the outside."),
+            rubbed_in("Paste into the slits and over it")
+                .saying("Half of it into the slits, to the bottom of each; the rest over the outside."),
             row(StepKind::Wash),
             row(StepKind::Chill),
             preheat(),
@@ -127,7 +137,10 @@ pub(super) fn stuffed_slits() -> School {
     school("stuffed-slits", "stuffed slits", why, cuts(&["pork-butt", "pork-picnic", "lamb-shoulder"]), tasks)
         .hours(12.0, 24.0, 48.0)
         .saying(says)
-        .not_for(&[(is_bird, "slits through a bird’s skin let it tear")], "it is eaten pink or sliced: slits would have to be cooked through")
+        .not_for(
+            &[(is_bird, "slits through a bird’s skin let it tear")],
+            "it is eaten pink or sliced: slits would have to be cooked through",
+        )
 }
 
 pub(super) fn spiked_loin() -> School {
@@ -135,7 +148,8 @@ pub(super) fn spiked_loin() -> School {
     let tasks = all([
         first(),
         vec![
-            row(StepKind::Spike).saying("A narrow cut every 3 cm (1¼ in), a sliver of garlic rolled in pepper pushed in to the end. No longer intact."),
+            row(StepKind::Spike)
+                .saying("A narrow cut every 3 cm (1¼ in), a sliver of garlic rolled in pepper pushed in to the end. No longer intact."),
             row(StepKind::Salt),
             row(StepKind::Wash),
             row(StepKind::Chill),
@@ -155,7 +169,10 @@ pub(super) fn spiked_loin() -> School {
     school("spiked-loin", "spiked loin in a pan", why, cuts(&loins), tasks)
         .hours(8.0, 24.0, 48.0)
         .saying(Says { fire, ..Says::default() })
-        .not_for(&[(is_bird, "a bird is not spiked: its skin would tear"), (|cut| cut.skin_mm > 0.0, "skin does not crisp in a covered pan")], "it is too thin to be spiked, or too large for a pan")
+        .not_for(
+            &[(is_bird, "a bird is not spiked: its skin would tear"), (|cut| cut.skin_mm > 0.0, "skin does not crisp in a covered pan")],
+            "it is too thin to be spiked, or too large for a pan",
+        )
 }
 
 pub(super) fn lattice_slab() -> School {
@@ -187,4 +204,3 @@ pub(super) fn lattice_slab() -> School {
         .saying(says)
         .not_for(&[(is_bird, "a bird has no slab to cut")], "it is tender enough whole, or has bones in the knife’s way")
 }
-

@@ -8,11 +8,11 @@ use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
 use rstest::rstest;
 
-mod schools;
 mod chill;
 mod knife;
 mod late;
 mod salting;
+mod schools;
 mod why;
 
 fn now() -> ZonedDateTime {

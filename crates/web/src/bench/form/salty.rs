@@ -29,6 +29,9 @@ impl BenchForm {
             match read_dose(&self.dose, SpoonSalt::of(&spoons_of, chosen)) {
                 Ok(dose) => {
                     salt.insert("g_per_kg".into(), json!(dose.0));
+                    if let Some(usual) = shelf.usual_dose.filter(|usual| (0.5..40.0).contains(usual)) {
+                        salt.insert("usual_g_per_kg".into(), json!((usual * 100.0).round() / 100.0));
+                    }
                 }
                 Err(error) => {
                     slips.insert("dose", error.into());

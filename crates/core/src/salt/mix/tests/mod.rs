@@ -107,3 +107,15 @@ proptest::proptest! {
         let _ = read_mix("m", &text, &[]);
     }
 }
+
+#[test]
+fn what_is_poured_and_whole_fruit_have_a_weight() {
+    let mix = read_mix("citrus", "200 ml soy sauce; 2 oranges, juiced; 1 cup water; 3 limes; 1 dl oil; for 2 kg", &[]).unwrap();
+    // By hand: 200 ÷ 14.7868 × 16 = 216.4; 2 × 86; 16 × 14.8; 3 × 44; 100 ÷ 14.7868 × 13.5 = 91.3.
+    let g: Vec<f64> = mix.parts.iter().map(|part| part.weight.in_g()).collect();
+    for (got, want) in g.iter().zip([216.41, 172.0, 236.8, 132.0, 91.30]) {
+        assert!((got - want).abs() < 0.01, "{g:?}");
+    }
+    // All its salt is the soy sauce's: 13.96 %.
+    assert!((mix.salt_share() * mix.weight().in_g() - 216.41 * 0.1396).abs() < 0.01 && mix.unknown().is_empty());
+}
