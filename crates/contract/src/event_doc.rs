@@ -115,6 +115,7 @@ pub fn event_body(what: &What) -> Value {
                 KnifeHand::Hold => "hold",
                 KnifeHand::GoOn => "go-on",
                 KnifeHand::Missing => "missing",
+                KnifeHand::Slipped => "slipped",
                 KnifeHand::Stop => "stop",
                 KnifeHand::GoOnAgain => "go-on-again",
             };
@@ -370,7 +371,7 @@ fn read_what_else(kind: &str, from: &mut Reader, problems: &mut Vec<Problem>) ->
 }
 
 fn read_hand(from: &mut Reader, problems: &mut Vec<Problem>) -> Option<KnifeHand> {
-    const HANDS: [&str; 7] = ["begin", "hold", "go-on", "back", "missing", "stop", "go-on-again"];
+    const HANDS: [&str; 8] = ["begin", "hold", "go-on", "back", "missing", "slipped", "stop", "go-on-again"];
     let hand = from.named("hand", |name| HANDS.iter().find(|h| **h == name).copied(), &HANDS, problems);
     let hand = wanted(hand, from, "hand", &HANDS.join(", "), problems)?;
     Some(match hand {
@@ -384,6 +385,7 @@ fn read_hand(from: &mut Reader, problems: &mut Vec<Problem>) -> Option<KnifeHand
         "go-on" => KnifeHand::GoOn,
         "back" => KnifeHand::Back(minutes(from.number("by_s", "seconds, 0 to 3600", problems).unwrap_or(0.0).clamp(0.0, 3600.0) / 60.0)),
         "missing" => KnifeHand::Missing,
+        "slipped" => KnifeHand::Slipped,
         "stop" => KnifeHand::Stop,
         _ => KnifeHand::GoOnAgain,
     })

@@ -147,7 +147,12 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
 fn read_usual(salt: &mut Reader, problems: &mut Vec<Problem>) -> Option<GramsPerKg> {
     let usual = salt.number("usual_g_per_kg", "0.5 to 39.9 g/kg", problems)?;
     if !(0.5..40.0).contains(&usual) {
-        problems.push(Problem::new(salt.field("usual_g_per_kg"), format!("{usual} g/kg"), "0.5 to 39.9 g/kg", "Leave it out where nobody knows."));
+        problems.push(Problem::new(
+            salt.field("usual_g_per_kg"),
+            format!("{usual} g/kg"),
+            "0.5 to 39.9 g/kg",
+            "Leave it out where nobody knows.",
+        ));
         return None;
     }
     Some(GramsPerKg(usual))

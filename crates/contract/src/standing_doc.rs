@@ -38,6 +38,9 @@ pub struct StandingDoc {
     pub slice_g_per_kg: Option<f64>,
     /// How dry its skin is, 0 to 1; null without skin.
     pub skin_dryness: Option<f64>,
+    /// Whether the knife slipped into the lean: no longer intact, and cooked through.
+    #[serde(default)]
+    pub slipped: bool,
     /// When it will be on the table.
     pub table_at: String,
     /// What is left to do, in the order of time.
@@ -91,6 +94,7 @@ impl StandingDoc {
             middle_g_per_kg: None,
             slice_g_per_kg: None,
             skin_dryness: None,
+            slipped: false,
             table_at: serve_at,
             next: vec![],
             asked: vec![],
@@ -130,6 +134,7 @@ pub fn standing_doc(plan: &RunPlan, stand: &Standing, zone: &TimeZone, says: imp
         middle_g_per_kg: state.map(|s| r4(s.middle.0)),
         slice_g_per_kg: state.map(|s| r4(s.slice.0)),
         skin_dryness: state.and_then(|s| s.dryness).map(|d| r4(d.0)),
+        slipped: stand.slipped,
         table_at: instant(stand.table_at),
         next: stand.next.iter().map(due).collect(),
         asked: stand.asked.iter().map(asked).collect(),

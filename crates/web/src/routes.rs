@@ -55,6 +55,7 @@ fn of_a_piece() -> Router<AppState> {
         .route("/pieces/{piece}/knife/hold", post(knife::hold))
         .route("/pieces/{piece}/knife/go-on", post(knife::go_on))
         .route("/pieces/{piece}/knife/missing", post(knife::missing))
+        .route("/pieces/{piece}/knife/slipped", post(knife::slipped))
         .route("/pieces/{piece}/knife/back", post(knife::send_back))
         .route("/pieces/{piece}/knife.svg", get(knife::sheet))
         .route("/pieces/{piece}/salt", get(salt::page))

@@ -10,6 +10,7 @@ mod chill;
 mod dice;
 mod fire;
 mod fire_tasks;
+mod golden;
 mod knife;
 mod methods;
 mod properties;

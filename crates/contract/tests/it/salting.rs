@@ -111,7 +111,12 @@ mod by_method {
     fn a_dose_may_be_a_spoon_rule() {
         // TRADE 4.3: 1½ tsp light-flake per lb is 9.26 g/kg, so 18.52 g on 2 kg; 1 tsp dense kosher per lb 10.58.
         let flakes = plan(json!({"salt": {"kind": "light-flake-kosher", "as": "1½ tsp per lb"}}));
-        assert!((flakes.dose.total_g - 18.52).abs() < 0.01 && flakes.dose.spoons.contains("tbsp"), "{} {}", flakes.dose.total_g, flakes.dose.spoons);
+        assert!(
+            (flakes.dose.total_g - 18.52).abs() < 0.01 && flakes.dose.spoons.contains("tbsp"),
+            "{} {}",
+            flakes.dose.total_g,
+            flakes.dose.spoons
+        );
         let dense = plan(json!({"salt": {"kind": "dense-kosher", "as": "1 tsp per lb"}}));
         assert!((dense.dose.total_g - 21.16).abs() < 0.01, "{}", dense.dose.total_g);
         // A spoon of nobody knows which salt is asked about, and so are two doses.
@@ -163,7 +168,9 @@ mod by_method {
     #[test]
     fn a_salty_liquid_gives_back_what_a_plain_one_takes() {
         let braised = |ledger: Value| {
-            let plan = plan(json!({"piece": {"cut": "pork-butt", "weight_g": 2000, "bone_fraction": 0.0}, "method": "grooved-braise", "ledger": ledger}));
+            let plan = plan(
+                json!({"piece": {"cut": "pork-butt", "weight_g": 2000, "bone_fraction": 0.0}, "method": "grooved-braise", "ledger": ledger}),
+            );
             (plan.dose.scale_g, plan.fridge.plate.unwrap())
         };
         let (plain_g, plain) = braised(json!([{"said": "1 l water 0% salt in the pot"}]));
@@ -187,7 +194,9 @@ mod by_method {
 
     #[test]
     fn a_sauce_may_go_on_one_face_and_a_line_may_be_a_bath() {
-        let plan = plan(json!({"salt": {"g_per_kg": 10}, "ledger": [{"said": "2 tbsp soy sauce", "face": "fat"}, {"said": "100 ml soy sauce", "bath_h": 1, "face": "meat"}]}));
+        let plan = plan(
+            json!({"salt": {"g_per_kg": 10}, "ledger": [{"said": "2 tbsp soy sauce", "face": "fat"}, {"said": "100 ml soy sauce", "bath_h": 1, "face": "meat"}]}),
+        );
         let step = plan.steps.iter().find(|s| s.kind == "season").unwrap();
         assert!(step.detail.contains("over the fat cap"), "{}", step.detail);
         assert_eq!((plan.dose.ledger[0].face.as_deref(), plan.dose.ledger[1].bath_h), (Some("fat"), Some(1.0)));

@@ -12,6 +12,8 @@ pub enum Where {
     Breast,
     /// The inner thigh, clear of the bone.
     Thigh,
+    /// The middle of a stuffing.
+    Stuffing,
 }
 
 impl Where {
@@ -21,6 +23,7 @@ impl Where {
             Self::Core => "core",
             Self::Breast => "breast",
             Self::Thigh => "thigh",
+            Self::Stuffing => "stuffing",
         }
     }
 }
@@ -64,6 +67,12 @@ pub fn targets(cut: Cut) -> Vec<FinishTarget> {
         return vec![target(Where::Breast, cut.finish_c), target(Where::Thigh, cut.finish_c + 4.0)];
     }
     vec![target(if cut.is_bird() { Where::Breast } else { Where::Core }, cut.finish_c)]
+}
+
+/// What a bird is stuffed with: 165 °F in its own middle, climb or none (USDA FSIS, published).
+pub fn stuffing_target() -> FinishTarget {
+    let least = fahrenheit(165.0);
+    FinishTarget { at: Where::Stuffing, finish: least, authority: least, authority_source: FSIS, pull: least }
 }
 
 #[cfg(test)]

@@ -1,6 +1,8 @@
 //! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
 
 use super::kind::StepKind;
+use super::lay_out::beside_at;
+use super::plain::{plain, plain_step};
 use super::recipe::Recipe;
 use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
 use crate::fire::{HeatPoint, HeatSource, How};
@@ -24,9 +26,9 @@ pub const ADDED: [StepKind; 10] = [
     StepKind::PullApart,
 ];
 
-/// Whether a cook may add it; in the cold at an hour that has to be said.
+/// Whether a cook may add it: where it usually stands, or in the cold at an hour that has to be said.
 pub fn addable(kind: StepKind) -> bool {
-    ADDED.contains(&kind)
+    ADDED.contains(&kind) || plain(kind).is_some()
 }
 
 /// Basted from then on, and as often (TRADE 9.13).
@@ -156,7 +158,7 @@ pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<As
             10.0,
             "Two forks or gloved hands, while it is warm; fat and gristle out, some of the drip back in.",
         ),
-        _ => vec![],
+        kind => plain(kind).and_then(|task| Some(beside_at(task.beside?, plain_step(task)))).into_iter().collect(),
     }
 }
 

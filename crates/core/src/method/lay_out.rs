@@ -112,6 +112,10 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
             put_in(&mut rows, *kind);
         }
     }
+    if rows.iter().any(|row| row.kind == StepKind::Aromatics) && missing(&rows, &[StepKind::AromaticsOut]) {
+        let carve = rows.iter().position(|row| row.kind == StepKind::Carve).unwrap_or(rows.len());
+        rows.insert(carve, row(StepKind::AromaticsOut));
+    }
     rows
 }
 

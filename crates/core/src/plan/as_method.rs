@@ -66,6 +66,12 @@ pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Resha
     found
 }
 
+/// Whether a task of this kind is done: the method's and not left out, or the cook's own.
+pub(super) fn does_task(request: &PlanRequest, method: &Method, kind: StepKind) -> bool {
+    let left_out = request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
+    !left_out && (method.has(kind) || added(request).iter().any(|(own, _)| *own == kind))
+}
+
 /// Whether a task opens the lean, or turns an outside in.
 pub(super) fn opened_by_a_task(request: &PlanRequest, method: &Method) -> bool {
     let left_out = |kind: StepKind| request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));

@@ -1,15 +1,16 @@
 //! The piece in the heat: its stages, how long each takes, where it is pulled.
 
+use super::as_method::shapes;
 use super::fire_ask::{FireWhole, start_of};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, StageEnd, body, crisp, fire_plan, heat_curve,
-    in_the_heat, targets,
+    Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, StageEnd, Where, body, crisp, fire_plan, heat_curve,
+    in_the_heat, stuffing_target, targets,
 };
 use crate::method::{RecipeHeat, StepKind};
-use crate::piece::{FireShape, Lying};
+use crate::piece::{FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
 use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius, millimetres, minutes};
 use crate::words;
@@ -52,7 +53,7 @@ impl Heated {
         if whole.finish_follows() {
             // With a pull of her own, or a fork, the finish is what comes of it.
             (fire.overshoots, fire.short_by) = (None, None);
-            for target in &mut finish {
+            for target in finish.iter_mut().filter(|target| target.at != Where::Stuffing) {
                 target.finish = fire.ends;
             }
             cut_into(request, &finish, into_lean)?;
@@ -151,7 +152,9 @@ fn slowest(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, heat: 
 fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer) {
     let before = lead.finish.in_c() - fire.pull.in_c();
     for (i, target) in finish.iter_mut().enumerate() {
-        target.pull = if i == 0 {
+        target.pull = if target.at == Where::Stuffing {
+            target.finish
+        } else if i == 0 {
             fire.pull
         } else {
             let counted = target.finish.in_c() - before.max(0.0);
@@ -164,10 +167,13 @@ fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer) {
 /// Finish targets: the cut's or the cook's; meat whose outside was cut into its inside goes to the authority's temperature at least.
 fn finish_targets(request: &PlanRequest, whole: &FireWhole, into_lean: bool) -> Result<Vec<FinishTarget>, Vec<Refusal>> {
     let mut finish = targets(request.cut);
+    if shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Stuffed) && request.cut.is_bird() {
+        finish.push(stuffing_target());
+    }
     if let Some(said) = whole.finish {
         // The thigh wants as much more than the breast as ever.
         let usual = finish.first().map_or(said, |lead| lead.finish);
-        for target in &mut finish {
+        for target in finish.iter_mut().filter(|target| target.at != Where::Stuffing) {
             target.finish = celsius(said.in_c() + target.finish.in_c() - usual.in_c());
             target.pull = target.finish;
         }

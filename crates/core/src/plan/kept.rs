@@ -1,13 +1,14 @@
 //! A kept piece in the cold, with what really went on it.
 
 use super::answer::{ColdState, DosePlan};
-use super::as_method::as_the_method_has_it;
+use super::as_method::{as_the_method_has_it, does_task};
 use super::chill::{already_on, no_time};
 use super::course::{Course, SaltChange};
 use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, resolve_kept};
 use super::skin::kept_with_skin;
+use crate::method::StepKind;
 use crate::units::{Mass, Time, grams};
 
 /// What really went on a kept piece, and when.
@@ -32,7 +33,8 @@ pub fn with_course<T>(
     let whole = as_the_method_has_it(request);
     let request = &*whole;
     // Only cuts into lean change how salt travels; holes need not be counted for that.
-    let cuts = request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
+    let filled = [StepKind::Slit, StepKind::Spike].into_iter().any(|kind| does_task(request, &request.the_method(), kind));
+    let cuts = filled || request.skin_work.as_ref().is_some_and(|s| s.meat.is_some());
     let resolved = if cuts { kept_with_skin(request)?.0 } else { resolve_kept(request)? };
     let already = already_on(request, total_of(&resolved));
     let dose = dose_plan(request, &resolved, already);

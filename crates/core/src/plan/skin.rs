@@ -1,12 +1,12 @@
 //! Knife and pick in the plan: what is asked of the face, and what it comes to.
 
 use super::answer::{GrooveSalt, SkinPlan};
-use super::as_method::as_the_method_has_it;
+use super::as_method::{as_the_method_has_it, does_task};
 use super::chill::cold_state;
 use super::request::{PlanRequest, Refusal, SkinAsk};
 use super::resolve::{Resolved, resolve, resolve_kept};
-use crate::method::Opens;
-use crate::piece::{Face, Family, Measures};
+use crate::method::{Opens, StepKind};
+use crate::piece::{Face, FaceKind, Family, Measures};
 use crate::refusing::Refused;
 use crate::salt::FaceGrams;
 use crate::salt::travel::Grooved;
@@ -14,7 +14,7 @@ use crate::skin::{
     CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, LayerMeasurement, MARGIN_MM, MeatError, MeatSide, OutlineError,
     Pattern, SKIN_TOOLS, ScoreError, SkinTool, knife_work,
 };
-use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
+use crate::units::{AreaIn, Length, LengthIn, Share, Time, hours, millimetres, square_decimetres};
 
 /// Length ÷ width of a bird's breast from above (our estimate).
 const BREAST_ASPECT: f64 = 4.0 / 3.0;
@@ -138,7 +138,33 @@ fn finish(request: &PlanRequest, mut resolved: Resolved) -> Result<(Resolved, Op
         // Both flanks of every cut: 2 × depth × length.
         resolved.opened = 2.0 * cuts.depth * cuts.cut_length();
     }
+    if let Some(deep) = deep_cuts(request, &resolved) {
+        let face: f64 = resolved.faces.iter().filter(|f| f.kind == FaceKind::Meat).map(Face::dm2).sum();
+        let opened = square_decimetres(face / deep.apart_dm2 * 2.0 * deep.depth.in_mm() / 100.0 * deep.wide.in_mm() / 100.0);
+        resolved.opened += opened;
+        // What is pushed in lies on their flanks: as much of the salt as they are of all the lean it goes on.
+        let share = Share(opened.in_dm2() / (opened.in_dm2() + face).max(1e-9));
+        resolved.grooves[1] = Some(Grooved { depth: deep.depth, share });
+    }
     Ok((resolved, skin))
+}
+
+/// Deep cuts into the lean that are filled.
+struct DeepCuts {
+    /// One for so much of the face.
+    apart_dm2: f64,
+    depth: Length,
+    wide: Length,
+}
+
+/// Slits every 40 mm, two thirds deep and 20 mm wide; spikes every 30 mm, half through and 8 mm wide (our estimate, as the tasks say).
+fn deep_cuts(request: &PlanRequest, resolved: &Resolved) -> Option<DeepCuts> {
+    let does = |kind: StepKind| does_task(request, &resolved.method, kind);
+    let lean = resolved.lean();
+    if does(StepKind::Slit) {
+        return Some(DeepCuts { apart_dm2: 0.16, depth: lean * (2.0 / 3.0), wide: millimetres(20.0) });
+    }
+    does(StepKind::Spike).then(|| DeepCuts { apart_dm2: 0.09, depth: lean / 2.0, wide: millimetres(8.0) })
 }
 
 /// Knife and pick, computed; or what stands in the way, at its field.

@@ -224,14 +224,25 @@ fn read_task(part: &str) -> Result<TaskAsk, String> {
     let name = name.trim().trim_end_matches(" for").trim_end_matches(" in");
     let task = NAMES.iter().find(|(said, _)| *said == name).map_or_else(|| name.replace(' ', "-"), |(_, id)| (*id).to_owned());
     if StepKind::of_task(&task).is_none() {
-        let known = "turn, wipe, glaze, baste, look, shield, scrape, slice test, bones out, pull apart, carve";
+        let known = "turn, wipe, trim, tie, stuff, oil, glaze, make glaze, gravy, baste, look, shield, slice test, pull apart, carve";
         return Err(format!("“{name}” is no task of a plan; {known} are some"));
     }
     Ok(TaskAsk { task, takes, leave_out, at })
 }
 
 /// Other words for tasks.
-const NAMES: [(&str, &str); 11] = [
+const NAMES: [(&str, &str); 22] = [
+    ("trussing", "tie"),
+    ("truss", "tie"),
+    ("tying", "tie"),
+    ("trimming", "trim"),
+    ("stuffing", "stuff"),
+    ("scalding", "scald"),
+    ("rolling", "roll"),
+    ("splitting", "split"),
+    ("herbs inside", "aromatics"),
+    ("pepper", "season-again"),
+    ("glaze made", "make-glaze"),
     ("turning", "turn"),
     ("wiping", "wipe"),
     ("glazing", "glaze"),

@@ -42,6 +42,8 @@ pub enum KnifeHand {
     Back(Time),
     /// One pick more is missing; after the most anybody loses it counts from none again.
     Missing,
+    /// The point slipped into the lean; noted once more it did not.
+    Slipped,
     /// They are done.
     Stop,
     /// They were not done after all.

@@ -29,6 +29,8 @@ pub struct Stretch {
     pub picks_out: Option<u32>,
     /// Picks that are missing.
     pub missing: u32,
+    /// Whether the point slipped into the lean.
+    pub slipped: bool,
 }
 
 impl Stretch {
@@ -48,6 +50,7 @@ impl Stretch {
                         stopped: None,
                         picks_out: *picks,
                         missing: 0,
+                        slipped: false,
                     });
                 }
                 (Some(stretch), hand) => stretch.moved(hand, fact.at),
@@ -74,6 +77,7 @@ impl Stretch {
                 let most = self.picks_out.unwrap_or(0).min(MOST_MISSED);
                 self.missing = if self.missing < most { self.missing + 1 } else { 0 };
             }
+            KnifeHand::Slipped => self.slipped = !self.slipped,
             KnifeHand::Stop => {
                 self.held_since = None;
                 self.held_s += pause;

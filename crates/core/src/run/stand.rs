@@ -4,6 +4,7 @@ use super::ahead::{Due, due, schedule};
 use super::asked::{Asked, asked};
 use super::chill::InTheCold;
 use super::event::Event;
+use super::knife::Stretch;
 use super::on::OnIt;
 use super::places::{Borders, Leg, Out, legs, marks, out, place_at};
 use super::plan::RunPlan;
@@ -44,6 +45,8 @@ pub struct Standing {
     pub table_at: Timestamp,
     /// When it really left the refrigerator for the heat.
     pub left_cold: Option<Timestamp>,
+    /// Whether the knife slipped into the lean: no longer intact.
+    pub slipped: bool,
     /// When its last task was over.
     pub finished: Option<Timestamp>,
     /// What is asked.
@@ -113,6 +116,7 @@ pub(super) fn stand_without_salt(plan: &RunPlan, events: &[Event], now: Timestam
         over,
         table_at: schedule.row.last().map_or(plan.serve_at, |s| s.ends),
         left_cold,
+        slipped: plan.tasks.iter().any(|task| Stretch::of(&record, &task.id).is_some_and(|work| work.slipped)),
         finished: last.and_then(|task| record.ticked(&task.id, task.tick)),
         asked: asked(plan, &record, on.as_ref(), &borders),
         on,

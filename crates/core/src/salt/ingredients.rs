@@ -101,7 +101,9 @@ mod tests {
 
     #[test]
     fn whole_fruit_is_counted_by_the_piece() {
-        for (words, g) in [("oranges", Some(86.0)), ("large lemons, juiced", Some(48.0)), ("lime", Some(44.0)), ("orange juice", None), ("garlic", None)] {
+        for (words, g) in
+            [("oranges", Some(86.0)), ("large lemons, juiced", Some(48.0)), ("lime", Some(44.0)), ("orange juice", None), ("garlic", None)]
+        {
             assert_eq!(one_weighs(words), g, "{words}");
         }
     }

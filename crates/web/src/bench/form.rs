@@ -333,7 +333,8 @@ mod tests {
 
     #[test]
     fn salty_things_are_read_and_nonsense_leaves_the_rest() {
-        let form = BenchForm { also: "2 tbsp soy sauce, 3 g low-sodium soy sauce, label: 1.2 g salt per 100 g".into(), ..Default::default() };
+        let form =
+            BenchForm { also: "2 tbsp soy sauce, 3 g low-sodium soy sauce, label: 1.2 g salt per 100 g".into(), ..Default::default() };
         let said = form.read(&now(), &Shelf::default());
         assert_eq!(said.request["ledger"], json!([{"said": "2 tbsp soy sauce"}]));
         assert!((said.request["piece"]["solution"]["sodium_mg_per_100g"].as_f64().unwrap() - 472.05).abs() < 0.1);

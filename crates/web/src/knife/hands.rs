@@ -30,6 +30,9 @@ pub struct HandsKnife {
     pub picks_out: Option<u32>,
     /// How many of them the cook says are missing.
     pub missing: u32,
+    /// Whether the point slipped into the lean; only a blade does.
+    pub slipped: bool,
+    pub cuts: bool,
 }
 
 impl HandsKnife {
@@ -69,6 +72,8 @@ impl HandsKnife {
             held: run.is_some_and(|r| r.held_since.is_some()),
             picks_out: run.and_then(|r| r.picks_out),
             missing: run.map_or(0, |r| r.missing),
+            slipped: run.is_some_and(|r| r.slipped),
+            cuts: work.scoring.is_some(),
         }
     }
 }
@@ -130,6 +135,11 @@ pub async fn send_back(State(state): State<AppState>, cook: SignedIn, Path(id): 
 /// A tap says that a pick is missing.
 pub async fn missing(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
     moved(&state, &cook, &id, |_| KnifeHand::Missing).await
+}
+
+/// A tap says that the point slipped into the lean; another that it did not.
+pub async fn slipped(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
+    moved(&state, &cook, &id, |_| KnifeHand::Slipped).await
 }
 
 async fn moved(state: &AppState, cook: &SignedIn, id: &str, hand: impl FnOnce(&Light) -> KnifeHand) -> Result<Response, WebError> {

@@ -9,7 +9,7 @@ mod print;
 mod view;
 mod words;
 
-pub use hands::{HandsKnife, begin, go_on, hold, missing, send_back};
+pub use hands::{HandsKnife, begin, go_on, hold, missing, send_back, slipped};
 pub use own_tool::add_tool;
 pub use print::{sheet_pdf, strips_pdf};
 

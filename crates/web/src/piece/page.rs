@@ -112,9 +112,22 @@ struct PieceFragment {
     view: PieceView,
 }
 
+/// What a slip of the knife into the lean means for the heat.
+fn slipped(opened: &Opened, stand: &Standing) -> Option<String> {
+    let lead = opened.plan.fire.targets.first().filter(|_| stand.slipped)?;
+    let least = if lead.authority_c > 70.0 { "74 °C (165 °F)" } else { "63 °C (145 °F) and 3 min of rest" };
+    let low = if lead.finish_c < lead.authority_c - 0.5 {
+        format!(" Its plan ends at {} °C: raise the finish on the Bench.", trim(lead.finish_c, 0))
+    } else {
+        String::new()
+    };
+    Some(format!("The knife slipped into the lean: no longer intact meat, at least {least} all through (USDA FSIS).{low}"))
+}
+
 /// How what was noted, early or late, moves what is left, in sentences; nothing while all is as planned.
 fn follows(opened: &Opened, stand: &Standing, now: &ZonedDateTime) -> Vec<String> {
     let mut said = Vec::new();
+    said.extend(slipped(opened, stand));
     let late = stand.meal_late(&opened.run);
     let noted = !stand.record.tasks.is_empty();
     if noted && stand.finished.is_none() && late.as_mins().abs() >= 5 {
