@@ -18,7 +18,7 @@ const RIGHT: char = '\u{E014}';
 const SHIFT: char = '\u{E008}';
 
 /// The middle of an element, brought into view.
-async fn middle(browser: &Browser, css: &str) -> (f64, f64) {
+pub async fn middle(browser: &Browser, css: &str) -> (f64, f64) {
     browser.find(css).await;
     let at = browser
         .js(&format!(
@@ -28,7 +28,7 @@ async fn middle(browser: &Browser, css: &str) -> (f64, f64) {
     (at[0].as_f64().unwrap(), at[1].as_f64().unwrap())
 }
 
-async fn act(browser: &Browser, hand: Hand, actions: Vec<PointerAction>) {
+pub async fn act(browser: &Browser, hand: Hand, actions: Vec<PointerAction>) {
     match hand {
         Hand::Mouse => {
             let all = actions.into_iter().fold(MouseActions::new("mouse".into()), InputSource::then);
@@ -41,12 +41,12 @@ async fn act(browser: &Browser, hand: Hand, actions: Vec<PointerAction>) {
     }
 }
 
-fn to((x, y): (f64, f64)) -> PointerAction {
+pub fn to((x, y): (f64, f64)) -> PointerAction {
     PointerAction::MoveTo { duration: Some(Duration::from_millis(60)), x: x.round(), y: y.round() }
 }
 
-const DOWN: PointerAction = PointerAction::Down { button: 0 };
-const UP: PointerAction = PointerAction::Up { button: 0 };
+pub const DOWN: PointerAction = PointerAction::Down { button: 0 };
+pub const UP: PointerAction = PointerAction::Up { button: 0 };
 
 /// A click, or a tap of a finger.
 async fn press(browser: &Browser, hand: Hand, css: &str) {

@@ -15,6 +15,7 @@ mod paper;
 mod print;
 mod run;
 mod salt;
+mod schools;
 mod support;
 mod typed;
 mod warm;

@@ -38,6 +38,11 @@ pub fn missing_picks(opened: &Opened) -> Option<String> {
     })
 }
 
+/// What the salting is called before its bowl: as its method says, else just salt.
+fn salting_words(step: Option<&rauchkeller_contract::StepDoc>) -> &str {
+    step.map(|step| step.title.as_str()).filter(|title| !title.starts_with("Salt, ") && !title.starts_with("Lay on")).unwrap_or("Salt")
+}
+
 /// The view.
 #[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
 pub struct HandsView {
@@ -136,7 +141,7 @@ impl HandsView {
             figure,
             unit,
             other,
-            title: bowl.map_or_else(|| step.map(|s| s.title.clone()).unwrap_or_default(), |bowl| format!("Salt: {}", bowl.name)),
+            title: bowl.map_or_else(|| step.map(|s| s.title.clone()).unwrap_or_default(), |bowl| format!("{}: {}", salting_words(step), bowl.name)),
             detail: match bowl {
                 Some(_) => format!("Press it on, all of this bowl. {}", remainder(opened)),
                 None => step.map(|s| s.detail.clone()).unwrap_or_default(),
