@@ -121,7 +121,7 @@ pub(super) fn fridge_plan(
         None => (before.course.state_with(&in_the_cold, dry, cold.planned), in_the_cold),
     };
     let into_liquid = through_the_heat(&mut travel, heat, liquid_round(request, resolved));
-    let plate = travel.profile();
+    let plate = before.course.profile(&travel);
     let differs = why_they_differ(resolved, chill_hours(resolved).ideal, &before.model);
     FridgePlan {
         state,

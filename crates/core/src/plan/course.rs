@@ -4,7 +4,7 @@ use super::answer::ColdState;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::piece::{FaceKind, Family, MEAT_DENSITY_KG_PER_L};
-use crate::salt::travel::{Layer, Metric, Salting, Tissue, Travel, Uptake};
+use crate::salt::travel::{Layer, Metric, Profile, Salting, Tissue, Travel, Uptake};
 use crate::salt::{CoverKind, FaceGrams, spread};
 use crate::skin::drying::{DryState, Drying, Side};
 use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
@@ -374,9 +374,15 @@ impl<'a> Course<'a> {
         Some(travel.profile().rim())
     }
 
+    /// Salt through the thickness; where nothing but what a cover leaves lies on top, that is no mouthful.
+    pub fn profile(&self, travel: &Travel) -> Profile {
+        let profile = travel.profile();
+        if self.residue > 0.0 && self.per_gram[0] <= 0.0 { profile.without_end(0) } else { profile }
+    }
+
     /// Reads a column after so many hours of salt and a state of drying together.
     pub fn state_with(&self, travel: &Travel, dry: DryState, salted: Time) -> ColdState {
-        let profile = travel.profile();
+        let profile = self.profile(travel);
         let rim = profile.rim();
         let rim = self.rim_beside(salted).filter(|beside| beside.0 > rim.0).unwrap_or(rim);
         ColdState {

@@ -59,7 +59,9 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             scaled.brings = if could > most { most } else { could };
             scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
         }
-        let by_face = spread(&resolved.faces, scaled.used, resolved.method.salt_on(), request.said_faces());
+        // What it lies in is one bowl for all of it.
+        let used = if ask.bath.is_some() { grams(0.0) } else { scaled.used };
+        let by_face = spread(&resolved.faces, used, resolved.method.salt_on(), request.said_faces());
         MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, bath: ask.bath, by_face }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {

@@ -98,7 +98,10 @@ async fn a_way_is_chosen_on_the_bench() {
     let rows = browser.js("return [...document.querySelectorAll('.way')].map((w) => w.innerText)").await;
     let rows: Vec<String> = serde_json::from_value(rows).unwrap();
     // Nine fit; each says its hours, hands, heat and grams, and no two are the same.
-    assert!(rows.len() == 9 && rows.iter().all(|row| row.contains("in the cold") && row.contains("hands") && row.contains(" g\n")), "{rows:#?}");
+    assert!(
+        rows.len() == 9 && rows.iter().all(|row| row.contains("in the cold") && row.contains("hands") && row.contains(" g\n")),
+        "{rows:#?}"
+    );
     let crust = rows.iter().find(|row| row.contains("same-day crust")).unwrap();
     assert!(crust.contains("none"), "{crust}");
     let others = browser.text_when(".not-here", |text| !text.is_empty()).await;

@@ -261,7 +261,7 @@ impl Numbers {
             spoons: spoons_line(dose),
             each,
             weighs: dose.scale_g > 0.0,
-            lays: dose.scale_g > 0.0 || dose.mix.as_ref().is_some_and(|mix| mix.g > 0.0),
+            lays: dose.scale_g > 0.0 || dose.mix.as_ref().is_some_and(|mix| mix.g > 0.0 && mix.bath_h.is_none()),
             tray: draw_tray(&dose.portions, Width::Wide) + &draw_tray(&dose.portions, Width::Narrow),
             mix: dose.mix.as_ref().map(MixLines::of),
             cover: dose.cover.as_ref().map(CoverLine::of),

@@ -53,7 +53,8 @@ fn draw(dose: &DoseDoc, live: Option<Poured>) -> String {
     let mut from = 0.0;
     // Height, words, small print under them.
     let mut labels: Vec<(f64, String, String)> = Vec::new();
-    for (i, entry) in dose.ledger.iter().enumerate() {
+    // What brings no salt to the meat stands on no rung.
+    for (i, entry) in dose.ledger.iter().filter(|entry| entry.g >= 0.005).enumerate() {
         let to = from + entry.g;
         let _ = write!(
             svg,
@@ -63,7 +64,13 @@ fn draw(dose: &DoseDoc, live: Option<Poured>) -> String {
             n((y(from) - y(to)).max(0.5))
         );
         let small = small_print(entry);
-        labels.push((y(f64::midpoint(from, to)), format!("{} g in {}", grams(entry.g), entry.what), small));
+        let words = format!("{} g in {}", grams(entry.g), entry.what);
+        // A long name goes on the line below.
+        let broken = entry.what.match_indices(' ').nth(1).filter(|_| words.chars().count() > LONG).map(|(at, _)| entry.what.split_at(at));
+        labels.push(match broken {
+            Some((amount, name)) => (y(f64::midpoint(from, to)), format!("{} g in {amount}", grams(entry.g)), name.trim().to_owned()),
+            None => (y(f64::midpoint(from, to)), words, small),
+        });
         from = to;
     }
     for (class, g, words) in [("done", poured.weighed_g, "weighed"), ("now", poured.pouring_g, "in the bowl now")] {
@@ -129,6 +136,9 @@ fn draw(dose: &DoseDoc, live: Option<Poured>) -> String {
     svg.push_str("</svg>");
     svg
 }
+
+/// Letters that fit beside the ladder.
+const LONG: usize = 28;
 
 /// What a source's grams rest on.
 fn small_print(entry: &LedgerEntryDoc) -> String {

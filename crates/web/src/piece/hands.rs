@@ -141,7 +141,10 @@ impl HandsView {
             figure,
             unit,
             other,
-            title: bowl.map_or_else(|| step.map(|s| s.title.clone()).unwrap_or_default(), |bowl| format!("{}: {}", salting_words(step), bowl.name)),
+            title: bowl.map_or_else(
+                || step.map(|s| s.title.clone()).unwrap_or_default(),
+                |bowl| format!("{}: {}", salting_words(step), bowl.name),
+            ),
             detail: match bowl {
                 Some(_) => format!("Press it on, all of this bowl. {}", remainder(opened)),
                 None => step.map(|s| s.detail.clone()).unwrap_or_default(),

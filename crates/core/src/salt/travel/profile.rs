@@ -109,6 +109,13 @@ impl Profile {
         GramsPerKg(rim)
     }
 
+    /// The same with one end left out: what a bed or a crust leaves in skin is its crackling’s salt, no mouthful of meat.
+    #[must_use]
+    pub fn without_end(mut self, end: usize) -> Self {
+        self.salted[end] = false;
+        self
+    }
+
     /// Outer 5 mm of the saltier side, g/kg, for a profile that no longer knows which side was salted.
     pub fn rim_of_saltier_side(&self) -> f64 {
         let thickness = self.thickness_mm();
