@@ -4,8 +4,10 @@ use crate::fire::{finish_value, stages_value};
 use crate::to_doc::r4;
 use rauchkeller_core::fire::Resting;
 use rauchkeller_core::method::{Effects, Hands, SaltEffect, School, TaskRow, Words, methods as schools};
+use rauchkeller_core::piece::Reshape;
 use rauchkeller_core::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use rauchkeller_core::salt::LedgerEntry;
+use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide, Pattern};
 use rauchkeller_core::units::{LengthIn, MassIn, TimeIn};
 use serde_json::{Map, Value, json};
@@ -38,7 +40,7 @@ pub fn method_value(school: &School) -> Value {
         "mix": says.mix.as_ref().map(mix_value),
         "ledger": says.ledger.iter().map(ledger_value).collect::<Vec<_>>(),
         "skin": says.knife.as_ref().map(skin_value),
-        "lies": says.lies.map(|lies| lies.id()),
+        "lies": says.lies.map(FridgePlacement::id),
         "fire": fire_value(&says.fire),
         "tasks": school.tasks.iter().map(task_value).collect::<Vec<_>>(),
     })
@@ -145,8 +147,8 @@ fn task_value(task: &TaskRow) -> Value {
 fn effects_value(effects: Effects) -> Value {
     json!({
         "salt": effects.salt.map(|salt| if salt == SaltEffect::On { "on" } else { "off" }),
-        "lies": effects.lies.map(|lies| lies.id()),
-        "shape": effects.shape.map(|shape| shape.id()),
+        "lies": effects.lies.map(FridgePlacement::id),
+        "shape": effects.shape.map(Reshape::id),
         "opens_lean": effects.opens_lean,
     })
 }

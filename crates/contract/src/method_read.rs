@@ -73,13 +73,12 @@ fn read_cuts(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<Cut> {
     };
     let mut cuts = Vec::new();
     for (i, said) in list.iter().enumerate() {
-        match said.as_str().and_then(Cut::find) {
-            Some(cut) => cuts.push(cut),
-            None => {
-                let remedy = "`rauchkeller list cuts` prints them.";
-                problems.push(Problem::new(format!("{}[{i}]", doc.field("cuts")), typed(said), "a cut of the table", remedy));
-            }
+        let cut = said.as_str().and_then(Cut::find);
+        if cut.is_none() {
+            let remedy = "`rauchkeller list cuts` prints them.";
+            problems.push(Problem::new(format!("{}[{i}]", doc.field("cuts")), typed(said), "a cut of the table", remedy));
         }
+        cuts.extend(cut);
     }
     cuts
 }

@@ -5,7 +5,7 @@ use crate::request::read_kept;
 use crate::written_out;
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
-use rauchkeller_core::plan::PlanRequest;
+use rauchkeller_core::plan::{PlanRequest, bath_follows_the_cold};
 use rauchkeller_core::run::{RunBowl, RunPlan, RunTask};
 use rauchkeller_core::skin::drying::Air;
 use rauchkeller_core::units::{Share, both_mass, grams, hours, minutes};
@@ -109,8 +109,7 @@ fn task(step: &StepDoc) -> RunTask {
 
 /// A bath that lasts as long as the cold lasts as long as was planned.
 fn bathed_as_planned(request: PlanRequest, planned_h: f64) -> PlanRequest {
-    let bathes = request.mix.is_none() && request.the_method().says.mix.as_ref().is_some_and(|mix| mix.bath.is_some());
-    let hours = if bathes { request.hours.or(Some(hours(planned_h))) } else { request.hours };
+    let hours = if bath_follows_the_cold(&request) { request.hours.or(Some(hours(planned_h))) } else { request.hours };
     PlanRequest { hours, ..request }
 }
 

@@ -11,10 +11,11 @@ use serde_json::{Value, json};
 
 fn planned(method: &str, piece: Value, more: Value) -> PlanDoc {
     let now = "2026-12-10T08:00[Europe/Vienna]";
-    let mut request = json!({"piece": piece, "method": method, "now": now, "serve_at": "2026-12-12T19:00[Europe/Vienna]"});
+    let mut request = json!({"method": method, "now": now, "serve_at": "2026-12-12T19:00[Europe/Vienna]"});
+    request["piece"] = piece;
     request["piece"]["bought_on"] = "2026-12-10".into();
-    for (name, value) in more.as_object().into_iter().flatten() {
-        request[name] = value.clone();
+    if let Value::Object(more) = more {
+        more.into_iter().for_each(|(name, value)| request[name] = value);
     }
     plan_from(&request, &now.parse().unwrap()).unwrap_or_else(|p| panic!("{method}: {p:?}"))
 }

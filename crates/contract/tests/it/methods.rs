@@ -10,7 +10,10 @@ fn now() -> ZonedDateTime {
 }
 
 fn asked(cut: &str, g: f64, method: Value) -> Value {
-    json!({"piece": {"cut": cut, "weight_g": g, "bought_on": "2026-12-10"}, "method": method, "serve_at": "2026-12-12T19:00[Europe/Vienna]"})
+    let mut request =
+        json!({"piece": {"cut": cut, "weight_g": g, "bought_on": "2026-12-10"}, "serve_at": "2026-12-12T19:00[Europe/Vienna]"});
+    request["method"] = method;
+    request
 }
 
 fn document(id: &str) -> Value {

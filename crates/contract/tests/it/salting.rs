@@ -92,8 +92,8 @@ mod by_method {
     fn said(change: Value) -> Value {
         let mut request = json!({"piece": {"cut": "pork-loin-rack", "weight_g": 2000, "bone_fraction": 0.0}, "now": "2026-12-10T08:00[Europe/Vienna]",
             "serve_at": "2026-12-12T19:00[Europe/Vienna]", "method": "dry-brine"});
-        for (name, value) in change.as_object().unwrap() {
-            request[name] = value.clone();
+        if let Value::Object(change) = change {
+            change.into_iter().for_each(|(name, value)| request[name] = value);
         }
         request
     }

@@ -48,6 +48,8 @@ pub enum StepKind {
     Season,
     /// The weighed salt goes on.
     Salt,
+    /// Something without salt spread over it.
+    Coat,
     /// Salt on the skin as a tool: a draw, a crust, a bed, a scatter.
     CoverOn,
     /// A weight on top of it.
@@ -135,7 +137,7 @@ pub enum StepKind {
 }
 
 /// Every kind with its stable name.
-const NAMES: [(StepKind, &str); 64] = [
+const NAMES: [(StepKind, &str); 65] = [
     (StepKind::Thaw, "thaw"),
     (StepKind::LayOut, "lay-out"),
     (StepKind::Unpack, "unpack"),
@@ -158,6 +160,7 @@ const NAMES: [(StepKind, &str); 64] = [
     (StepKind::Drain, "drain"),
     (StepKind::Season, "season"),
     (StepKind::Salt, "salt"),
+    (StepKind::Coat, "coat"),
     (StepKind::CoverOn, "cover-on"),
     (StepKind::Weight, "weight"),
     (StepKind::Skewer, "skewer"),

@@ -138,6 +138,15 @@ const PLAIN: &[PlainTask] = &[
         ..RAW
     },
     PlainTask {
+        kind: StepKind::Coat,
+        title: "Coat it",
+        minutes: [1.0, 3.0, 5.0],
+        needs: &["a brush or a spoon"],
+        detail: "Mustard, yoghurt or a paste without salt, thin and all over; what is salty in it is said beside the salt.",
+        cautions: &["raw-paste"],
+        ..RAW
+    },
+    PlainTask {
         kind: StepKind::Weight,
         title: "Put the weight on",
         minutes: [1.0, 2.0, 3.0],
@@ -151,7 +160,7 @@ const PLAIN: &[PlainTask] = &[
         minutes: [2.0, 3.0, 5.0],
         needs: &["2 skewers", "2 hooks"],
         detail: "Two skewers through the meat side near one end, a hook under each, so that it hangs straight and cannot turn.",
-        cautions: &["skewers", "hangs-cold"],
+        cautions: &["skewers", "home-made-tools", "hangs-cold"],
         ..RAW
     },
     PlainTask {

@@ -22,11 +22,11 @@ pub(super) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest
     whole.cover = request.cover.or(says.cover);
     whole.skin_work = knife(request, &method);
     whole.faces = request.faces.clone().or_else(|| says.faces.clone().filter(|_| request.shares.is_none()));
-    whole.mix = request.mix.clone().or_else(|| {
-        let own = says.mix.clone()?;
-        let bath = own.bath.map(|usual| bath_time(request, &method, usual));
-        Some(super::MixUse { bath, ..own })
-    });
+    // A mix of the cook's own is a bath where the method's is one.
+    let bathes = says.mix.as_ref().and_then(|own| own.bath);
+    let bath = |said: Option<Time>| said.or_else(|| bathes.map(|usual| bath_time(request, &method, usual)));
+    whole.mix = request.mix.clone().or_else(|| says.mix.clone().map(|own| super::MixUse { bath: None, ..own }));
+    whole.mix = whole.mix.map(|mix| super::MixUse { bath: bath(mix.bath), ..mix });
     let kilograms = request.portions.iter().map(|p| p.weight.in_kg()).sum::<f64>();
     let there = |own: &&LedgerEntry| !request.ledger.iter().any(|entry| entry.name == own.name);
     let brought = says.ledger.iter().filter(there).map(|own| LedgerEntry { used: grams(own.used.in_g() * kilograms), ..own.clone() });
@@ -49,9 +49,10 @@ fn bath_time(request: &PlanRequest, method: &Method, usual: Time) -> Time {
     request.hours.or(method.chill_hours().map(|own| own.ideal)).filter(|time| *time > hours(0.0)).unwrap_or(usual)
 }
 
-/// Whether the method's bath lasts as long as the cold does, and so follows the hours that are chosen.
-pub(super) fn bath_follows_the_cold(request: &PlanRequest) -> bool {
-    request.mix.is_none() && request.the_method().says.mix.as_ref().is_some_and(|mix| mix.bath.is_some())
+/// Whether its bath lasts as long as the cold does, and so follows the hours that are chosen.
+pub fn bath_follows_the_cold(request: &PlanRequest) -> bool {
+    request.mix.as_ref().is_none_or(|mix| mix.bath.is_none())
+        && request.the_method().says.mix.as_ref().is_some_and(|mix| mix.bath.is_some())
 }
 
 /// The changes of shape, each with whether it comes before the salt: the method's and the cook's own, less what is left out.
@@ -95,9 +96,8 @@ pub(super) fn at_the_document(request: &PlanRequest, refused: Vec<Refusal>) -> V
             || of("fire.stages") && request.fire.stages.is_none()
             || of("ledger") && request.ledger.is_empty()
     };
-    let moved = |refusal: Refusal| match from_it(&refusal.field) {
-        true => Refusal { field: format!("method.{}", refusal.field).into(), ..refusal },
-        false => refusal,
+    let moved = |refusal: Refusal| {
+        if from_it(&refusal.field) { Refusal { field: format!("method.{}", refusal.field).into(), ..refusal } } else { refusal }
     };
     refused.into_iter().map(moved).collect()
 }

@@ -17,6 +17,7 @@ use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
+use crate::skin::drying::FridgePlacement;
 use crate::units::{GramsPerKg, LengthIn, Time};
 use jiff::SignedDuration;
 
@@ -147,7 +148,11 @@ fn of_its_tasks(plan: &Planned) -> Vec<Caution> {
     let own =
         plan.request.tasks.iter().filter_map(TaskAsk::kind).flat_map(|kind| usual_cautions(kind).iter().map(move |code| (*code, kind)));
     let mut said: Vec<Caution> = Vec::new();
-    for (code, kind) in rows.chain(own).filter(|(_, kind)| stands(*kind)) {
+    let hung = (plan.resolved.lies == FridgePlacement::Hung).then_some(("hangs-cold", StepKind::Chill));
+    let bathed =
+        plan.request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()) || plan.request.ledger.iter().any(|entry| entry.bath.is_some());
+    let frozen = (plan.request.frozen && bathed).then_some(("freeze-in-marinade", StepKind::Thaw));
+    for (code, kind) in rows.chain(own).chain(hung).chain(frozen).filter(|(_, kind)| stands(*kind)) {
         if !said.iter().any(|caution| caution.code == code) {
             said.extend(task_caution(code, kind));
         }

@@ -109,9 +109,9 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
 
 /// Whether the method’s own bath is all the salt there is.
 pub(super) fn marinated_alone(request: &PlanRequest, resolved: &Resolved) -> bool {
-    let own = resolved.method.says.mix.as_ref().filter(|own| own.bath.is_some());
-    let same = own.zip(request.mix.as_ref()).is_some_and(|(own, used)| own.mix == used.mix);
-    same && resolved.guessed.contains(&"salt.g_per_kg")
+    let bathes = resolved.method.says.mix.as_ref().is_some_and(|own| own.bath.is_some());
+    let lies_in_it = request.mix.as_ref().is_some_and(|used| used.bath.is_some());
+    bathes && lies_in_it && resolved.guessed.contains(&"salt.g_per_kg")
 }
 
 fn smaller(a: Mass, b: Mass) -> Mass {

@@ -48,6 +48,7 @@ pub use answer::{
     ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixPlan, Plan, PlanStep, PlateSalt, PortionPlan,
     SkinPlan,
 };
+pub use as_method::bath_follows_the_cold;
 pub(crate) use chill::chill_hours;
 pub use course::{Course, SaltChange};
 pub use document::{MOST_TASK_ROWS, refuse_document};

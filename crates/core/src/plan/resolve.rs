@@ -345,7 +345,7 @@ fn fill_portions(request: &PlanRequest, resolved: &ResolvedPiece) -> Vec<Resolve
         };
         let mut faces = faces(&cut, body, resolved.method.loosens(cut));
         for face in &mut faces {
-            face.area = face.area * salted.pieces as f64;
+            face.area *= salted.pieces as f64;
         }
         let dose = portion.dose.unwrap_or(resolved.usual_dose);
         ResolvedPortion { weight, thickness: salted.thickness, dose, measures: face, faces, heated: after(salted, false) }

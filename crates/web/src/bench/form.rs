@@ -81,6 +81,8 @@ words! {
     salt,
     /// Salty things that go on too, as typed.
     also,
+    /// Each face's share of the salt: `meat 70 %, cut 10 %, fat 20 %`.
+    split,
     serve,
     servings,
     /// How warm the kitchen is.
@@ -146,7 +148,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 28] = [
+const OTHERS: [(&str, &str); 29] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -154,6 +156,7 @@ const OTHERS: [(&str, &str); 28] = [
     ("piece.use_by", "useby"),
     ("salt.own", "salt"),
     ("salt.cover", "cover"),
+    ("salt.shares", "split"),
     ("mix", "also"),
     ("ledger", "also"),
     ("piece.cut", "cut"),
@@ -254,6 +257,7 @@ impl BenchForm {
         root.insert("piece".into(), Value::Object(piece));
         self.read_salt(cut, shelf, &mut root, &mut slips);
         self.read_also(shelf, &mut root, &mut slips);
+        self.read_split(cut, &mut root, &mut slips);
         self.read_times(now, shelf, &mut root, &mut slips);
         self.read_chill(shelf, &mut root, &mut slips);
         self.read_heat(shelf.heat, &mut root, &mut slips);

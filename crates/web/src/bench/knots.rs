@@ -22,11 +22,11 @@ const WORK: [&str; 9] = ["strips", "dry", "score", "pierce", "groove", "slit", "
 /// Each once, in order.
 fn unique(words: Vec<&str>) -> Vec<&str> {
     let mut kept: Vec<&str> = Vec::with_capacity(words.len());
-    words.into_iter().for_each(|word| {
+    for word in words {
         if !kept.contains(&word) {
             kept.push(word);
         }
-    });
+    }
     kept
 }
 

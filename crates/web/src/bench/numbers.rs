@@ -188,9 +188,7 @@ pub struct Numbers {
     pub goals: Vec<(String, String)>,
     /// Salt in what is eaten.
     pub plate: String,
-    /// Whether it lies in the refrigerator at all.
-    pub rests: bool,
-    /// What it does there.
+    /// What it does in the refrigerator; empty where it does not lie there.
     pub cold_title: &'static str,
     /// Why the two schools differ.
     pub differs: String,
@@ -295,7 +293,6 @@ impl Numbers {
                     plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
                 )
             }),
-            rests: fridge.planned_h > 0.05 || plan.steps.iter().any(|s| s.kind == "chill"),
             cold_title: cold_title(plan),
             planned: trim(fridge.planned_h, 1),
             slider: trim(fridge.planned_h, 2),
@@ -355,6 +352,7 @@ pub(super) fn lies(id: &str) -> &'static str {
 fn cold_title(plan: &PlanDoc) -> &'static str {
     let after = Method::find(&plan.request.method).is_some_and(|method| method.salts_after_the_cold());
     match plan.dose.mix.as_ref() {
+        _ if plan.fridge.planned_h <= 0.05 && !plan.steps.iter().any(|s| s.kind == "chill") => "",
         _ if plan.dose.cover.as_ref().is_some_and(|cover| cover.kind == "bed") => "On its bed of salt, in the refrigerator",
         _ if after => "A rest unsalted, in the refrigerator",
         Some(mix) if mix.bath_h.is_some() => "In its marinade, in the refrigerator",

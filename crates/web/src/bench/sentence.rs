@@ -106,6 +106,7 @@ pub fn words(
         entry("depth", "", &form.depth, depth, String::new()),
         entry("left", "", &form.left, left, String::new()),
         entry("also", "salty things that go on too", &form.also, "nothing else salty".into(), String::new()),
+        entry("split", "each face’s share of the salt", &form.split, "by area and kind".into(), String::new()),
         entry("serve", "when it is on the table", &form.serve, serve, String::new()),
         entry("servings", "", &form.servings, request.map(|r| r.servings.to_string()).unwrap_or_default(), String::new()),
         entry("room", "", &form.room, "room temperature".into(), String::new()),

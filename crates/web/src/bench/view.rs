@@ -314,7 +314,7 @@ fn sources(form: &BenchForm, plan: Option<&PlanDoc>) -> Vec<Choice> {
     let mut all = choices(&form.with, &SOURCES);
     let own = plan.filter(|_| form.with.is_empty()).and_then(|plan| SOURCES.iter().find(|(id, _)| *id == plan.fire.with && *id != "oven"));
     if let (Some(usual), Some((id, words))) = (all.first_mut().filter(|usual| usual.id.is_empty()), own) {
-        usual.name = (*words).to_owned();
+        (*words).clone_into(&mut usual.name);
         all.retain(|choice| choice.id != *id);
     }
     all
@@ -326,7 +326,7 @@ fn covers(form: &BenchForm, plan: Option<&PlanDoc>) -> Vec<Choice> {
     let own = plan.and_then(|plan| plan.dose.cover.as_ref()).filter(|_| form.cover.is_empty());
     let words = own.and_then(|own| COVERS.iter().find(|(id, _)| *id == own.kind)).map(|(_, words)| *words);
     if let (Some(usual), Some(words)) = (all.first_mut(), words) {
-        usual.name = words.to_owned();
+        words.clone_into(&mut usual.name);
     }
     all
 }

@@ -100,10 +100,10 @@ fn line(plan: &PlanDoc, method: &Method, cut: Option<Cut>, now: &ZonedDateTime) 
 /// Skin, salt, core: what comes of it.
 fn gives(plan: &PlanDoc, method: &Method, cut: Option<Cut>) -> String {
     let mut said = Vec::new();
-    let skin = cut.is_some_and(|cut| cut.has_fat_window());
+    let skin = cut.is_some_and(Cut::has_fat_window);
     match plan.fire.skin.as_ref() {
         Some(crisp) if skin && method.wants.crackling && crisp.puffs_min.is_some() => {
-            said.push("skin puffs, as far as an estimate can say".to_owned())
+            said.push("skin puffs, as far as an estimate can say".to_owned());
         }
         Some(_) if skin && method.wants.crackling => said.push("skin may stay chewy in places".to_owned()),
         Some(_) if skin => said.push("soft skin".to_owned()),

@@ -30,9 +30,8 @@ pub struct HandsKnife {
     pub picks_out: Option<u32>,
     /// How many of them the cook says are missing.
     pub missing: u32,
-    /// Whether the point slipped into the lean; only a blade does.
-    pub slipped: bool,
-    pub cuts: bool,
+    /// Whether the point slipped into the lean; `None` for picks, which do not.
+    pub slipped: Option<bool>,
 }
 
 impl HandsKnife {
@@ -72,8 +71,7 @@ impl HandsKnife {
             held: run.is_some_and(|r| r.held_since.is_some()),
             picks_out: run.and_then(|r| r.picks_out),
             missing: run.map_or(0, |r| r.missing),
-            slipped: run.is_some_and(|r| r.slipped),
-            cuts: work.scoring.is_some(),
+            slipped: work.scoring.as_ref().map(|_| run.is_some_and(|r| r.slipped)),
         }
     }
 }

@@ -24,9 +24,9 @@ fn pierced() -> Vec<TaskRow> {
     all([first(), vec![row(StepKind::Pierce)]])
 }
 
-fn dense() -> Option<SkinAsk> {
+fn dense() -> SkinAsk {
     let cover = Some(CoverWork::Pierce { lattice: Lattice::Square, per_cm2: 15.0 });
-    Some(SkinAsk { cover, ..SkinAsk::default() })
+    SkinAsk { cover, ..SkinAsk::default() }
 }
 
 pub(super) fn open_air() -> School {
@@ -46,7 +46,7 @@ pub(super) fn short_draw() -> School {
     let out = vec![preheat(), row(StepKind::Temper)];
     let tasks = all([pierced(), salted_into_the_cold(), out, draw, to_the_table()]);
     let why = "a quarter of an hour of salt on dry skin draws the last water out of its holes, and is blotted off";
-    let says = Says { bare_skin: true, cover: cover(CoverKind::Draw), ..Says::default() };
+    let says = Says { bare_skin: true, cover: Some(cover(CoverKind::Draw)), ..Says::default() };
     school("short-draw", "short draw", why, cuts(&RINDS), tasks).crackling().hours(12.0, 24.0, 48.0).saying(says).not_for(
         &[(bare, NO_SKIN), (is_bird, "a bird’s skin is too thin for salt to lie on"), (no_window, NO_FAT)],
         "its skin is too thin for salt to lie on",
@@ -72,8 +72,14 @@ pub(super) fn same_day_crust() -> School {
     ]);
     let why = "the skin dries under salt in the heat itself: bought in the morning, eaten in the evening";
     let fire = stages(vec![at(155.0, How::Open, after(120.0)), fierce(HOLLOW)]);
-    let says =
-        Says { dose: Some(GramsPerKg(5.0)), bare_skin: true, cover: cover(CoverKind::Crust), knife: dense(), fire, ..Says::default() };
+    let says = Says {
+        dose: Some(GramsPerKg(5.0)),
+        bare_skin: true,
+        cover: Some(cover(CoverKind::Crust)),
+        knife: Some(dense()),
+        fire,
+        ..Says::default()
+    };
     school("same-day-crust", "same-day crust", why, cuts(&BELLIES), tasks).crackling().same_day().saying(says).not_for(
         &[(bare, NO_SKIN), (no_window, NO_FAT)],
         "two hours of low heat do not cook it: it is too thick, or its skin too round for a crust",
@@ -110,7 +116,7 @@ pub(super) fn acid_soda() -> School {
     let meat = Some(MeatSide::Grooves { spacing: millimetres(30.0), depth: millimetres(6.0) });
     let says = Says {
         bare_skin: true,
-        cover: cover(CoverKind::Scatter),
+        cover: Some(cover(CoverKind::Scatter)),
         ledger: soda.into_iter().collect(),
         knife: Some(SkinAsk { meat, ..SkinAsk::default() }),
         lies: Some(FridgePlacement::Hung),
@@ -150,7 +156,7 @@ pub(super) fn weighted_bed() -> School {
         stages: Some(vec![at(170.0, How::Open, StageEnd::Finish), on(HeatSource::Spit, fierce(HOLLOW))]),
         ..FireRequest::default()
     };
-    let says = Says { bare_skin: true, cover: cover(CoverKind::Bed), lies: Some(FridgePlacement::Weighted), fire, ..Says::default() };
+    let says = Says { bare_skin: true, cover: Some(cover(CoverKind::Bed)), lies: Some(FridgePlacement::Weighted), fire, ..Says::default() };
     school("weighted-bed", "weighted bed, rolled", why, cuts(&["pork-belly"]), tasks)
         .crackling()
         .hours(8.0, 12.0, 24.0)

@@ -11,6 +11,9 @@ use crate::units::{celsius, minutes};
 
 pub(super) const TRADE: &str = "common practice";
 
+/// A reason that holds of some cuts.
+pub(super) type Reason = (fn(Cut) -> bool, &'static str);
+
 /// A school of these cuts with these tasks, each after the one before it.
 pub(super) fn school(id: &'static str, name: &'static str, why: &'static str, cuts: Vec<Cut>, tasks: Vec<TaskRow>) -> School {
     School {
@@ -50,7 +53,7 @@ impl School {
     }
 
     /// Why it is not for the cuts it is not written for: the first reason that holds, else the last.
-    pub(super) fn not_for(self, reasons: &[(fn(Cut) -> bool, &'static str)], else_: &'static str) -> Self {
+    pub(super) fn not_for(self, reasons: &[Reason], else_: &'static str) -> Self {
         let why = |cut: Cut| -> Words { reasons.iter().find(|(holds, _)| holds(cut)).map_or(else_, |(_, why)| why).into() };
         let not = Cut::all().filter(|cut| !self.cuts.contains(cut)).map(|cut| (cut, why(cut))).collect();
         Self { not, ..self }
@@ -138,8 +141,8 @@ pub(super) fn stages(stages: Vec<StageAsk>) -> FireRequest {
     FireRequest { stages: Some(stages), ..FireRequest::default() }
 }
 
-pub(super) fn cover(kind: CoverKind) -> Option<CoverAsk> {
-    Some(CoverAsk { kind, depth: None, left: None })
+pub(super) fn cover(kind: CoverKind) -> CoverAsk {
+    CoverAsk { kind, depth: None, left: None }
 }
 
 /// A mix of the table; one that could not be read would have no parts, which a test looks for.

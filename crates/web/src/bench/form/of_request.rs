@@ -78,6 +78,7 @@ impl BenchForm {
             form.salt = shelf.salts.iter().find(|s| s.name == name).map(|s| format!("own-{}", s.id)).unwrap_or_default();
         }
         form.also = also(said);
+        form.split = split(&salt["shares"]);
         if piece["frozen"].as_bool() == Some(true) {
             form.stands = "frozen".into();
         }
@@ -103,9 +104,17 @@ fn also(said: &Value) -> String {
     };
     let mut lines: Vec<String> = said["ledger"].as_array().into_iter().flatten().map(line).collect();
     if let Some(name) = said["mix"]["name"].as_str() {
-        lines.push(format!("{} {name}", number(&said["mix"]["g"], "g")).trim().to_owned());
+        let bath = said["mix"]["bath_h"].as_f64().map_or_else(String::new, |h| format!(" bath {} h", trim(h, 2)));
+        lines.push(format!("{} {name}{bath}", number(&said["mix"]["g"], "g")).trim().to_owned());
     }
     lines.join(", ")
+}
+
+/// Shares of the faces, in per cent.
+fn split(shares: &Value) -> String {
+    let said =
+        shares.as_object().into_iter().flatten().filter_map(|(face, share)| Some(format!("{face} {} %", trim(share.as_f64()? * 100.0, 2))));
+    said.collect::<Vec<_>>().join(", ")
 }
 
 fn goal(value: &Value) -> String {

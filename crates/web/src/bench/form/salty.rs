@@ -3,9 +3,37 @@
 use super::piece::label_json;
 use super::{BenchForm, Slip, Slips};
 use crate::kit::{Shelf, mix_json, salt_json};
-use rauchkeller_core::piece::Cut;
+use rauchkeller_core::piece::{Body, Cut, Measures, faces};
 use rauchkeller_core::salt::{LedgerLine, SALTS, Salt, SpoonSalt, read_dose, read_ledger_line, split_ledger_lines};
+use rauchkeller_core::units::{grams, leading_amount, millimetres};
 use serde_json::{Map, Value, json};
+
+/// `house marinade bath 12 h` without its bath, and that in hours.
+fn bath_of(line: &str) -> (&str, Option<f64>) {
+    let read = |after: &str| {
+        let (number, unit, _) = leading_amount(after.trim())?;
+        let each = match unit.as_str() {
+            "h" | "hour" | "hours" => 1.0,
+            "min" | "minutes" => 1.0 / 60.0,
+            "day" | "days" => 24.0,
+            _ => return None,
+        };
+        Some(number * each)
+    };
+    match line.split_once(" bath ").and_then(|(before, after)| Some((before, read(after)?))) {
+        Some((before, hours)) => (before, Some(hours)),
+        None => (line, None),
+    }
+}
+
+/// The faces of a cut by their names, and what a cook calls them.
+fn face_names(cut: Cut) -> Vec<(&'static str, &'static str)> {
+    let measures = Measures { length: millimetres(200.0), width: millimetres(100.0) };
+    let (skin, fat) = (millimetres(cut.skin_mm), millimetres(cut.fat_mm));
+    let body = Body { weight: grams(1000.0), measures, thickness: millimetres(50.0), skin, fat, shaped: None };
+    let loosened = cut.is_bird() && !cut.has_fat_window();
+    faces(&cut, body, loosened).iter().map(|face| (face.id, face.name)).collect()
+}
 
 /// A portion's own dose, in grams a kilogram or per cent.
 pub(super) fn read_own_dose(typed: &str) -> Result<f64, Slip> {
@@ -57,20 +85,72 @@ impl BenchForm {
         (chosen.or_else(|| Salt::find("fine-sea")).unwrap_or_else(|| SALTS[0].clone()), is_chosen)
     }
 
+    /// Each face's share, by its name or what a cook calls it; one face without a number takes what is left.
+    pub(super) fn read_split(&self, cut: Option<Cut>, root: &mut Map<String, Value>, slips: &mut Slips) {
+        let typed = self.split.trim();
+        if typed.is_empty() {
+            return;
+        }
+        let names = cut.map(face_names).unwrap_or_default();
+        let known = || names.iter().map(|(id, _)| *id).collect::<Vec<_>>().join(", ");
+        let mut shares = Map::new();
+        let mut open: Option<&str> = None;
+        for part in typed.split([',', ';']).map(str::trim).filter(|part| !part.is_empty()) {
+            let at = part.find(|c: char| c.is_ascii_digit()).unwrap_or(part.len());
+            let (name, number) = (part[..at].trim().to_lowercase(), part[at..].trim().trim_end_matches('%').trim().replace(',', "."));
+            let Some((id, _)) =
+                names.iter().find(|(id, words)| *id == name || *words == name || words.trim_end_matches('s') == name.trim_end_matches('s'))
+            else {
+                slips.insert(
+                    "split",
+                    format!(
+                        "“{}” is no face of this cut; its faces are {}. Write it like “meat 70 %, cut 30 %”.",
+                        super::short(part),
+                        known()
+                    )
+                    .into(),
+                );
+                return;
+            };
+            match number.parse::<f64>() {
+                Ok(percent) if (0.0..=100.0).contains(&percent) => {
+                    shares.insert((*id).to_owned(), json!(percent / 100.0));
+                }
+                _ if number.is_empty() && open.is_none() => open = Some(id),
+                _ => {
+                    slips.insert(
+                        "split",
+                        format!("“{}” is no share; write it like “meat 70 %, cut 30 %”, 100 % together.", super::short(part)).into(),
+                    );
+                    return;
+                }
+            }
+        }
+        let given: f64 = shares.values().filter_map(Value::as_f64).sum();
+        if let Some(id) = open {
+            shares.insert(id.to_owned(), json!(((1.0 - given).max(0.0) * 1e6).round() / 1e6));
+        }
+        root["salt"]["shares"] = Value::Object(shares);
+    }
+
     /// Every salty thing of the line; a label without an amount is the packer's label of the piece, and a mix of the Kit
     /// is known by its name.
     pub(super) fn read_also(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
         let mut ledger = Vec::new();
         let lines = split_ledger_lines(&self.also);
         for (i, line) in lines.iter().enumerate() {
+            let (line, bath) = bath_of(line);
             if let Some((mix, g)) = shelf.mix(line) {
                 if root.contains_key("mix") {
                     slips.entry("also").or_insert_with(|| "One mix a piece; leave the second one out.".into());
                 } else {
-                    root.insert("mix".into(), mix_json(mix, g));
+                    let mut mix = mix_json(mix, g);
+                    mix["bath_h"] = bath.map_or(Value::Null, |h| json!(h));
+                    root.insert("mix".into(), mix);
                 }
                 continue;
             }
+            let line = &lines[i];
             match read_ledger_line(line) {
                 Ok(LedgerLine::Entry(_)) => ledger.push(json!({"said": line})),
                 Ok(LedgerLine::PieceLabel(label)) => root["piece"]["solution"] = label_json(label),
