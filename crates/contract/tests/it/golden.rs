@@ -178,7 +178,7 @@ fn a_stuffed_duck_is_read_in_its_stuffing_and_takes_longer() {
         &stuffed,
         "lay-out giblets tie dry pierce salt wash chill brush-dry stuff roast grill rest carve",
         [24.0, 24.0, 0.0, 0.0, 0.0],
-        "rest@18:30 grill@18:20 stuff=10",
+        "rest@18:30 grill@18:20 stuff=10 tie=5",
         "stuffing two-cores",
         "aromatics non-intact",
     );
@@ -199,6 +199,24 @@ fn a_stuffed_duck_is_read_in_its_stuffing_and_takes_longer() {
         "stuffing",
     );
     assert!((herbs.fire.minutes - plain.fire.minutes).abs() < 1e-9 && herbs.fire.targets.iter().all(|t| t.at != "stuffing"));
+}
+
+#[test]
+fn hanging_and_freezing_are_said_where_they_are_done() {
+    let codes = |plan: &PlanDoc| plan.cautions.iter().map(|c| (c.code.clone(), c.step.clone().unwrap_or_default())).collect::<Vec<_>>();
+    let hung = codes(&planned("dry-brine", belly(), json!({"lies": "hung"})));
+    assert!(hung.contains(&("hangs-cold".into(), "chill".into())), "{hung:?}");
+    let mut frozen = whole("lamb-leg", 2000.0);
+    frozen["frozen"] = json!(true);
+    let thawing = codes(&planned("marinade", frozen.clone(), json!({"serve_at": "2026-12-15T19:00[Europe/Vienna]"})));
+    assert!(thawing.contains(&("freeze-in-marinade".into(), "thaw".into())), "{thawing:?}");
+    let dry = codes(&planned("dry-brine", frozen, json!({"serve_at": "2026-12-15T19:00[Europe/Vienna]"})));
+    assert!(!dry.iter().any(|(code, _)| code == "freeze-in-marinade" || code == "hangs-cold"), "{dry:?}");
+    // Hooks of one's own are for food, and trimmings are ground meat.
+    let sour = codes(&planned("acid-soda", belly(), json!({"tasks": [{"task": "trim"}, {"task": "unpack"}]})));
+    for code in ["home-made-tools", "trimmings", "raw-waste"] {
+        assert!(sour.iter().any(|(said, _)| said == code), "{code}: {sour:?}");
+    }
 }
 
 #[test]

@@ -336,6 +336,22 @@ mod tests {
     }
 
     #[test]
+    fn the_split_is_said_in_per_cent_and_comes_back() {
+        let form = |split: &str| BenchForm { cut: "pork-loin-rack".into(), split: split.into(), ..Default::default() };
+        let shares = |split: &str| form(split).read(&now(), &Shelf::default()).request["salt"]["shares"].clone();
+        let want = json!({"meat": 0.7, "cut": 0.1, "fat": 0.2});
+        for typed in ["meat 70 %, cut 10 %, fat 20 %", "meat sides 70%; cut ends 10; fat cap 20", "Meat 70, cut 10, fat"] {
+            assert_eq!(shares(typed), want, "{typed}");
+        }
+        let back = BenchForm::of_request(&json!({"piece": {"cut": "pork-loin-rack"}, "salt": {"shares": want}}), &now(), &Shelf::default());
+        assert_eq!(shares(&back.split), want, "{}", back.split);
+        for (typed, says) in [("wing 30 %", "no face of this cut"), ("meat lots", "no face"), ("meat 700 %", "no share")] {
+            let slips = form(typed).read(&now(), &Shelf::default()).slips;
+            assert!(slips["split"].says.contains(says), "{typed}: {}", slips["split"]);
+        }
+    }
+
+    #[test]
     fn salty_things_are_read_and_nonsense_leaves_the_rest() {
         let form =
             BenchForm { also: "2 tbsp soy sauce, 3 g low-sodium soy sauce, label: 1.2 g salt per 100 g".into(), ..Default::default() };
