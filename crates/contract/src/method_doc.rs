@@ -6,7 +6,7 @@ use rauchkeller_core::fire::Resting;
 use rauchkeller_core::method::{Effects, Hands, SaltEffect, School, TaskRow, Words, methods as schools};
 use rauchkeller_core::piece::Reshape;
 use rauchkeller_core::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
-use rauchkeller_core::salt::LedgerEntry;
+use rauchkeller_core::salt::{Basis, LedgerEntry};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide, Pattern};
 use rauchkeller_core::units::{LengthIn, MassIn, TimeIn};
@@ -32,7 +32,10 @@ pub fn method_value(school: &School) -> Value {
         "wants": {"crackling": school.wants.crackling, "cold_rest": school.wants.cold_rest},
         "own_hours": school.own_hours.map(|(shortest, ideal, longest)| [shortest, ideal, longest]),
         "salt": {
+            "kind": says.salt.as_ref().map(|salt| salt.id.as_ref()),
+            "basis": says.basis.map(Basis::id),
             "g_per_kg": says.dose.map(|dose| dose.0),
+            "shares": says.shares.as_ref().map(|shares| shares.iter().map(|(face, share)| (face.clone(), json!(share))).collect::<Map<_, _>>()),
             "skin_bare": says.bare_skin,
             "faces": says.faces,
             "cover": says.cover.map(cover_value),

@@ -4,13 +4,13 @@ use crate::fire::read_fire;
 use crate::knife::read_skin;
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
-use crate::salting::{read_cover, read_faces, read_mix_use};
+use crate::salting::{read_as, read_cover, read_faces, read_mix_use, read_salt, read_shares};
 use rauchkeller_core::method::{Effects, Hands, Method, Place, SaltEffect, Says, School, Shows, StepKind, TaskRow, Wants, Words, methods};
 use rauchkeller_core::piece::{Cut, Reshape};
 use rauchkeller_core::plan::{FireRequest, MOST_TASK_ROWS, PlanRequest, Refusal, refuse_document};
-use rauchkeller_core::salt::{LEDGER_ITEMS, LedgerEntry, ledger_item};
+use rauchkeller_core::salt::{Basis, LEDGER_ITEMS, LedgerEntry, ledger_item};
 use rauchkeller_core::skin::drying::FridgePlacement;
-use rauchkeller_core::units::{GramsPerKg, grams};
+use rauchkeller_core::units::grams;
 use serde_json::Value;
 
 /// The method that was said; `None` where none was, or where it cannot be used.
@@ -130,6 +130,10 @@ fn read_says(doc: &mut Reader, cut: Option<Cut>, problems: &mut Vec<Problem>) ->
     let mut salt = doc.object("salt", problems);
     numbers.extend(salt.numbers(problems));
     let bare_skin = salt.flag("skin_bare", problems);
+    let kind = read_salt(&mut salt, problems);
+    let basis = salt.named("basis", Basis::find, &Basis::NAMES, problems);
+    let rule = read_as(&mut salt, kind.as_ref(), problems);
+    let shares = read_shares(&mut salt, problems);
     let faces = read_faces(&mut salt, problems);
     let cover = read_cover(&mut salt, &mut numbers, problems);
     salt.finish(problems);
@@ -148,8 +152,21 @@ fn read_says(doc: &mut Reader, cut: Option<Cut>, problems: &mut Vec<Problem>) ->
         }
         (row.put)(&mut request, number);
     }
-    let dose = request.dose.map(|dose| GramsPerKg(dose.0));
-    Says { dose, bare_skin, faces, cover: request.cover, mix: request.mix, ledger, knife, lies, fire: request.fire }
+    let dose = request.dose.or(rule);
+    Says {
+        salt: kind,
+        basis,
+        shares,
+        dose,
+        bare_skin,
+        faces,
+        cover: request.cover,
+        mix: request.mix,
+        ledger,
+        knife,
+        lies,
+        fire: request.fire,
+    }
 }
 
 fn any_cut() -> Cut {

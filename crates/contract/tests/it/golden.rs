@@ -113,14 +113,14 @@ fn check(plan: &PlanDoc, order: &str, grams: [f64; 5], times: &str, says: &str, 
     [25.0, 25.0, 0.0, 0.0, 0.0], "rest@18:30 sear=12 make-brine=10 gravy@18:40", "non-intact pan-splash", "steam below-authority")]
 // Strips: 50 minutes on the bench while the coals come up, five of them brushing; straight over the fire.
 #[case::strips("strips-direct", whole("beef-rump-cap", 1200.0), "lay-out dry strips salt wash temper brush-dry sear rest carve",
-    [12.0, 12.0, 0.0, 0.0, 0.0], "carve@18:50 rest@18:45 temper=45 brush-dry=5 strips=5", "flare below-authority", "short-rest wet-window non-intact")]
+    [12.0, 12.0, 0.0, 0.0, 0.0], "carve@18:50 rest@18:45 temper=45 brush-dry=5 strips=5", "flare below-authority", "short-rest wet-window non-intact salt-last salt-sweats")]
 // Two hours open, then wrapped to 94, then held as long as it may take longer.
 #[case::smoke("wrapped-smoke", whole("pork-butt", 2900.0), "lay-out dry score salt wash chill temper brush-dry roast roast-2 rest hold carve",
     [29.0, 29.0, 0.0, 0.0, 0.0], "carve@18:50 roast=120 rest=20", "held-warm steam acid-on-foil", "non-intact skin-wet below-authority")]
 #[case::no_cold("no-cold-rest", whole("beef-rib-steak", 500.0), "lay-out dry temper salt wash roast rest carve", [5.0, 5.0, 0.0, 0.0, 0.0],
-    "carve@18:55 rest@18:50 salt=5 wash=2", "below-authority", "short-rest wet-window non-intact")]
+    "carve@18:55 rest@18:50 salt=5 wash=2", "below-authority salt-last", "salt-sweats short-rest wet-window non-intact")]
 #[case::after_cold("salt-after-cold", whole("beef-rib-steak", 500.0), "lay-out dry wash chill temper salt roast rest carve", [5.0, 5.0, 0.0, 0.0, 0.0],
-    "carve@18:55 rest@18:50 salt=5 temper=30", "below-authority", "short-rest wet-window non-intact")]
+    "carve@18:55 rest@18:50 salt=5 temper=30", "below-authority salt-last", "salt-sweats short-rest wet-window non-intact")]
 #[case::plain("dry-brine", whole("beef-rib-steak", 500.0), "lay-out dry salt wash chill temper brush-dry roast rest carve", [5.0, 5.0, 0.0, 0.0, 0.0],
     "carve@18:55 rest@18:50 temper=30", "below-authority", "non-intact skin-wet wet-window")]
 fn a_school_worked_by_hand(
@@ -199,6 +199,17 @@ fn a_stuffed_duck_is_read_in_its_stuffing_and_takes_longer() {
         "stuffing",
     );
     assert!((herbs.fire.minutes - plain.fire.minutes).abs() < 1e-9 && herbs.fire.targets.iter().all(|t| t.at != "stuffing"));
+}
+
+#[test]
+fn salt_sweats_between_five_minutes_and_forty() {
+    // Salted, then half an hour on the bench before a fierce heat.
+    let said = |temper: f64| {
+        let plan = planned("strips-direct", whole("beef-rump-cap", 1200.0), json!({"fire": {"temper_min": temper}}));
+        let says = |code: &str| plan.cautions.iter().any(|c| c.code == code);
+        (says("salt-last"), says("salt-sweats"))
+    };
+    assert_eq!((said(25.0), said(50.0)), ((false, true), (false, false)));
 }
 
 #[test]

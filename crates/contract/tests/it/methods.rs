@@ -129,6 +129,7 @@ fn set(doc: &mut Value, id: &str, field: &str, value: Value) -> usize {
 #[case::unknown_shape("cover-on", "effects", json!({"shape": "plaited"}), "tasks[#].effects.shape")]
 #[case::unknown_caution("cover-on", "cautions", json!(["dragons"]), "tasks[#].cautions[0]")]
 #[case::beside_and_after("cover-on", "beside", json!("heat"), "tasks[#].beside")]
+#[case::salt_beside("salt", "beside", json!("chill"), "tasks[#].beside")]
 #[case::not_turned("cover-on", "at_h", json!(12), "tasks[#].at_h")]
 fn a_damaged_task_is_refused_where_it_stands(#[case] id: &str, #[case] field: &str, #[case] value: Value, #[case] path: &str) {
     let mut doc = document("short-draw");
@@ -203,11 +204,13 @@ fn a_cooks_own_document_is_followed() {
     // A loin salted twice as long as usual, oiled, turned over once; written with no more than it needs.
     let own = json!({
         "schema": 1, "id": "our-sunday-loin", "name": "our Sunday loin", "why": "the way it was done at home", "source": "family",
-        "cuts": ["pork-loin-rack"], "wants": {"cold_rest": true}, "own_hours": [24, 48, 72], "salt": {"g_per_kg": 9},
+        "cuts": ["pork-loin-rack"], "wants": {"cold_rest": true}, "own_hours": [24, 48, 72],
+        "salt": {"kind": "dense-kosher", "as": "1 tsp per lb", "basis": "whole", "shares": {"meat": 0.6, "cut": 0.2, "fat": 0.2}},
         "fire": {"stages": [{"air_c": 150, "how": "open", "until": {"core": "finish"}}]},
         "tasks": [
             {"task": "lay-out"}, {"task": "dry", "minutes": 6}, {"task": "salt"}, {"task": "wash"}, {"task": "chill"},
             {"id": "turn-it", "task": "turn", "beside": "chill", "at_h": 20},
+            {"id": "sauce", "task": "brush", "beside": "chill", "title": "Make the horseradish"},
             {"id": "oil-it", "task": "oil", "title": "Lard all over", "detail": "A spoonful, warm.", "needs": ["lard"]},
             {"task": "heat"}, {"task": "rest"}, {"task": "carve"}
         ]
@@ -215,14 +218,17 @@ fn a_cooks_own_document_is_followed() {
     let plan = plan_from(&asked("pork-loin-rack", 2000.0, own), &now()).unwrap();
     let row: Vec<&str> = plan.steps.iter().filter(|s| s.beside.is_none()).map(|s| s.id.as_str()).collect();
     assert_eq!(row, ["lay-out", "dry", "salt", "wash", "chill", "oil", "roast", "rest", "carve"]);
-    // By hand: 9 g/kg of 2 kg less 22 % bone is 14.04 g.
-    assert!((plan.dose.total_g - 14.04).abs() < 1e-3 && plan.request.method == "our-sunday-loin");
+    // TRADE 4.3: 1 tsp dense kosher per lb is 10.58 g/kg; of the whole 2 kg 21.16 g, six tenths of them on the meat.
+    assert!((plan.dose.total_g - 21.16).abs() < 0.01 && plan.request.method == "our-sunday-loin" && plan.request.salt == "dense-kosher");
+    let meat = plan.dose.by_face.iter().find(|f| f.face == "meat").unwrap();
+    assert!((meat.g - 12.70).abs() < 0.01, "{}", meat.g);
     let step = |id: &str| plan.steps.iter().find(|s| s.id == id).unwrap();
     assert_eq!((step("oil").title.as_str(), step("oil").detail.as_str()), ("Lard all over", "A spoonful, warm."));
     let long = |id: &str| {
         let at = |text: &str| text.parse::<ZonedDateTime>().unwrap().timestamp();
         at(&step(id).ends_at).duration_since(at(&step(id).starts_at)).as_mins()
     };
+    assert_eq!((step("brush").beside.as_deref(), step("brush").title.as_str()), (Some("chill"), "Make the horseradish"));
     assert_eq!((long("dry"), step("turn").beside.as_deref()), (6, Some("chill")));
     assert_eq!(plan.fridge.house_h, Some((24.0, 48.0, 72.0)));
 }

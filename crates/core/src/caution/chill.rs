@@ -71,6 +71,23 @@ pub fn chill_cautions(at: &ChillFacts) -> Vec<Caution> {
     said
 }
 
+/// Salt that goes on only just before a fierce heat: at once, or long enough before; in between it sweats.
+pub fn salted_last(before_the_heat: Time) -> Option<Caution> {
+    let min = before_the_heat.in_min();
+    if min <= AT_ONCE_MIN {
+        let text = "Salt draws water from its fifth minute on: straight on to the heat, while the surface is dry.".to_owned();
+        return Some(Caution::new("salt-last", Severity::Note, text, "common practice", Some(StepKind::Salt)));
+    }
+    (min < DRAWN_BACK_MIN).then(|| {
+        let text = "Salted so shortly before the heat it stands in its own water: wait until that has gone in again, three quarters of an hour, or wipe it dry.";
+        Caution::new("salt-sweats", Severity::Amber, text.to_owned(), "common practice", Some(StepKind::Salt))
+    })
+}
+
+/// Up to so many minutes after it salt draws nothing yet, and after so many it has gone in again (common practice, from memory).
+const AT_ONCE_MIN: f64 = 5.0;
+const DRAWN_BACK_MIN: f64 = 40.0;
+
 /// Skin that is to crackle and is not dry enough: said at its number, with what would change it.
 fn skin(at: &ChillFacts, dryness: Dryness) -> Option<Caution> {
     let helps = match at.dry {

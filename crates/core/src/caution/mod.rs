@@ -16,7 +16,7 @@ mod measures;
 mod of_a_task;
 mod warm;
 
-pub use chill::{ChillFacts, chill_cautions};
+pub use chill::{ChillFacts, chill_cautions, salted_last};
 pub use crisp::{CrispFacts, crisp_caution};
 pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions};
 pub use fire::{FireFacts, fire_cautions};

@@ -260,6 +260,9 @@ fn as_said(row: &TaskRow, mut step: Step, phase: Phase) -> Step {
     }
     step.hands_on = row.hands_on.map_or(step.hands_on, minutes);
     step.hands = row.hands.unwrap_or(step.hands);
+    if let Some(place) = row.place.filter(|_| !computed) {
+        step.place = place;
+    }
     step.needs.extend(row.needs.iter().cloned());
     if let Some(title) = &row.title {
         step.title = title.clone().into_owned();
@@ -295,13 +298,25 @@ fn beside_the_row(recipe: &Recipe) -> Vec<Aside> {
         if matches!(task.kind, StepKind::Preheat | StepKind::Leftovers) {
             return vec![];
         }
-        let asides = match plain(task.kind).and_then(|usual| Some((usual, usual.beside?))) {
-            Some((usual, side)) => vec![beside_at(side, plain_step(usual))],
+        let asides = match plain(task.kind) {
+            // Where it is said beside which, that counts; else where such a job usually stands.
+            Some(usual) => vec![beside_at(side_of(recipe, task).or(usual.beside).unwrap_or(Side::Heat), plain_step(usual))],
             None => added(recipe, task.kind, task.at_h.map(hours)),
         };
         asides.into_iter().map(|(of, step)| (of, as_said(task, step, Phase::Beside))).collect()
     })
     .collect()
+}
+
+/// Beside what a task of the document is done.
+fn side_of(recipe: &Recipe, task: &TaskRow) -> Option<Side> {
+    let beside = task.beside.as_ref()?;
+    match recipe.method.tasks.iter().find(|other| other.id == *beside)?.kind {
+        StepKind::Chill => Some(Side::Cold),
+        StepKind::Heat => Some(Side::Heat),
+        StepKind::Rest | StepKind::Hold | StepKind::Carve => Some(Side::Rest),
+        _ => None,
+    }
 }
 
 /// Half an hour into the heat, an hour into the cold, or over as it is carved.

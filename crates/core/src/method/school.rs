@@ -5,7 +5,7 @@ use super::step::{Hands, Place, SaltEffect};
 use crate::fire::{FIERCE, FireStage, HeatSource, HeatWord, Hottest, How, StageEnd};
 use crate::piece::{Cut, Family, Reshape, Species};
 use crate::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
-use crate::salt::{ChillHours, LedgerEntry, SaltOn};
+use crate::salt::{Basis, ChillHours, LedgerEntry, Salt, SaltOn};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{GramsPerKg, TemperatureIn, Time, celsius, minutes};
 use std::borrow::Cow;
@@ -53,6 +53,12 @@ pub struct Wants {
 /// What a method says of the piece, in the fields of a request.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Says {
+    /// Its own salt; `None` takes the usual one.
+    pub salt: Option<Salt>,
+    /// What its dose is counted on.
+    pub basis: Option<Basis>,
+    /// Each face's share of the salt.
+    pub shares: Option<Vec<(String, f64)>>,
     /// Its own dose; `None` takes the cut's.
     pub dose: Option<GramsPerKg>,
     /// Whether the skin stays bare.
@@ -99,7 +105,7 @@ pub struct TaskRow {
     pub beside: Option<Words>,
     /// Hours into the cold at which it is done, beside that.
     pub at_h: Option<f64>,
-    /// Where the piece is.
+    /// Where the piece is, for a task that is said as it stands.
     pub place: Option<Place>,
     /// Shortest, usual and longest, min.
     pub minutes: Option<[f64; 3]>,
@@ -224,7 +230,13 @@ impl School {
 
     /// Whether it is the cold that dries its skin: in the open, or hung; under salt or a weight that is not what it is for.
     pub fn dries_in_the_cold(&self) -> bool {
-        self.rests_in_the_cold() && matches!(self.says.lies, None | Some(FridgePlacement::Open | FridgePlacement::Hung))
+        self.rests_in_the_cold() && matches!(self.lies(), None | Some(FridgePlacement::Open | FridgePlacement::Hung))
+    }
+
+    /// How it lies in the cold: as it says, or as the last task up to then leaves it.
+    pub fn lies(&self) -> Option<FridgePlacement> {
+        let cold = self.tasks.iter().position(|task| task.kind == StepKind::Chill)?;
+        self.says.lies.or_else(|| self.tasks[..=cold].iter().rev().find_map(|task| task.effects.lies))
     }
 
     /// Whether its salt goes on only once the cold is over.

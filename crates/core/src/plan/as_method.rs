@@ -14,13 +14,19 @@ use std::borrow::Cow;
 pub(super) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest> {
     let method = request.the_method();
     let says = &method.says;
-    let nothing = says.cover.is_none() && says.knife.is_none() && says.mix.is_none() && says.ledger.is_empty() && says.faces.is_none();
+    let nothing = says.cover.is_none()
+        && says.knife.is_none()
+        && says.mix.is_none()
+        && says.ledger.is_empty()
+        && says.faces.is_none()
+        && says.shares.is_none();
     if nothing || !method.fits(request.cut) {
         return Cow::Borrowed(request);
     }
     let mut whole = request.clone();
     whole.cover = request.cover.or(says.cover);
     whole.skin_work = knife(request, &method);
+    whole.shares = request.shares.clone().or_else(|| says.shares.clone().filter(|_| request.faces.is_none()));
     whole.faces = request.faces.clone().or_else(|| says.faces.clone().filter(|_| request.shares.is_none()));
     // A mix of the cook's own is a bath where the method's is one.
     let bathes = says.mix.as_ref().and_then(|own| own.bath);
@@ -95,6 +101,7 @@ pub(super) fn at_the_document(request: &PlanRequest, refused: Vec<Refusal>) -> V
             || of("fire.finish") && request.fire.finish.is_none()
             || of("fire.stages") && request.fire.stages.is_none()
             || of("ledger") && request.ledger.is_empty()
+            || (of("salt.faces") || of("salt.shares")) && request.faces.is_none() && request.shares.is_none()
     };
     let moved = |refusal: Refusal| {
         if from_it(&refusal.field) { Refusal { field: format!("method.{}", refusal.field).into(), ..refusal } } else { refusal }

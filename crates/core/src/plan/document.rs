@@ -3,7 +3,7 @@
 use super::fire_refuse::{plain, refuse_fire};
 use super::request::{PlanRequest, Refusal};
 use crate::caution::is_known_caution;
-use crate::method::{School, StepKind, TaskRow, in_order};
+use crate::method::{School, StepKind, TaskRow, addable, in_order};
 use crate::salt::{DoseLevel, dose_level};
 use crate::units::{grams, hours};
 use std::borrow::Cow;
@@ -169,6 +169,15 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             "Call one of them something else, like dry-2.",
         ));
     }
+    if task.beside.is_some() && !beside_another(task.kind) {
+        let remedy = "It is part of the row: leave beside out, and say what it comes after.";
+        found.push(Refusal::new(
+            at("beside"),
+            format!("{} beside another task", task.kind.id()),
+            "a job beside the row, like baste or gravy",
+            remedy,
+        ));
+    }
     let known = |id: &Cow<'static, str>| tasks.iter().any(|other| other.id == *id);
     for (n, id) in task.after.iter().enumerate() {
         if *id == task.id {
@@ -240,6 +249,11 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
         ));
     }
     found
+}
+
+/// Whether a task of this kind can be done beside another: the heat coming up, what is left, and what a cook may add.
+fn beside_another(kind: StepKind) -> bool {
+    matches!(kind, StepKind::Preheat | StepKind::Leftovers) || addable(kind)
 }
 
 /// Circles, ends, and tasks in an order nobody could work in.

@@ -10,7 +10,7 @@ use super::tasks_ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions, falls_short,
     fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot,
-    task_caution, where_did_it_lie,
+    salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::method::{StepKind, usual_cautions};
@@ -18,7 +18,7 @@ use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
 use crate::skin::drying::FridgePlacement;
-use crate::units::{GramsPerKg, LengthIn, Time};
+use crate::units::{GramsPerKg, LengthIn, MassIn, TemperatureIn, Time};
 use jiff::SignedDuration;
 
 /// A plan as far as it is made when its cautions are asked for.
@@ -30,7 +30,12 @@ pub(super) struct Planned<'a> {
     pub skin: Option<&'a SkinPlan>,
     pub heat: &'a Heated,
     pub steps: &'a [PlanStep],
+    /// How long before the heat it is salted, where that is after the cold or without one.
+    pub late_salt: Option<Time>,
 }
+
+/// From so much air on a surface has to brown at once (our estimate).
+const BROWNS_C: f64 = 180.0;
 
 /// What may go wrong with this plan: its hours, its dose, its measures, its knife, its salt, its clock.
 pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
@@ -49,6 +54,9 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(plan.heat.fire.overshoots.map(overshoot));
     said.extend(plan.heat.fire.short_by.map(|short| falls_short(short, plan.heat.fire.ends)));
     said.extend(of_its_tasks(plan));
+    // A surface that has to brown at once.
+    let fierce = plan.heat.whole.stages.first().is_some_and(|stage| stage.air.in_c() >= BROWNS_C);
+    said.extend(plan.late_salt.filter(|_| fierce && plan.dose.dose.to_weigh.in_g() > 0.05).and_then(salted_last));
     said.extend(plan.heat.whole.lengthened.map(|usual| lengthened(usual, plan.heat.fire.ends)));
     said.extend(fire_cautions(&fire_facts(plan, &names(request))));
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));

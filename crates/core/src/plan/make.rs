@@ -77,7 +77,16 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         skin.look_over(out, request.kitchen.out_at_most(), grooves);
     }
     // What has to be said of it.
-    let planned = Planned { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), heat: &heated, steps: &steps };
+    let planned = Planned {
+        request,
+        resolved: &resolved,
+        dose: &dose,
+        fridge: &fridge,
+        skin: skin.as_ref(),
+        heat: &heated,
+        steps: &steps,
+        late_salt,
+    };
     let cautions = everything_said(&planned, &heated.finish, &cold, out);
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
     let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals).filter(|_| late_salt.is_none());

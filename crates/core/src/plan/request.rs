@@ -328,7 +328,7 @@ impl PlanRequest {
 
     /// How it lies in the cold: as was said, else as the method has it, else open.
     pub fn lying(&self) -> FridgePlacement {
-        self.lies.or_else(|| self.the_method().says.lies).unwrap_or_default()
+        self.lies.or_else(|| self.the_method().lies()).unwrap_or_default()
     }
 }
 

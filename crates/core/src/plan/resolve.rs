@@ -198,7 +198,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     let method = request.the_method();
     let salt = request.salt.clone().or_else(|| {
         guessed.push("salt.kind");
-        Salt::find("fine-sea")
+        method.says.salt.clone().or_else(|| Salt::find("fine-sea"))
     });
     let Some(salt) = salt else {
         refused.push(Refusal::new("salt.kind", "none", "one of the salts", "Choose a salt."));
@@ -229,6 +229,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     }
     let shapes = shapes(request, &method);
     let piece = ResolvedPiece { thickness: common, middle, measures, skin, fat, method: &method, usual_dose, shaped, shapes: &shapes };
+    let basis = request.basis.or(method.says.basis).unwrap_or_default();
     let crackles = skin.in_mm() > 0.0 && cut.has_fat_window() && request.fire.puffs(cut, &method, request.kitchen.heat);
     let portions = fill_portions(request, &piece);
     // Cut into strips or split before the salt, it is thinner from then on; tied, as thick as its middle.
@@ -252,7 +253,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         bone,
         method,
         salt,
-        basis: request.basis.unwrap_or_default(),
+        basis,
         servings: request.servings.unwrap_or_else(|| {
             guessed.push("servings");
             (weight.in_g() / cut.serving_g).round().max(1.0) as u32

@@ -350,9 +350,11 @@ pub(super) fn lies(id: &str) -> &'static str {
 /// Each goal of the model with its hours.
 /// What the rest in the cold is, by the method's own way.
 fn cold_title(plan: &PlanDoc) -> &'static str {
-    let after = Method::find(&plan.request.method).is_some_and(|method| method.salts_after_the_cold());
+    let method = Method::find(&plan.request.method);
+    let after = method.as_ref().is_some_and(|method| method.salts_after_the_cold());
     match plan.dose.mix.as_ref() {
-        _ if plan.fridge.planned_h <= 0.05 && !plan.steps.iter().any(|s| s.kind == "chill") => "",
+        // Hours may be dragged to none, and back again; a method without any has nothing to drag.
+        _ if method.is_some_and(|method| !method.rests_in_the_cold()) => "",
         _ if plan.dose.cover.as_ref().is_some_and(|cover| cover.kind == "bed") => "On its bed of salt, in the refrigerator",
         _ if after => "A rest unsalted, in the refrigerator",
         Some(mix) if mix.bath_h.is_some() => "In its marinade, in the refrigerator",
