@@ -106,7 +106,7 @@ const PLAIN: &[PlainTask] = &[
         title: "Tie it",
         minutes: [5.0, 10.0, 20.0],
         needs: &["kitchen string", "scissors"],
-        detail: "Every 3 cm (1¼ in), snug and no more, so that one thickness rules; a bird’s legs together.",
+        detail: "Every 3 cm (1¼ in), snug and no more, so that one thickness rules.",
         shape: Some(Reshape::Tied),
         ..RAW
     },
