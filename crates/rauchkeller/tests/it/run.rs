@@ -143,9 +143,10 @@ async fn a_salted_piece_is_changed_taken_back_and_noted_late_and_every_page_says
         note_at(&first, &url, task, &wall(minutes)).await;
         first.text_when("#piece", |text| text.contains("done")).await;
     }
-    note_at(&first, &url, "chill", &wall(-600)).await;
+    let to_come = wall(-600);
+    note_at(&first, &url, "chill", &to_come).await;
     first.text_when("#slip-chill", |text| text.contains("still to come")).await;
-    assert_eq!(first.js("return document.querySelector('#when-chill').value").await, json!(wall(-600)));
+    assert_eq!(first.js("return document.querySelector('#when-chill').value").await, json!(to_come));
     // Two hours late: it lay on the bench till then, and the page says what that means.
     note_at(&first, &url, "chill", &wall(46)).await;
     first.text_when("#stop", |text| text.contains("ut of the refrigerator for 2 h 2")).await;
