@@ -2,7 +2,8 @@
 
 use crate::problem::Problem;
 use crate::reader::{Reader, typed};
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
+use rauchkeller_core::clock::in_calendar;
 use rauchkeller_core::method::Place;
 use rauchkeller_core::run::{Event, EventId, KnifeHand, WeighingDoubt, What};
 use rauchkeller_core::skin::drying::Touch;
@@ -166,6 +167,9 @@ pub fn event_value(event: &Event) -> Value {
     let mut value = event_body(&event.what);
     value["id"] = uuid(event.id.0);
     value["at"] = event.at.to_string().into();
+    if let Some(said) = event.said_at {
+        value["said_at"] = said.to_string().into();
+    }
     value["noted_at"] = event.noted_at.to_string().into();
     value["what"] = event_kind(&event.what).into();
     value
@@ -226,11 +230,16 @@ fn moment(from: &mut Reader, field: &'static str, problems: &mut Vec<Problem>) -
     let text = from.text(field, "an instant like 2026-12-12T18:00:00Z", problems)?;
     let read = text.trim().parse::<Timestamp>().ok().or_else(|| text.trim().parse::<jiff::ZonedDateTime>().ok().map(|at| at.timestamp()));
     let micro = read.and_then(|at| at.round(jiff::Unit::Microsecond).ok());
-    if micro.is_none() {
+    let Some(at) = micro else {
         let allowed = "an instant like 2026-12-12T18:00:00Z";
         problems.push(Problem::new(from.field(field), typed(&text.into()), allowed, "Write it with Z or an offset."));
+        return None;
+    };
+    if !in_calendar(at) {
+        problems.push(Problem::new(from.field(field), typed(&text.into()), "a year from 2000 to 2199", "Check the date."));
+        return None;
     }
-    micro
+    Some(at)
 }
 
 fn whole(from: &mut Reader, field: &'static str, range: (f64, f64), problems: &mut Vec<Problem>) -> Option<i64> {
@@ -396,25 +405,35 @@ fn read_hand(from: &mut Reader, problems: &mut Vec<Problem>) -> Option<KnifeHand
 pub struct BatchRead {
     /// When the sender sent it, by its own clock.
     pub sent_at: Option<Timestamp>,
-    /// What it holds, `noted_at` by the sender's clock.
+    /// By how much moments without an offset of their own were moved.
+    pub moved: SignedDuration,
+    /// What it holds, by the server's clock; what the sender's own said stands beside it.
     pub events: Vec<Event>,
 }
 
 /// A batch holds no more.
 pub const MOST_EVENTS: usize = 200;
 /// Beyond this the sender's clock is wrong, and its moments are put right by it.
-const CLOCK_OFF: i64 = 30;
+const CLOCK_OFF: SignedDuration = SignedDuration::from_secs(30);
 /// So far ahead a moment may lie: clocks differ.
-const AHEAD_MIN: i64 = 5;
+const AHEAD: SignedDuration = SignedDuration::from_mins(5);
+/// So far back one may lie.
+const BACK: SignedDuration = SignedDuration::from_hours(24 * 400);
+/// So far off a clock may be, ms: some hundred years.
+const MOST_OFF_MS: f64 = 4e12;
 
-/// Reads a batch, every problem at once. `now` is the server's clock: where the sender's differs by more than half a minute its
-/// moments are moved by the difference.
+/// Reads a batch, every problem at once. `now` is the server's clock.
+///
+/// An event says with `offset_ms` by how much the server's clock was ahead of its sender's when it was noted: then it does not
+/// matter how late it arrives. Without it the moment of sending tells: where that differs from now by more than half a minute,
+/// the moments are moved by the difference, and what is late on its way counts as later; [`BatchRead::moved`] says so.
 pub fn read_events(value: &Value, now: Timestamp) -> Result<BatchRead, crate::Problems> {
     let mut problems = Vec::new();
     let mut root = Reader::root(value, &mut problems);
     let sent_at = moment(&mut root, "sent_at", &mut problems);
-    let off = sent_at.map_or(jiff::SignedDuration::ZERO, |sent| now.duration_since(sent));
-    let off = if off.as_secs().abs() > CLOCK_OFF { off } else { jiff::SignedDuration::ZERO };
+    let off = sent_at.map_or(SignedDuration::ZERO, |sent| now.duration_since(sent));
+    let off = if off.abs() > CLOCK_OFF { off } else { SignedDuration::ZERO };
+    let mut moved = SignedDuration::ZERO;
     let mut events = Vec::new();
     if root.get("events").is_none() {
         problems.push(Problem::new("events", "nothing", "a list of 1 to 200 events", "Send what happened."));
@@ -422,25 +441,48 @@ pub fn read_events(value: &Value, now: Timestamp) -> Result<BatchRead, crate::Pr
     for mut entry in root.list("events", MOST_EVENTS, &mut problems) {
         let event_id = id(&mut entry, "id", &mut problems);
         let event_id = wanted(event_id, &entry, "id", "a UUID, version 7, of the sender's own", &mut problems);
-        let at = moment(&mut entry, "at", &mut problems).map(|at| at + off);
-        let at = wanted(at, &entry, "at", "an instant like 2026-12-12T18:00:00Z", &mut problems);
-        if let Some(at) = at {
-            if at > now + jiff::SignedDuration::from_mins(AHEAD_MIN) {
+        let own = offset(&mut entry, &mut problems);
+        if own.is_none() {
+            moved = off;
+        }
+        let right = |said: Timestamp| said.checked_add(own.unwrap_or(off)).ok().filter(|at| in_calendar(*at));
+        let said = moment(&mut entry, "at", &mut problems);
+        let said = wanted(said, &entry, "at", "an instant like 2026-12-12T18:00:00Z", &mut problems);
+        let at = said.and_then(right);
+        if said.is_some() {
+            let says = at.map_or_else(|| "beyond the calendar".to_owned(), |at| at.to_string());
+            if at.is_none_or(|at| at.duration_since(now) > AHEAD) {
                 let remedy = "Look at the clock, and note it when it has happened.";
-                problems.push(Problem::new(entry.field("at"), at.to_string(), "no more than 5 minutes ahead", remedy));
-            } else if now.duration_since(at).as_hours() > 24 * 400 {
-                problems.push(Problem::new(entry.field("at"), at.to_string(), "within the last 400 days", "Check the date."));
+                problems.push(Problem::new(entry.field("at"), says, "no more than 5 minutes ahead", remedy));
+            } else if at.is_some_and(|at| now.duration_since(at) > BACK) {
+                problems.push(Problem::new(entry.field("at"), says, "within the last 400 days", "Check the date."));
             }
         }
-        let noted_at = moment(&mut entry, "noted_at", &mut problems).map_or(now, |at| (at + off).min(now));
+        let noted_at = moment(&mut entry, "noted_at", &mut problems).and_then(right).map_or(now, |at| at.min(now));
         let what = read_what(&mut entry, &mut problems);
         if matches!(what, Some(What::PlanRevised { .. })) {
             let remedy = "Change a plan on the Bench, where its hours are looked at.";
             problems.push(Problem::new(entry.field("what"), "plan-revised", "anything else", remedy));
         }
         entry.finish(&mut problems);
-        events.extend(event_id.zip(at).zip(what).map(|((id, at), what)| Event { id: EventId(id), at, noted_at, what }));
+        events.extend(
+            event_id
+                .zip(at)
+                .zip(what)
+                .map(|((id, at), what)| Event { said_at: said.filter(|said| *said != at), ..Event::new(EventId(id), at, noted_at, what) }),
+        );
     }
     root.finish(&mut problems);
-    if problems.is_empty() { Ok(BatchRead { sent_at, events }) } else { Err(crate::problem::one_a_field(problems)) }
+    if problems.is_empty() { Ok(BatchRead { sent_at, moved, events }) } else { Err(crate::problem::one_a_field(problems)) }
+}
+
+/// By how much the server's clock was ahead of the sender's, as the sender knew it.
+fn offset(from: &mut Reader, problems: &mut Vec<Problem>) -> Option<SignedDuration> {
+    const ALLOWED: &str = "whole milliseconds by which this server's clock was ahead of yours, −4·10¹² to 4·10¹²";
+    let ms = from.number("offset_ms", ALLOWED, problems)?;
+    if ms.fract() == 0.0 && ms.abs() <= MOST_OFF_MS {
+        return Some(SignedDuration::from_millis(ms as i64));
+    }
+    problems.push(Problem::new(from.field("offset_ms"), ms.to_string(), ALLOWED, "Every answer of this server says its `now`."));
+    None
 }

@@ -13,7 +13,7 @@ use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
 use jiff::fmt::temporal::Pieces;
 use jiff::tz::TimeZone;
-use rauchkeller_core::clock::{Quiet, Toward, WallError, read_wall};
+use rauchkeller_core::clock::{Quiet, Toward, WallError, in_calendar, read_wall};
 use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, Field, PlanRequest, Portion, Unit, refusals};
@@ -282,10 +282,10 @@ fn wall(value: &Value) -> Option<WallTime> {
 
 fn read_date(from: &mut Reader, name: &'static str, problems: &mut Vec<Problem>) -> Option<Date> {
     let text = from.text(name, "a date like 2026-12-10", problems)?;
-    let date = text.trim().parse().ok();
+    let date = text.trim().parse().ok().filter(|date: &Date| (2000..=2199).contains(&date.year()));
     if date.is_none() {
         let said = typed(&Value::String(text.to_owned()));
-        problems.push(Problem::new(from.field(name), said, "a date like 2026-12-10", "Write year, month and day."));
+        problems.push(Problem::new(from.field(name), said, "a date like 2026-12-10, 2000 to 2199", "Write year, month and day."));
     }
     date
 }
@@ -299,9 +299,9 @@ pub(crate) fn read_time(
 ) -> Option<ZonedDateTime> {
     let text = from.text(name, "a time like 2026-12-12T19:00[Europe/Vienna]", problems)?;
     match read_wall(text, now, toward) {
-        Ok(at) if (2000..=2200).contains(&at.year()) => Some(at),
+        Ok(at) if in_calendar(at.timestamp()) => Some(at),
         Ok(at) => {
-            problems.push(Problem::new(from.field(name), at.year().to_string(), "a year from 2000 to 2200", "Check the date."));
+            problems.push(Problem::new(from.field(name), at.year().to_string(), "a year from 2000 to 2199", "Check the date."));
             None
         }
         Err(error) => {

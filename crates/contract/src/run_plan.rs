@@ -4,6 +4,7 @@ use crate::plan_doc::{PlanDoc, StepDoc};
 use crate::request::read_kept;
 use crate::written_out;
 use jiff::{Timestamp, ZonedDateTime};
+use rauchkeller_core::clock::in_calendar;
 use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
 use rauchkeller_core::plan::{PlanRequest, bath_follows_the_cold};
 use rauchkeller_core::run::{RunBowl, RunPlan, RunTask};
@@ -71,12 +72,34 @@ impl StepDoc {
     }
 }
 
-/// An instant as plans write them; one that cannot be read is the beginning of time.
-fn instant(text: &str) -> Timestamp {
-    text.parse::<ZonedDateTime>().map_or(Timestamp::UNIX_EPOCH, |at| at.timestamp())
+/// An instant of a kept plan that cannot be read: what stands there instead.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("“{0}” stands where a moment should")]
+pub struct NoInstant(pub String);
+
+impl NoInstant {
+    fn of(text: &str) -> Self {
+        Self(text.chars().take(60).collect())
+    }
 }
 
-fn task(step: &StepDoc) -> RunTask {
+/// An instant as plans write them, in the years 2000 to 2199.
+fn instant(text: &str) -> Result<Timestamp, NoInstant> {
+    let at = text.parse::<ZonedDateTime>().map_err(|_| NoInstant::of(text))?.timestamp();
+    if in_calendar(at) { Ok(at) } else { Err(NoInstant::of(text)) }
+}
+
+/// Every instant a page shows of a plan can be read.
+fn all_instants(plan: &PlanDoc) -> Result<(), NoInstant> {
+    let fridge = &plan.fridge;
+    let steps = plan.steps.iter().flat_map(|step| [&step.starts_at, &step.ends_at]);
+    let stages = plan.fire.stages.iter().flat_map(|stage| [&stage.starts_at, &stage.ends_at]);
+    let keeps = fridge.keeps_red.iter().chain(&fridge.keeps_amber);
+    let all = steps.chain(stages).chain(keeps).chain([&plan.serve_at, &fridge.from, &fridge.to]);
+    all.map(String::as_str).try_for_each(|text| instant(text).map(drop))
+}
+
+fn task(step: &StepDoc) -> Result<RunTask, NoInstant> {
     let id = step.task_id();
     let kind = StepKind::of_task(&id).or_else(|| StepKind::find(&step.kind)).unwrap_or(StepKind::Dry);
     let lasts = Lasts::find(&step.takes).unwrap_or(match kind {
@@ -84,7 +107,7 @@ fn task(step: &StepDoc) -> RunTask {
         StepKind::Roast | StepKind::Grill => Lasts::Until,
         _ => Lasts::Fixed,
     });
-    RunTask {
+    Ok(RunTask {
         title: step.title.clone(),
         place: Place::find(&step.place).unwrap_or(Place::Bench),
         tick: match step.tick.as_str() {
@@ -94,8 +117,8 @@ fn task(step: &StepDoc) -> RunTask {
         },
         lasts,
         beside: step.beside.clone().or_else(|| (kind == StepKind::Preheat).then(|| StepKind::Roast.id().to_owned())),
-        starts: instant(&step.starts_at),
-        ends: instant(&step.ends_at),
+        starts: instant(&step.starts_at)?,
+        ends: instant(&step.ends_at)?,
         hands_on: minutes(step.hands_on_min),
         salts: match kind {
             StepKind::Salt => Some(SaltEffect::On),
@@ -104,7 +127,7 @@ fn task(step: &StepDoc) -> RunTask {
         },
         id,
         kind,
-    }
+    })
 }
 
 /// A bath that lasts as long as the cold lasts as long as was planned.
@@ -113,24 +136,26 @@ fn bathed_as_planned(request: PlanRequest, planned_h: f64) -> PlanRequest {
     PlanRequest { hours, ..request }
 }
 
-/// A kept plan, its request as it was kept, and the refrigerator's air as it is known now.
-pub fn run_plan(plan: &PlanDoc, request: &Value, version: u32, air: impl FnOnce(Air) -> Air) -> RunPlan {
+/// A kept plan, its request as it was kept, and the refrigerator's air as it is known now. Refused where an instant of it cannot
+/// be read: nothing is followed from a moment that nobody said.
+pub fn run_plan(plan: &PlanDoc, request: &Value, version: u32, air: impl FnOnce(Air) -> Air) -> Result<RunPlan, NoInstant> {
+    all_instants(plan)?;
     let fridge = &plan.fridge;
     let now = plan.request.now.parse::<ZonedDateTime>().ok();
     let read = now.and_then(|now| read_kept(&written_out(request, plan), &now)).map(|request| bathed_as_planned(request, fridge.planned_h));
-    RunPlan {
+    Ok(RunPlan {
         version,
         air: read.as_ref().map(|request| air(request.kitchen.fridge)),
         request: read,
-        tasks: plan.steps.iter().map(task).collect(),
+        tasks: plan.steps.iter().map(task).collect::<Result<_, _>>()?,
         bowls: bowls_of(plan)
             .into_iter()
             .map(|b| RunBowl { id: b.id, name: b.name, task: b.task, target: grams(b.target_g), mix: b.mix })
             .collect(),
         purity: Share(plan.request.salt_purity),
         mix: plan.dose.mix.as_ref().map(|mix| (grams(mix.g), Share(mix.salt_g_per_100g / 100.0))),
-        cold_to: instant(&fridge.to),
+        cold_to: instant(&fridge.to)?,
         hours: (hours(fridge.shortest_h), hours(fridge.longest_h)),
-        serve_at: instant(&plan.serve_at),
-    }
+        serve_at: instant(&plan.serve_at)?,
+    })
 }

@@ -48,7 +48,7 @@ pub async fn load(store: &Store) -> Result<(), DemoError> {
     let name = zone.iana_name().filter(|name| *name != "Etc/Unknown").unwrap_or("UTC").to_owned();
     let now = ZonedDateTime::now().with_time_zone(TimeZone::get(&name).unwrap_or(TimeZone::UTC));
     // Nobody knows this password: the demo is entered by its one press.
-    let password_hash = hash_password(uuid::Uuid::now_v7().to_string() + &uuid::Uuid::new_v4().to_string()).await.unwrap_or_default();
+    let password_hash = hash_password(&(uuid::Uuid::now_v7().to_string() + &uuid::Uuid::new_v4().to_string())).unwrap_or_default();
     let sign_up =
         SignUp { household: "Boathouse kitchen".into(), time_zone: name, name: "Crew cook".into(), address: ADDRESS.into(), password_hash };
     let home = store.sign_up(sign_up, now.timestamp()).await?.household;

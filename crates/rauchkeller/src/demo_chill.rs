@@ -4,7 +4,7 @@ use crate::demo::DemoError;
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::read_request;
 use rauchkeller_core::plan::{ActualSalt, with_course};
-use rauchkeller_core::run::{Record, What};
+use rauchkeller_core::run::What;
 use rauchkeller_core::run::{WeighedPiece, fit_refrigerator};
 use rauchkeller_core::skin::drying::{Touch, Weighing};
 use rauchkeller_core::units::{HeatTransfer, Time, grams, hours};
@@ -30,7 +30,7 @@ pub async fn weigh_the_belly(
 ) -> Result<(), DemoError> {
     let kitchen = store.kitchen(home);
     let piece = kitchen.piece(belly).await?;
-    let Some(salted) = Record::of(&piece.events).task("salt").ended else { return Ok(()) };
+    let Some(salted) = piece.record.task("salt").ended else { return Ok(()) };
     let request = read_request(request, now).map_err(|p| DemoError::Request(format!("{p:?}")))?;
     let so_far = now.timestamp().duration_since(salted).as_secs_f64() / 3600.0;
     let at: Vec<Time> = [0.15, so_far * 0.5, so_far - 0.4].into_iter().filter(|h| *h > 0.0).map(hours).collect();

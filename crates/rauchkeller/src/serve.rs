@@ -25,8 +25,11 @@ pub struct Options {
     /// Address browsers use, behind a TLS proxy: sets cookies, trusted origin and links.
     #[arg(long, env = "PUBLIC_URL")]
     public_url: Option<String>,
-    /// Requests a second one address may send for long; 0 for no limit. Behind a proxy set the limit there and 0 here,
-    /// since all requests come from the proxy's address.
+    /// Address of a proxy in front, several with commas: of it, and of nobody else, `X-Forwarded-For` is believed. Without it
+    /// everybody who comes through the proxy is counted as one.
+    #[arg(long, env = "PROXY", value_delimiter = ',')]
+    proxy: Vec<std::net::IpAddr>,
+    /// Requests a second one address may send for long; 0 for no limit.
     #[arg(long, env = "FLOOD_LIMIT", default_value_t = 100)]
     flood_limit: u32,
     /// Write the address it really listens on into this file.
@@ -68,6 +71,7 @@ async fn serve(options: Options, as_demo: bool) -> Result<(), Box<dyn std::error
         demo_scale: options.demo_scale.clone().filter(|_| as_demo),
         spare_scale: options.spare_scale.clone(),
         demo_cook: as_demo.then(|| demo::ADDRESS.to_owned()),
+        proxies: options.proxy.clone(),
         flood_limit: Some(options.flood_limit).filter(|limit| *limit > 0),
     };
     if as_demo {

@@ -17,6 +17,8 @@ const LAY_STILL: Duration = Duration::from_secs(1);
 #[derive(Debug, Clone)]
 pub struct Store {
     pub(crate) db: DatabaseConnection,
+    /// This server's name among those on the same database, new at every start.
+    pub(crate) server: uuid::Uuid,
 }
 
 impl Store {
@@ -34,7 +36,7 @@ impl Store {
             // Asked of one that lay still: of one in use the answer itself tells.
             .test_before_acquire_if_idle_for(LAY_STILL)
             .sqlx_logging(false);
-        Ok(Self { db: Database::connect(options).await? })
+        Ok(Self { db: Database::connect(options).await?, server: uuid::Uuid::now_v7() })
     }
 
     /// Brings the schema up to date. Several servers may start at once: one migrates, the others wait.
@@ -57,7 +59,9 @@ impl Store {
     /// Brings the schema up to date as a server does that is killed after so many statements of the move of events. For tests.
     #[doc(hidden)]
     pub async fn migrate_until_killed(&self, statements: usize) -> Result<(), StoreError> {
-        let before = Migrator::migrations().len() - 1;
+        // Up to the move, and then so far into it.
+        let before = Migrator::migrations().iter().position(|m| m.name() == "m008_run");
+        let before = before.ok_or_else(|| StoreError::Away("the move of events is not among the migrations".into()))?;
         let done = Migrator::get_applied_migrations(&self.db).await.map_or(0, |applied| applied.len());
         Migrator::up(&self.db, Some(u32::try_from(before.saturating_sub(done)).unwrap_or(0))).await?;
         Ok(crate::migration::m008_run::run(&sea_orm_migration::SchemaManager::new(&self.db), statements).await?)

@@ -14,6 +14,12 @@ pub enum StoreError {
     /// Somebody else's edit came first.
     #[error("changed meanwhile by somebody else")]
     Conflict,
+    /// Others changed the same all the while, and the patience for trying again is over. Nothing was written.
+    #[error("changed by others all the while")]
+    Contended,
+    /// The database has no room left. Nothing was written.
+    #[error("the database has no room left")]
+    NoRoom,
     /// The address is taken.
     #[error("this address already has an account")]
     AddressTaken,
@@ -24,7 +30,12 @@ pub enum StoreError {
 
 impl From<DbErr> for StoreError {
     fn from(error: DbErr) -> Self {
-        if is_away(&error) { Self::Away(error.to_string()) } else { Self::Other(error) }
+        match number_of(&error) {
+            _ if is_away(&error) => Self::Away(error.to_string()),
+            Some(number) if RETRYABLE.contains(&number) => Self::Contended,
+            Some(number) if NO_ROOM.contains(&number) => Self::NoRoom,
+            _ => Self::Other(error),
+        }
     }
 }
 
@@ -47,12 +58,15 @@ fn is_away(error: &DbErr) -> bool {
     }
 }
 
-/// Shutdown in progress, connection killed.
-const GOING_DOWN: [u16; 2] = [1053, 1927];
+/// Shutdown in progress, connection killed; on a cluster: the node has left it, or is being brought up to date.
+const GOING_DOWN: [u16; 4] = [1053, 1927, 1047, 1290];
 /// No such table, no such column: another server, or this one, is still bringing the schema up to date.
 const SCHEMA_IS_COMING: [u16; 2] = [1146, 1054];
-/// Deadlock, lock wait timeout.
-const RETRYABLE: [u16; 2] = [1213, 1205];
+/// Deadlock, lock wait timeout; a cluster says of two nodes that changed the same row that it is a deadlock, too, or that the
+/// transaction was changed under it.
+const RETRYABLE: [u16; 3] = [1213, 1205, 1020];
+/// Disk full, table full, error while writing, temporary file not written.
+const NO_ROOM: [u16; 4] = [1021, 1114, 1026, 3];
 
 /// MariaDB's own number of an error.
 fn number_of(error: &DbErr) -> Option<u16> {

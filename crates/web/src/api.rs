@@ -5,11 +5,10 @@ use crate::compute::compute;
 use crate::error::{Says, in_words};
 use crate::state::AppState;
 use axum::Json;
-use axum::body::Body;
+use axum::body::Bytes;
 use axum::extract::{Path, State};
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use http_body_util::BodyExt;
 use jiff::tz::TimeZone;
 use rauchkeller_contract::{
     PairedDoc, PairingDoc, PlanDoc, Problem, Problems, ReadingsDoc, ReceivedDoc, StandingDoc, cuts, ledger, methods, plan_from,
@@ -57,29 +56,8 @@ pub(crate) fn refuse(status: StatusCode, problem: Problem) -> Response {
     (status, Json(Problems { problems: vec![problem] })).into_response()
 }
 
-/// Largest body that is looked at.
-const LARGEST: usize = 64 * 1024;
-/// What is still read (and thrown away) of a larger one, so that its sender gets the answer and not a broken pipe.
-const DRAINED: usize = 8 * 1024 * 1024;
-
-/// The whole body, or `None` where it is too large or breaks off.
-async fn read_whole(mut body: Body) -> Option<Vec<u8>> {
-    let (mut read, mut seen) = (Vec::new(), 0);
-    while let Some(frame) = body.frame().await {
-        let Ok(data) = frame.ok()?.into_data() else { continue };
-        seen += data.len();
-        if seen > DRAINED {
-            return None;
-        }
-        if seen <= LARGEST {
-            read.extend_from_slice(&data);
-        }
-    }
-    (seen <= LARGEST).then_some(read)
-}
-
 /// The body as JSON, or the refusal that says what is wrong with it.
-pub(crate) async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, Response> {
+pub(crate) fn read_json(headers: &HeaderMap, body: &Bytes) -> Result<Value, Response> {
     let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
     if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {
         let said: String = kind.chars().take(60).collect();
@@ -88,13 +66,7 @@ pub(crate) async fn read_json(headers: &HeaderMap, body: Body) -> Result<Value, 
             Problem::new("content-type", said, "application/json", "Send the request as JSON."),
         ));
     }
-    let Some(body) = read_whole(body).await else {
-        return Err(refuse(
-            StatusCode::PAYLOAD_TOO_LARGE,
-            Problem::new("body", "more than 64 KB", "at most 64 KB", "Send less at a time."),
-        ));
-    };
-    let text = std::str::from_utf8(&body).map_err(|_| {
+    let text = std::str::from_utf8(body).map_err(|_| {
         refuse(
             StatusCode::BAD_REQUEST,
             Problem::new("request", "letters that are not UTF-8", "a request as JSON in UTF-8", "Save it as UTF-8."),
@@ -128,7 +100,7 @@ pub(crate) fn bearer(header: &str) -> Option<&str> {
         (status = 503, body = Problems, description = "The database is away; send it again later"),
     )
 )]
-pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: Body) -> Response {
+pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: Bytes) -> Response {
     let token = headers.get(header::AUTHORIZATION).and_then(|v| v.to_str().ok()).and_then(bearer);
     let away = || {
         refuse(
@@ -157,7 +129,7 @@ pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: B
             return away();
         }
     };
-    let value = match read_json(&headers, body).await {
+    let value = match read_json(&headers, &body) {
         Ok(value) => value,
         Err(refused) => return refused,
     };
@@ -193,8 +165,8 @@ pub async fn readings(State(state): State<AppState>, headers: HeaderMap, body: B
         (status = 503, body = Problems, description = "The database is away"),
     )
 )]
-pub async fn pairings(State(state): State<AppState>, visitor: Visitor, headers: HeaderMap, body: Body) -> Response {
-    let value = match read_json(&headers, body).await {
+pub async fn pairings(State(state): State<AppState>, visitor: Visitor, headers: HeaderMap, body: Bytes) -> Response {
+    let value = match read_json(&headers, &body) {
         Ok(value) => value,
         Err(refused) => return refused,
     };
@@ -246,8 +218,8 @@ async fn pair(state: &AppState, visitor: Visitor, device: &PairingDoc) -> Result
         (status = 422, body = Problems, description = "One problem a field, all at once"),
     )
 )]
-pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Body) -> Response {
-    let value = match read_json(&headers, body).await {
+pub async fn plan(State(state): State<AppState>, headers: HeaderMap, body: Bytes) -> Response {
+    let value = match read_json(&headers, &body) {
         Ok(value) => value,
         Err(refused) => return refused,
     };

@@ -1,22 +1,25 @@
 //! The run of a piece over the API: how it stands, and noting what happened. By session, or by a token of the Kit.
 
 use crate::api::{bearer, read_json, refuse};
+use crate::asker::Asker;
 use crate::auth::{MaybeCook, SignedIn};
 use crate::chill::learn_in;
 use crate::compute::compute;
 use crate::piece::{Opened, asked_words};
 use crate::state::AppState;
 use axum::Json;
-use axum::body::Body;
+use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use jiff::ZonedDateTime;
 use jiff::tz::TimeZone;
+use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_contract::{Problem, Problems, StandingDoc, event_value, read_events, standing_doc};
+use rauchkeller_core::clock::in_calendar;
 use rauchkeller_core::run::What;
 use rauchkeller_store::{Appended, CookId, HouseholdId, PieceId, StoreError};
 use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -45,6 +48,7 @@ async fn caller(state: &AppState, cook: MaybeCook, headers: &HeaderMap) -> Resul
             Problem::new("authorization", said, allowed, "Make a token for the program in the Kit."),
         ));
     };
+    Asker::is_of(device.household);
     let zone = state.store.zone_of(device.household).await.map_err(|error| away(&error))?;
     Ok(Caller { household: device.household, zone: TimeZone::get(&zone).unwrap_or(TimeZone::UTC), cook: None })
 }
@@ -94,15 +98,14 @@ pub async fn standing(
         Ok(caller) => caller,
         Err(refused) => return refused,
     };
-    let read = |text: &str| text.parse::<jiff::Timestamp>().ok().or_else(|| Some(text.parse::<ZonedDateTime>().ok()?.timestamp()));
-    let moment = match at.at.as_deref() {
-        None => Some(state.now()),
-        Some(text) => read(text.trim()),
-    };
-    let Some(moment) = moment else {
-        let said: String = at.at.unwrap_or_default().chars().take(60).collect();
-        let problem = Problem::new("at", said, "an instant like 2026-12-12T18:00:00Z", "Leave it out for now.");
-        return refuse(StatusCode::UNPROCESSABLE_ENTITY, problem);
+    let said = match at.at.as_deref().map(read_moment) {
+        None => None,
+        Some(Some(moment)) => Some(moment),
+        Some(None) => {
+            let said: String = at.at.unwrap_or_default().chars().take(60).collect();
+            let problem = Problem::new("at", said, "an instant like 2026-12-12T18:00:00Z, 2000 to 2199", "Leave it out for now.");
+            return refuse(StatusCode::UNPROCESSABLE_ENTITY, problem);
+        }
     };
     let Ok(uuid) = Uuid::parse_str(&id) else { return not_here(&id) };
     let kitchen = state.store.kitchen(caller.household);
@@ -112,21 +115,51 @@ pub async fn standing(
         Err(StoreError::NotFound) => return not_here(&id),
         Err(error) => return away(&error),
     };
-    let now = moment.to_zoned_datetime(caller.zone);
-    let doc = compute(move || match Opened::of(piece, fridge, None, &now) {
-        Ok(opened) => {
-            let stand = opened.stand(&now);
-            standing_doc(&opened.run, &stand, now.time_zone(), |asked| asked_words(asked, &opened.run))
-        }
-        Err(unread) => {
-            let serve = unread.serve_at.to_zoned_datetime(now.time_zone().clone()).to_string();
-            StandingDoc::unreadable(now.to_string(), unread.plan_version, serve, unread.line())
+    let now = state.now().to_zoned_datetime(caller.zone);
+    let doc = compute(move || -> Result<StandingDoc, Box<Problem>> {
+        match Opened::of(piece, fridge, None, &now) {
+            Ok(opened) => {
+                let stand = match said {
+                    // What was asked for is answered, and nothing that is remembered of another moment.
+                    Some(at) => Cow::Owned(opened.stand_anew(within(&opened, at, now.timestamp())?)),
+                    None => opened.stand(&now),
+                };
+                Ok(standing_doc(&opened.run, &stand, now.time_zone(), |asked| asked_words(asked, &opened.run)))
+            }
+            Err(unread) => {
+                let serve = unread.serve_at.to_zoned_datetime(now.time_zone().clone()).to_string();
+                Ok(StandingDoc::unreadable(now.to_string(), unread.plan_version, serve, unread.line()))
+            }
         }
     });
     match doc.await {
-        Ok(doc) => Json(doc).into_response(),
-        Err(error) => error.into_response(),
+        Ok(Ok(doc)) => Json(doc).into_response(),
+        Ok(Err(problem)) => refuse(StatusCode::UNPROCESSABLE_ENTITY, *problem),
+        Err(error) => error.for_a_program(),
     }
+}
+
+/// An instant as programs write it, within the calendar.
+fn read_moment(text: &str) -> Option<Timestamp> {
+    let text = text.trim();
+    let read = text.parse::<Timestamp>().ok().or_else(|| Some(text.parse::<ZonedDateTime>().ok()?.timestamp()));
+    read.filter(|at| in_calendar(*at))
+}
+
+/// So long after its plan and after now a piece's standing can be asked for.
+const AFTER: SignedDuration = SignedDuration::from_hours(24 * 7);
+
+/// A moment at which there is something to say of a piece: from the first that is known of it to a week after its plan and now.
+fn within(opened: &Opened, at: Timestamp, now: Timestamp) -> Result<Timestamp, Box<Problem>> {
+    let kept = opened.piece.created_at;
+    let from = opened.record().first.map_or(kept, |first| first.min(kept));
+    let last = opened.run.tasks.iter().map(|task| task.ends).max().unwrap_or(now).max(now);
+    let to = last.checked_add(AFTER).unwrap_or(last);
+    if (from..=to).contains(&at) {
+        return Ok(at);
+    }
+    let allowed = format!("from {from} (kept, or its first note) to {to} (a week after its plan and now)");
+    Err(Box::new(Problem::new("at", at.to_string(), allowed, "Leave it out for now.")))
 }
 
 /// What came of a batch.
@@ -136,16 +169,21 @@ pub struct NotedDoc {
     accepted: usize,
     /// There before, just as they were sent.
     repeated: usize,
+    /// By how many seconds moments without an `offset_ms` of their own were moved, since `sent_at` was so far from `now`.
+    moved_s: f64,
+    /// This server's clock: less your own it is the `offset_ms` of what you note from now on.
+    now: String,
 }
 
 /// Notes what happened to a piece: the whole batch, or nothing of it.
 ///
 /// Every event carries an id of its sender's own (a UUID of version 7): sent again it changes nothing. What was noted is taken back
-/// by an event that voids it.
+/// by an event that voids it. `offset_ms` is by how much this server's clock was ahead of the sender's when it was noted: with it
+/// nothing changes by arriving late.
 #[utoipa::path(
     post,
     path = "/api/v1/pieces/{id}/events",
-    request_body(content = serde_json::Value, description = "{ sent_at, events: [ { id, at, what, … } ] }, at most 200"),
+    request_body(content = serde_json::Value, description = "{ sent_at, events: [ { id, at, offset_ms, what, … } ] }, at most 200"),
     params(("id" = String, Path, description = "The piece")),
     security(("device" = [])),
     responses(
@@ -160,13 +198,13 @@ pub struct NotedDoc {
         (status = 503, body = Problems, description = "The database is away; send it again later"),
     )
 )]
-pub async fn events(State(state): State<AppState>, cook: MaybeCook, Path(id): Path<String>, headers: HeaderMap, body: Body) -> Response {
+pub async fn events(State(state): State<AppState>, cook: MaybeCook, Path(id): Path<String>, headers: HeaderMap, body: Bytes) -> Response {
     let caller = match caller(&state, cook, &headers).await {
         Ok(caller) => caller,
         Err(refused) => return refused,
     };
     let Ok(uuid) = Uuid::parse_str(&id) else { return not_here(&id) };
-    let value = match read_json(&headers, body).await {
+    let value = match read_json(&headers, &body) {
         Ok(value) => value,
         Err(refused) => return refused,
     };
@@ -184,7 +222,7 @@ pub async fn events(State(state): State<AppState>, cook: MaybeCook, Path(id): Pa
                     tracing::warn!(%error, "noted, and not learned from yet");
                 }
             }
-            Json(NotedDoc { accepted, repeated }).into_response()
+            Json(NotedDoc { accepted, repeated, moved_s: batch.moved.as_secs_f64(), now: state.now().to_string() }).into_response()
         }
         Ok(Appended::Clash(stands)) => {
             let sent = batch.events.iter().find(|e| e.id == stands.id).map(event_value);
@@ -205,7 +243,12 @@ pub async fn events(State(state): State<AppState>, cook: MaybeCook, Path(id): Pa
             refuse(StatusCode::UNPROCESSABLE_ENTITY, problem)
         }
         Ok(Appended::Full | Appended::Changed) => {
-            let problem = Problem::new("events", "more than 5000 in all", "at most 5000 a piece", "Nothing was noted; this piece is full.");
+            let problem = Problem::new(
+                "events",
+                "more than 5000 in all",
+                "at most 5000 a piece",
+                "Nothing was noted; this piece is full: ticks, voids, answers and a verdict find room among the last hundred.",
+            );
             refuse(StatusCode::CONFLICT, problem)
         }
         Err(StoreError::NotFound) => not_here(&id),

@@ -34,6 +34,9 @@ pub enum WebError {
     /// More is asked than can be computed just now.
     #[error("too many computations at once")]
     Busy,
+    /// Nobody waits for the answer any more.
+    #[error("whoever asked has gone")]
+    Gone,
     /// The session could not be read or written.
     #[error("session: {0}")]
     Session(String),
@@ -48,6 +51,10 @@ struct Failure {
     text: &'static str,
     retry: bool,
 }
+
+/// What a page does by itself and a program has to.
+const AWAY: &str = "The database does not answer. What was ticked is safe. This page tries again by itself.";
+const AWAY_FOR_PROGRAMS: &str = "The database does not answer. What was answered is safe; send the same again later.";
 
 /// Who is answered: a cook with a page, a program with problems in JSON.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -65,7 +72,7 @@ impl Says {
     }
 }
 
-/// A refusal in words, as a page or as problems. `why` tells apart what shares a status: `crowded`, `slow`.
+/// A refusal in words, as a page or as problems. `why` tells apart what shares a status: `crowded`, `slow`, `full`.
 pub fn in_words(status: StatusCode, why: Option<&str>, says: Says) -> Response {
     let failure = failure(status, why);
     let mut response = match says {
@@ -74,7 +81,8 @@ pub fn in_words(status: StatusCode, why: Option<&str>, says: Says) -> Response {
             (status, body).into_response()
         }
         Says::Json => {
-            let problem = Problem::new("request", failure.title, failure.allowed, failure.text);
+            let text = if failure.text == AWAY { AWAY_FOR_PROGRAMS } else { failure.text };
+            let problem = Problem::new("request", failure.title, failure.allowed, text);
             (status, axum::Json(Problems { problems: vec![problem] })).into_response()
         }
     };
@@ -99,18 +107,32 @@ fn failure(status: StatusCode, why: Option<&str>) -> Failure {
             text: "More is asked than can be worked out just now. Nothing was changed; send it again in a moment.",
             retry: true,
         },
+        (StatusCode::SERVICE_UNAVAILABLE, Some("contended")) => Failure {
+            title: "Many hands at once",
+            allowed: "one change at a time",
+            text: "This was being changed by others all the while, and nothing of yours was written. Send it again.",
+            retry: true,
+        },
         (StatusCode::SERVICE_UNAVAILABLE, Some("slow")) => Failure {
             title: "That took too long",
             allowed: "an answer within ten seconds",
             text: "The answer did not come within ten seconds. What was sent may have been kept: look before you send it again.",
             retry: true,
         },
-        (StatusCode::SERVICE_UNAVAILABLE, _) => Failure {
-            title: "The book is shut for a moment",
-            allowed: "a database that answers",
-            text: "The database does not answer. What was ticked is safe. This page tries again by itself.",
-            retry: true,
-        },
+        (StatusCode::SERVICE_UNAVAILABLE, _) => {
+            Failure { title: "The book is shut for a moment", allowed: "a database that answers", text: AWAY, retry: true }
+        }
+        (StatusCode::INSUFFICIENT_STORAGE, _) => says(
+            "The book is full",
+            "a database with room",
+            "The database has no room left, so nothing was written. Whoever keeps this server has to make room on its disk; then send it again.",
+        ),
+        (StatusCode::CONFLICT, Some("full")) => says(
+            "No more notes on this piece",
+            "at most 5000 notes a piece",
+            "This piece has as many notes as it can hold. Ticks, what takes something back, and how it was still go in; nothing else was noted.",
+        ),
+
         (StatusCode::BAD_REQUEST, _) => says(
             "That could not be read",
             "each field once, numbers where numbers belong",
@@ -158,7 +180,9 @@ impl WebError {
     /// The status that says whose turn it is.
     pub fn status(&self) -> StatusCode {
         match self {
-            Self::Store(StoreError::Away(_)) | Self::Busy => StatusCode::SERVICE_UNAVAILABLE,
+            Self::Store(StoreError::Away(_) | StoreError::Contended) | Self::Busy | Self::Gone => StatusCode::SERVICE_UNAVAILABLE,
+            Self::Store(StoreError::NoRoom) => StatusCode::INSUFFICIENT_STORAGE,
+            Self::Full => StatusCode::CONFLICT,
             Self::Store(StoreError::NotFound) | Self::NotFound => StatusCode::NOT_FOUND,
             Self::Store(StoreError::Conflict | StoreError::AddressTaken) => StatusCode::CONFLICT,
             _ => StatusCode::INTERNAL_SERVER_ERROR,
@@ -168,14 +192,31 @@ impl WebError {
 
 impl IntoResponse for WebError {
     fn into_response(self) -> Response {
+        self.said_to(Says::Page)
+    }
+}
+
+impl WebError {
+    /// The same said to a program.
+    pub fn for_a_program(self) -> Response {
+        self.said_to(Says::Json)
+    }
+
+    fn said_to(self, says: Says) -> Response {
         if let Self::Said(page) = self {
             return *page;
         }
         let status = self.status();
-        if status.is_server_error() {
+        if status.is_server_error() && !matches!(self, Self::Gone) {
             tracing::error!(error = %self, "request failed");
         }
-        in_words(status, matches!(self, Self::Busy).then_some("crowded"), Says::Page)
+        let why = match self {
+            Self::Busy | Self::Gone => Some("crowded"),
+            Self::Full => Some("full"),
+            Self::Store(StoreError::Contended) => Some("contended"),
+            _ => None,
+        };
+        in_words(status, why, says)
     }
 }
 
@@ -189,7 +230,7 @@ mod tests {
     }
 
     /// Every status that a layer or a handler answers with.
-    const REFUSED: [u16; 11] = [400, 403, 404, 405, 408, 413, 415, 422, 429, 500, 503];
+    const REFUSED: [u16; 12] = [400, 403, 404, 405, 408, 413, 415, 422, 429, 500, 503, 507];
 
     #[tokio::test]
     async fn every_refusal_has_words_for_a_cook_and_for_a_program() {
@@ -214,10 +255,18 @@ mod tests {
         assert_eq!(titles.len(), REFUSED.len() - 1, "each says its own: {titles:?}");
     }
 
+    #[tokio::test]
+    async fn a_program_is_not_told_that_its_page_tries_again() {
+        let said = |says| async move { body(in_words(StatusCode::SERVICE_UNAVAILABLE, None, says)).await };
+        assert!(said(Says::Page).await.contains("tries again by itself"));
+        let json = said(Says::Json).await;
+        assert!(json.contains("send the same again later") && !json.contains("page"), "{json}");
+    }
+
     #[test]
     fn what_passes_by_itself_asks_to_be_tried_again() {
         let again = |status, why| in_words(status, why, Says::Page).headers().contains_key(header::RETRY_AFTER);
-        for why in [None, Some("crowded"), Some("slow")] {
+        for why in [None, Some("crowded"), Some("slow"), Some("contended")] {
             assert!(again(StatusCode::SERVICE_UNAVAILABLE, why), "{why:?}");
         }
         assert!(!again(StatusCode::NOT_FOUND, None) && !again(StatusCode::INTERNAL_SERVER_ERROR, None));
@@ -230,7 +279,8 @@ mod tests {
         assert_eq!(code(WebError::Store(StoreError::Conflict)), 409);
         assert_eq!(code(WebError::Store(StoreError::AddressTaken)), 409);
         assert_eq!(code(WebError::Store(StoreError::Away("gone".into()))), 503);
-        assert_eq!((code(WebError::Busy), code(WebError::NotFound)), (503, 404));
+        assert_eq!((code(WebError::Busy), code(WebError::NotFound), code(WebError::Full)), (503, 404, 409));
+        assert_eq!((code(WebError::Store(StoreError::Contended)), code(WebError::Store(StoreError::NoRoom))), (503, 507));
         assert!(Says::to("/api/v1/plan") == Says::Json && Says::to("/health") == Says::Json && Says::to("/bench") == Says::Page);
     }
 }

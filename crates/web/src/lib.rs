@@ -5,6 +5,8 @@
 
 mod api;
 mod api_run;
+mod arrive;
+mod asker;
 mod assets;
 mod auth;
 mod bench;
@@ -14,21 +16,26 @@ mod chill;
 mod compute;
 mod draw;
 mod error;
+mod heart;
 mod household;
 mod kit;
 mod knife;
 mod live;
 mod piece;
+mod place;
 mod print;
 mod refrigerator;
 mod routes;
 mod salt;
+mod seats;
 mod shell;
 mod state;
 mod to_its_end;
+mod turns;
 mod words;
 
 pub use api::openapi;
+pub use heart::{BEAT, Heart};
 pub use kit::new_token;
 pub use piece::{Opened, PieceDraft, draft_piece, event};
 pub use routes::router;

@@ -1,8 +1,10 @@
 //! Every route of the server, in one place.
 
+use crate::arrive::{Arriving, LARGEST, arrive};
 use crate::error::Says;
+use crate::place::{ByPlace, find_place};
 use crate::state::AppState;
-use crate::to_its_end::{AtWork, to_its_end};
+use crate::to_its_end::{House, to_its_end};
 use crate::{api, api_run, assets, auth, bench, book, cellar, chill, error, household, kit, knife, live, piece, refrigerator, salt, shell};
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
@@ -10,21 +12,13 @@ use axum::http::{HeaderName, HeaderValue, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::Response;
 use axum::routing::{get, post};
-use std::time::Duration;
 use tower_governor::GovernorLayer;
 use tower_governor::governor::GovernorConfigBuilder;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::csrf::CsrfLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
-use tower_http::timeout::RequestBodyTimeoutLayer;
 use tower_http::trace::TraceLayer;
-
-/// How long the next piece of a body may take.
-const BODY_PATIENCE: Duration = Duration::from_secs(10);
-
-/// Largest body a page or the API takes.
-const BODY_LIMIT: usize = 64 * 1024;
 
 /// Scripts and styles only from here, none inline.
 const CONTENT_SECURITY_POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; \
@@ -134,12 +128,14 @@ pub fn router(state: AppState) -> Router {
         .route("/health", get(api::health))
         .route("/assets/{*path}", get(assets::asset));
     let secured = |name, value| SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value));
-    let routes = flood_guarded(open.merge(pages), &state)
-        .layer(DefaultBodyLimit::max(BODY_LIMIT))
-        // A body that stops coming is let go.
-        .layer(RequestBodyTimeoutLayer::new(BODY_PATIENCE))
-        .layer(csrf(&state))
-        .layer(axum::middleware::from_fn_with_state(AtWork::default(), to_its_end))
+    let routes = open
+        .merge(pages)
+        .layer(DefaultBodyLimit::max(LARGEST))
+        // From here inwards everything is here that was sent, and has a place at work.
+        .layer(axum::middleware::from_fn_with_state(House::new(state.heart.clone()), to_its_end))
+        .layer(axum::middleware::from_fn_with_state(Arriving::default(), arrive))
+        .layer(csrf(&state));
+    let routes = flood_guarded(routes, &state)
         // Around all layers that refuse in bare words; a panic outside it stays a plain 500.
         .layer(axum::middleware::from_fn(say_it_in_words))
         .layer(CatchPanicLayer::new())
@@ -150,14 +146,15 @@ pub fn router(state: AppState) -> Router {
     // Only where browsers reach it by TLS may they be told to use nothing else.
     let routes =
         if state.settings.is_secure() { routes.layer(secured(header::STRICT_TRANSPORT_SECURITY, "max-age=31536000")) } else { routes };
-    routes.layer(CompressionLayer::new()).layer(TraceLayer::new_for_http()).with_state(state)
+    let placed = axum::middleware::from_fn_with_state(state.clone(), find_place);
+    routes.layer(CompressionLayer::new()).layer(placed).layer(TraceLayer::new_for_http()).with_state(state)
 }
 
 /// A guard against floods from one address, before any work is done; sign-in has its own brake, in the database.
 fn flood_guarded(routes: Router<AppState>, state: &AppState) -> Router<AppState> {
     let Some(a_second) = state.settings.flood_limit else { return routes };
     let each = 1_000_000_000 / u64::from(a_second.max(1));
-    match GovernorConfigBuilder::default().per_nanosecond(each).burst_size(a_second.max(1) * 5).finish() {
+    match GovernorConfigBuilder::default().key_extractor(ByPlace).per_nanosecond(each).burst_size(a_second.max(1) * 5).finish() {
         Some(config) => routes.layer(GovernorLayer::new(config)),
         None => routes,
     }

@@ -1,7 +1,9 @@
 //! What every handler may reach.
 
+use crate::heart::Heart;
 use jiff::Timestamp;
 use rauchkeller_store::Store;
+use std::net::IpAddr;
 use std::sync::Arc;
 
 /// Settings of a running server.
@@ -15,6 +17,8 @@ pub struct Settings {
     pub demo_scale: Option<String>,
     /// Where a spare simulated scale has its page: one that any kitchen of this server can be paired with.
     pub spare_scale: Option<String>,
+    /// Proxies in front whose word of whom they speak for is believed.
+    pub proxies: Vec<IpAddr>,
     /// Requests a second that one address may send for long (bursts of five times that are fine); `None` for no limit.
     pub flood_limit: Option<u32>,
 }
@@ -33,12 +37,14 @@ pub struct AppState {
     pub store: Store,
     /// Settings.
     pub settings: Arc<Settings>,
+    /// Whether the database answers.
+    pub heart: Heart,
 }
 
 impl AppState {
     /// A server's state.
     pub fn new(store: Store, settings: Settings) -> Self {
-        Self { store, settings: Arc::new(settings) }
+        Self { store, settings: Arc::new(settings), heart: Heart::default() }
     }
 
     /// The clock; core is handed this moment and never looks itself.

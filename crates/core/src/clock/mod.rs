@@ -22,7 +22,22 @@ pub use storage::{Keeping, StorageLimit, keeps, thaw_time};
 pub use wall::{Toward, WallError, read_day_by, read_day_said, read_wall, read_wall_by};
 
 use crate::units::{Time, TimeIn, minutes};
-use jiff::SignedDuration;
+use jiff::{SignedDuration, Timestamp};
+
+/// First and last second of the years in which kitchens cook: 2000-01-01 and 2199-12-31, UTC.
+const CALENDAR: std::ops::RangeInclusive<i64> = 946_684_800..=7_258_118_399;
+
+/// Whether an instant that came from outside lies in the years 2000 to 2199 (UTC). Only such instants are reckoned with: every
+/// span of a kitchen fits beside them into what [`Timestamp`] can say, so that no sum leaves its range.
+///
+/// ```
+/// use rauchkeller_core::clock::in_calendar;
+/// assert!(in_calendar("2000-01-01T00:00Z".parse().unwrap()) && in_calendar("2199-12-31T23:59:59Z".parse().unwrap()));
+/// assert!(!in_calendar("1999-12-31T23:59:59Z".parse().unwrap()) && !in_calendar("2200-01-01T00:00Z".parse().unwrap()));
+/// ```
+pub fn in_calendar(at: Timestamp) -> bool {
+    CALENDAR.contains(&at.as_second())
+}
 
 /// A kitchen time as an exact duration, to the second.
 pub fn exact(time: Time) -> SignedDuration {

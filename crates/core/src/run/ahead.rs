@@ -60,7 +60,7 @@ pub(super) fn schedule(plan: &RunPlan, borders: &Borders, now: Timestamp) -> Sch
             Some((span, prior)) if prior.place != Place::Refrigerator && (prior.touches() || to_come) => after(span, to_come, now),
             Some((span, _)) => task.starts.max(after(span, to_come, now)),
         });
-        let ends = if task.lasts == Lasts::Elastic { task.ends.max(starts) } else { starts + task.takes() };
+        let ends = if task.lasts == Lasts::Elastic { task.ends.max(starts) } else { later(starts, task.takes()) };
         spans.push(Span { task: *i, starts, ends });
     }
     Schedule { row: spans, reached, begun }
@@ -68,7 +68,12 @@ pub(super) fn schedule(plan: &RunPlan, borders: &Borders, now: Timestamp) -> Sch
 
 /// When what comes after it can start.
 fn after(span: Span, to_come: bool, now: Timestamp) -> Timestamp {
-    if to_come && span.starts < now { now + span.ends.duration_since(span.starts) } else { span.ends }
+    if to_come && span.starts < now { later(now, span.ends.duration_since(span.starts)) } else { span.ends }
+}
+
+/// So much later; what would lie past the end of time ends there.
+fn later(at: Timestamp, by: SignedDuration) -> Timestamp {
+    at.checked_add(by).unwrap_or(Timestamp::MAX)
 }
 
 /// The tasks that are over: borders that were noted stand, planned ones give way to them on either side.
@@ -109,7 +114,7 @@ pub(super) fn due(plan: &RunPlan, record: &Record, schedule: &Schedule, now: Tim
     for (i, task) in plan.tasks.iter().enumerate() {
         let done = record.ticked(&task.id, task.tick).is_some() || record.task(&task.id).began.is_some();
         if let Some(at) = beside(plan, task, schedule).filter(|_| !done) {
-            due.push(Due { task: i, at, ends: at + task.takes(), late: late(at) });
+            due.push(Due { task: i, at, ends: later(at, task.takes()), late: late(at) });
         }
     }
     due.sort_by_key(|d| d.at);
@@ -124,13 +129,13 @@ fn beside(plan: &RunPlan, task: &RunTask, schedule: &Schedule) -> Option<Timesta
     let (k, span) = schedule.row.iter().enumerate().find(|(_, s)| plan.tasks[s.task].id == *of)?;
     let (over, begun) = (k < schedule.reached, k < schedule.reached || (k == schedule.reached && schedule.begun));
     if task.ends <= planned.starts {
-        return (!begun).then(|| span.starts - planned.starts.duration_since(task.starts));
+        return (!begun).then(|| later(span.starts, -planned.starts.duration_since(task.starts)));
     }
     if task.starts >= planned.ends {
-        return Some(span.ends + task.starts.duration_since(planned.ends));
+        return Some(later(span.ends, task.starts.duration_since(planned.ends)));
     }
     let (into, left) = (task.starts.duration_since(planned.starts), planned.ends.duration_since(task.starts));
-    (!over).then(|| if into <= left { span.starts + into } else { span.ends - left })
+    (!over).then(|| if into <= left { later(span.starts, into) } else { later(span.ends, -left) })
 }
 
 /// Whether the task the row has got to is ticked already.

@@ -4,7 +4,7 @@ use super::event::EventId;
 use super::on::OnIt;
 use super::places::Borders;
 use super::plan::RunPlan;
-use super::record::{Change, Fact, Record, key};
+use super::record::{Change, Fact, Record, Ticked, key};
 use crate::method::Tick;
 use crate::units::{Mass, MassIn};
 use jiff::{SignedDuration, Timestamp};
@@ -16,6 +16,8 @@ pub enum AskedCode {
     WithinAMinute,
     /// Two values for one thing.
     TwoValues,
+    /// Two moments for one task, by two notes of it: which one was it? Until it is answered the earlier counts.
+    TwoMoments,
     /// More salt came off than was on.
     MoreOff,
     /// A task that the plan does not have.
@@ -32,6 +34,7 @@ impl AskedCode {
         match self {
             Self::WithinAMinute => "within-a-minute",
             Self::TwoValues => "two-values",
+            Self::TwoMoments => "two-moments",
             Self::MoreOff => "more-off",
             Self::TaskLost => "task-lost",
             Self::OutOfOrder => "out-of-order",
@@ -53,6 +56,8 @@ pub struct Asked {
     pub about: Vec<String>,
     /// The values that disagree, where there are some.
     pub values: Vec<Mass>,
+    /// The moments that disagree, where there are some.
+    pub moments: Vec<Timestamp>,
 }
 
 impl Asked {
@@ -60,7 +65,7 @@ impl Asked {
         let first = events.first().map_or_else(String::new, |id| key(*id));
         // What is asked about a weighing is answered to the weighing itself.
         let key = if code == AskedCode::Weighing { first } else { format!("{}:{first}", code.id()) };
-        Self { code, key, events, about: vec![], values: vec![] }
+        Self { code, key, events, about: vec![], values: vec![], moments: vec![] }
     }
 }
 
@@ -72,13 +77,14 @@ const TOO_MUCH: SignedDuration = SignedDuration::from_mins(6);
 pub(super) fn asked(plan: &RunPlan, record: &Record, on: Option<&OnIt>, borders: &Borders) -> Vec<Asked> {
     let mut all: Vec<Asked> = within_a_minute(plan, record).into_iter().collect();
     all.extend(two_values(record));
+    all.extend(two_moments(plan, record));
     all.extend(on.iter().flat_map(|on| &on.more_off).map(|fact| Asked::of(AskedCode::MoreOff, vec![fact.id])));
     // However many noted it, a task is asked about once.
     let mut lost: Vec<(&str, Vec<EventId>)> = Vec::new();
-    for fact in record.ticks.iter().filter(|fact| plan.task(&fact.says).is_none()) {
-        match lost.iter_mut().find(|(task, _)| *task == fact.says) {
+    for fact in record.ticks.iter().filter(|fact| plan.task(&fact.says.task).is_none()) {
+        match lost.iter_mut().find(|(task, _)| *task == fact.says.task) {
             Some((_, events)) => events.push(fact.id),
-            None => lost.push((&fact.says, vec![fact.id])),
+            None => lost.push((&fact.says.task, vec![fact.id])),
         }
     }
     all.extend(lost.into_iter().map(|(task, events)| Asked { about: vec![task.to_owned()], ..Asked::of(AskedCode::TaskLost, events) }));
@@ -90,19 +96,39 @@ pub(super) fn asked(plan: &RunPlan, record: &Record, on: Option<&OnIt>, borders:
 
 /// Three tasks and more ticked within a minute though they take longer.
 fn within_a_minute(plan: &RunPlan, record: &Record) -> Option<Asked> {
-    let ticks: Vec<&Fact<String>> = record.ticks.iter().filter(|fact| plan.task(&fact.says).is_some_and(|t| t.beside.is_none())).collect();
-    let groups = (0..ticks.len()).map(|i| {
-        let until = ticks[i].at + A_MINUTE;
-        ticks[i..].iter().take_while(|fact| fact.at <= until).copied().collect::<Vec<_>>()
-    });
+    let ticks: Vec<&Fact<Ticked>> =
+        record.ticks.iter().filter(|fact| plan.task(&fact.says.task).is_some_and(|t| t.beside.is_none())).collect();
+    let groups = (0..ticks.len())
+        .map(|i| ticks[i..].iter().take_while(|fact| fact.at.duration_since(ticks[i].at) <= A_MINUTE).copied().collect::<Vec<_>>());
     // Laying out ahead and washing hands are quickly ticked; the work in between is not.
-    let too_much = |group: &Vec<&Fact<String>>| {
-        let ended = group.iter().skip(1).filter_map(|fact| plan.task(&fact.says)).filter(|task| task.tick == Tick::Ends);
+    let too_much = |group: &Vec<&Fact<Ticked>>| {
+        let ended = group.iter().skip(1).filter_map(|fact| plan.task(&fact.says.task)).filter(|task| task.tick == Tick::Ends);
         group.len() >= 3 && ended.map(super::plan::RunTask::takes).sum::<SignedDuration>() > TOO_MUCH
     };
     let group = groups.filter(too_much).max_by_key(Vec::len)?;
-    let about = group.iter().map(|fact| fact.says.clone()).collect();
+    let about = group.iter().map(|fact| fact.says.task.clone()).collect();
     Some(Asked { about, ..Asked::of(AskedCode::WithinAMinute, group.iter().map(|fact| fact.id).collect()) })
+}
+
+/// Two notes of one task further apart than two who note the same moment.
+const SAME_MOMENT: SignedDuration = SignedDuration::from_mins(2);
+
+/// A task noted as begun, or as over, at two moments more than two minutes apart: the first and the one furthest from it.
+fn two_moments(plan: &RunPlan, record: &Record) -> Vec<Asked> {
+    let mut all = Vec::new();
+    for (i, first) in record.ticks.iter().enumerate() {
+        let same = |fact: &&Fact<Ticked>| fact.says == first.says;
+        if plan.task(&first.says.task).is_none() || record.ticks[..i].iter().any(|fact| fact.says == first.says) {
+            continue;
+        }
+        if let Some(other) =
+            record.ticks[i + 1..].iter().filter(same).last().filter(|other| other.at.duration_since(first.at) > SAME_MOMENT)
+        {
+            let ask = Asked::of(AskedCode::TwoMoments, vec![first.id, other.id]);
+            all.push(Asked { about: vec![first.says.task.clone()], moments: vec![first.at, other.at], ..ask });
+        }
+    }
+    all
 }
 
 /// A bowl with two weights; two weighings, or two sums of salt, of one minute.
@@ -141,8 +167,8 @@ fn out_of_order(plan: &RunPlan, record: &Record, borders: &Borders) -> Vec<Asked
         (noted.duration_since(counts) > A_MINUTE).then_some(task)
     });
     late.filter_map(|task| {
-        let events = record.said.get(&task.id)?.clone();
-        Some(Asked { about: vec![task.id.clone()], ..Asked::of(AskedCode::OutOfOrder, events) })
+        let events = record.said(&task.id);
+        (!events.is_empty()).then(|| Asked { about: vec![task.id.clone()], ..Asked::of(AskedCode::OutOfOrder, events) })
     })
     .collect()
 }

@@ -10,6 +10,9 @@ use crate::skin::drying::{Answer, Weighing};
 use crate::units::{Time, TimeIn, grams};
 use jiff::{SignedDuration, Timestamp};
 
+/// So long salt and skin are followed at most: the moment that is asked for comes from outside.
+const FOLLOWED: SignedDuration = SignedDuration::from_hours(24 * 62);
+
 /// A salted piece with everything that is known of its rest.
 #[derive(Debug, Clone)]
 pub struct InTheCold {
@@ -43,14 +46,15 @@ impl InTheCold {
         Some(Self { request, really, salted: laid, out: left.unwrap_or(out), left: left.is_some() })
     }
 
-    /// Hours of salt at a moment.
+    /// Hours of salt at a moment, at most as many as are followed: two months, three times as long as anything may lie.
     pub fn hours_at(&self, at: Timestamp) -> Time {
-        super::record::between(self.salted, at)
+        let most = self.salted.checked_add(FOLLOWED).unwrap_or(Timestamp::MAX);
+        super::record::between(self.salted, at.min(most))
     }
 
     /// The moment after so many hours of salt.
     pub fn moment(&self, after: Time) -> Timestamp {
-        self.salted + SignedDuration::from_secs(after.in_s().round() as i64)
+        self.salted.saturating_add(SignedDuration::from_secs(after.in_s().round() as i64)).unwrap_or(self.salted)
     }
 
     /// How long it has stood in the open at a moment.

@@ -16,10 +16,26 @@ pub struct Event {
     pub id: EventId,
     /// When it happened.
     pub at: Timestamp,
+    /// The same as the sender's own clock said it, where that is another moment: by it a thing that is sent again is known.
+    pub said_at: Option<Timestamp>,
     /// When it was noted; shown, and never reckoned with.
     pub noted_at: Timestamp,
+    /// The cook who noted it, where one did: the 128 bits of their id. Shown, and never reckoned with.
+    pub by: Option<u128>,
     /// What happened.
     pub what: What,
+}
+
+impl Event {
+    /// Something that happened at a moment by a clock that is right, and was noted then or later by nobody in particular.
+    pub fn new(id: EventId, at: Timestamp, noted_at: Timestamp, what: What) -> Self {
+        Self { id, at, said_at: None, noted_at, by: None, what }
+    }
+
+    /// When it happened by the sender's own clock.
+    pub fn as_said(&self) -> Timestamp {
+        self.said_at.unwrap_or(self.at)
+    }
 }
 
 /// What hands do with knife or pick.

@@ -8,7 +8,7 @@
 //!
 //! ```
 //! use rauchkeller_core::run::{Event, EventId, What, live};
-//! let at = |id: u128, what| Event { id: EventId(id), at: "2026-12-11T13:00:00Z".parse().unwrap(), noted_at: jiff::Timestamp::MAX, what };
+//! let at = |id: u128, what| Event::new(EventId(id), "2026-12-11T13:00:00Z".parse().unwrap(), jiff::Timestamp::MAX, what);
 //! let salted = at(1, What::TaskEnded { task: "salt".into() });
 //! let taken_back = at(2, What::Voided(EventId(1)));
 //! let after_all = at(3, What::Voided(EventId(2)));
@@ -45,6 +45,6 @@ pub use one_fire::{Clash, InTheFire, ONE_AIR_K, clashes};
 pub use pace::paces;
 pub use places::{Leg, Out};
 pub use plan::{RunBowl, RunPlan, RunTask};
-pub use record::{BowlState, Change, Fact, Record, TaskState, Tasted, Tub, Weighed, live};
+pub use record::{BowlState, Change, Fact, Record, Salted, TaskState, Tasted, Ticked, Tub, Weighed, live};
 pub use rescue::{Happened, Rescue, RescueAsk, RescueWay, rescue};
-pub use stand::{Standing, stand};
+pub use stand::{Standing, stand, stand_by};

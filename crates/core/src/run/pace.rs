@@ -35,12 +35,7 @@ mod tests {
     /// A stretch of so many presses that began at a second and took so long.
     fn stretch(id: u128, tool: &str, presses: f64, begun: i64, took: i64) -> Vec<Event> {
         let at = |second: i64| Timestamp::from_second(1_797_000_000 + second).unwrap();
-        let hand = |id, second, hand| Event {
-            id: EventId(id),
-            at: at(second),
-            noted_at: at(second),
-            what: What::KnifeRun { task: "pierce".into(), hand },
-        };
+        let hand = |id, second, hand| Event::new(EventId(id), at(second), at(second), What::KnifeRun { task: "pierce".into(), hand });
         let begin = KnifeHand::Begin { tool: tool.into(), amount: presses, picks: None };
         vec![hand(id, begun, begin), hand(id + 1, begun + took, KnifeHand::Stop)]
     }

@@ -103,7 +103,7 @@ pub(super) fn marks(plan: &RunPlan, record: &Record, borders: &Borders) -> Vec<(
             marks.push((began, task.place));
         } else if let Some(ended) = ended.filter(|_| task.touches() && last.is_none_or(|(_, place)| place != task.place)) {
             // The first touch: it was there for as long as that takes.
-            let began = (ended - task.takes()).max(last.map_or(Timestamp::MIN, |(at, _)| at));
+            let began = ended.checked_sub(task.takes()).unwrap_or(ended).max(last.map_or(Timestamp::MIN, |(at, _)| at));
             marks.push((began, task.place));
         }
         let next = row.get(k + 1).map(|j| &plan.tasks[*j]);

@@ -26,6 +26,8 @@ pub struct TaskState {
     pub began: Option<Timestamp>,
     /// When it was over, as noted.
     pub ended: Option<Timestamp>,
+    /// The cook whose note counts, the later of the two: the 128 bits of their id.
+    pub by: Option<u128>,
 }
 
 /// What was noted of one bowl.
@@ -125,7 +127,10 @@ pub enum Change {
 }
 
 /// Everything the live events of one piece say, each list in the order of time.
-#[derive(Debug, Clone, Default)]
+///
+/// A record can go on from where it stood: what happened after everything in it is added by [`Record::go_on`], as if all had
+/// been folded from the first event.
+#[derive(Debug, Clone, Default, PartialEq)]
 pub struct Record {
     /// Tasks, by name.
     pub tasks: HashMap<String, TaskState>,
@@ -151,14 +156,27 @@ pub struct Record {
     pub answers: HashMap<String, String>,
     /// The verdict, as last given.
     pub tasted: Option<Fact<Tasted>>,
-    /// The plan that stands, as last revised.
-    pub revised: Option<u32>,
-    /// Ids of all events that say a task is over or begun, by task.
-    pub said: HashMap<String, Vec<EventId>>,
+    /// The plan that stands, as last revised, and the event that made it so.
+    pub revised: Option<Fact<u32>>,
+    /// When a verdict was first given.
+    pub first_tasted: Option<Timestamp>,
     /// Values noted for one bowl, in order, so that two can be asked about.
-    pub(super) bowl_values: BTreeMap<String, Vec<Fact<Mass>>>,
+    pub bowl_values: BTreeMap<String, Vec<Fact<Mass>>>,
     /// Every tick as it was noted.
-    pub(super) ticks: Vec<Fact<String>>,
+    pub ticks: Vec<Fact<Ticked>>,
+    /// When the first thing in it happened.
+    pub first: Option<Timestamp>,
+    /// The last of the events that are in it, by moment and id.
+    pub last: Option<(Timestamp, EventId)>,
+}
+
+/// A task ticked.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Ticked {
+    /// Its name.
+    pub task: String,
+    /// Whether it was noted as begun, and not as over.
+    pub began: bool,
 }
 
 /// The events that count, sorted by moment and id: those that are not taken back, or whose taking back was taken back.
@@ -207,26 +225,43 @@ impl Record {
     /// Folds the events.
     pub fn of(events: &[Event]) -> Self {
         let mut record = Self::default();
-        for event in live(events) {
-            record.add(event);
-        }
-        for weighed in &mut record.weighed {
-            weighed.says.answer = record.answers.get(&key(weighed.id)).filter(|how| !how.is_empty()).cloned();
-        }
+        record.add_all(&live(events));
         record
+    }
+
+    /// Goes on with what happened after everything that is in it; `false` where it cannot, and then nothing was added: something
+    /// happened before its last event, or takes one back. Then all is folded anew.
+    pub fn go_on(&mut self, events: &[Event]) -> bool {
+        let before = |e: &Event| self.last.is_some_and(|last| (e.at, e.id) <= last);
+        if events.iter().any(|e| matches!(e.what, What::Voided(_)) || before(e)) {
+            return false;
+        }
+        self.add_all(&live(events));
+        true
+    }
+
+    /// Ids of all events that say a task is over or begun.
+    pub fn said(&self, task: &str) -> Vec<EventId> {
+        self.ticks.iter().filter(|fact| fact.says.task == task).map(|fact| fact.id).collect()
+    }
+
+    /// Adds events that count, in their order.
+    fn add_all(&mut self, events: &[&Event]) {
+        for event in events {
+            self.add(event);
+        }
+        for weighed in &mut self.weighed {
+            weighed.says.answer = self.answers.get(&key(weighed.id)).filter(|how| !how.is_empty()).cloned();
+        }
     }
 
     fn add(&mut self, event: &Event) {
         let (id, at) = (event.id, event.at);
+        self.first.get_or_insert(at);
+        self.last = Some((at, id));
         match &event.what {
-            What::TaskBegan { task } => {
-                self.tasks.entry(task.clone()).or_default().began.get_or_insert(at);
-                self.tick(task, id, at);
-            }
-            What::TaskEnded { task } => {
-                self.tasks.entry(task.clone()).or_default().ended.get_or_insert(at);
-                self.tick(task, id, at);
-            }
+            What::TaskBegan { task } => self.tick(task, true, event),
+            What::TaskEnded { task } => self.tick(task, false, event),
             What::BowlTared { bowl, gross, scale } => self.bowl(bowl).tare = Some((*gross, *scale)),
             What::BowlWeighed { bowl, grams, .. } => {
                 self.bowl_values.entry(bowl.clone()).or_default().push(Fact { id, at, says: *grams });
@@ -254,9 +289,10 @@ impl Record {
             What::Felt(touch) => self.felt.push(Fact { id, at, says: *touch }),
             What::Moved(place) => self.moved.push(Fact { id, at, says: *place }),
             What::RefrigeratorWarm { since, until, air } => self.warm.push(WarmSpell { from: *since, to: *until, air: *air }),
-            What::PlanRevised { version, .. } => self.revised = Some(*version),
+            What::PlanRevised { version, .. } => self.revised = Some(Fact { id, at, says: *version }),
             What::Tasted { bad_patches, rim, middle, juice, advice } => {
                 let says = Tasted { bad_patches: *bad_patches, rim: *rim, middle: *middle, juice: *juice, advice: advice.clone() };
+                self.first_tasted.get_or_insert(at);
                 self.tasted = Some(Fact { id, at, says });
             }
             What::Answered { question, how } => drop(self.answers.insert(question.clone(), how.clone())),
@@ -264,9 +300,15 @@ impl Record {
         }
     }
 
-    fn tick(&mut self, task: &str, id: EventId, at: Timestamp) {
-        self.said.entry(task.to_owned()).or_default().push(id);
-        self.ticks.push(Fact { id, at, says: task.to_owned() });
+    /// The earliest counts.
+    fn tick(&mut self, task: &str, began: bool, event: &Event) {
+        let state = self.tasks.entry(task.to_owned()).or_default();
+        let noted = if began { &mut state.began } else { &mut state.ended };
+        if noted.is_none() {
+            *noted = Some(event.at);
+            state.by = event.by;
+        }
+        self.ticks.push(Fact { id: event.id, at: event.at, says: Ticked { task: task.to_owned(), began } });
     }
 
     fn bowl(&mut self, id: &str) -> &mut BowlState {

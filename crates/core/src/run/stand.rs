@@ -60,7 +60,12 @@ pub struct Standing {
 ///
 /// Cost: a fold of the events, and one run of salt travel and drying where the piece is salted: about a millisecond.
 pub fn stand(plan: &RunPlan, events: &[Event], now: Timestamp) -> Standing {
-    let mut standing = stand_without_salt(plan, events, now);
+    stand_by(plan, Record::of(events), now)
+}
+
+/// The same of what the events come to.
+pub fn stand_by(plan: &RunPlan, record: Record, now: Timestamp) -> Standing {
+    let mut standing = stand_without_salt(plan, record, now);
     if let Some(cold) = &standing.cold {
         // Salt and drying are followed to the end of the cold; after it the fire takes over.
         let until = now.min(cold.out);
@@ -84,8 +89,7 @@ pub fn stand(plan: &RunPlan, events: &[Event], now: Timestamp) -> Standing {
 }
 
 /// The same without salt and skin: what a list of many pieces needs.
-pub(super) fn stand_without_salt(plan: &RunPlan, events: &[Event], now: Timestamp) -> Standing {
-    let record = Record::of(events);
+pub(super) fn stand_without_salt(plan: &RunPlan, record: Record, now: Timestamp) -> Standing {
     let borders = Borders::of(plan, &record);
     let marks = marks(plan, &record, &borders);
     let schedule = schedule(plan, &borders, now);
@@ -132,7 +136,9 @@ fn left_cold(plan: &RunPlan, row: &[usize], borders: &Borders) -> Option<Timesta
     noted.map(|at| {
         let first = borders.at.iter().enumerate().skip(stay + 1).find(|(_, (began, ended))| began.is_some() || ended.is_some());
         match first {
-            Some((k, (None, Some(ended)))) if borders.at[stay].1.is_none() => *ended - plan.tasks[row[k]].takes(),
+            Some((k, (None, Some(ended)))) if borders.at[stay].1.is_none() => {
+                ended.checked_sub(plan.tasks[row[k]].takes()).unwrap_or(*ended)
+            }
             _ => at,
         }
     })

@@ -13,6 +13,8 @@ pub struct Model {
     pub piece_id: Uuid,
     pub kind: String,
     pub at: Instant,
+    /// What the sender's own clock said, where that is another moment.
+    pub said_at: Option<Instant>,
     pub noted_at: Instant,
     pub cook_id: Option<Uuid>,
     #[sea_orm(column_type = "Text")]

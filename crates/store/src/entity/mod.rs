@@ -13,6 +13,7 @@ pub(crate) mod kit_tray;
 pub(crate) mod known_browser;
 pub(crate) mod pairing;
 pub(crate) mod piece;
+pub(crate) mod piece_fold;
 pub(crate) mod plan_version;
 pub(crate) mod reading;
 pub(crate) mod refrigerator;

@@ -27,6 +27,8 @@ pub struct Model {
     pub plan_version: i32,
     pub rules: i32,
     pub last_task: Option<String>,
+    /// How many were noted of it.
+    pub events: i32,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

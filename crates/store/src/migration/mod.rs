@@ -11,6 +11,7 @@ mod m006_warm;
 mod m007_words;
 pub(crate) mod m008_run;
 mod m009_heat;
+mod m010_growth;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -28,6 +29,7 @@ impl MigratorTrait for Migrator {
             Box::new(m007_words::Migration),
             Box::new(m008_run::Migration),
             Box::new(m009_heat::Migration),
+            Box::new(m010_growth::Migration),
         ]
     }
 }

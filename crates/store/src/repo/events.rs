@@ -6,7 +6,7 @@ use crate::Instant;
 use crate::entity::{event, piece};
 use crate::error::StoreError;
 use rauchkeller_contract::{event_body, event_kind, read_event_body};
-use rauchkeller_core::run::{Event, EventId, What, live};
+use rauchkeller_core::run::{Event, EventId, Record, What, live};
 use sea_orm::sea_query::{Expr, ExprTrait};
 use sea_orm::{ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
 use std::collections::{HashMap, HashSet};
@@ -14,6 +14,14 @@ use uuid::Uuid;
 
 /// A piece keeps no more events.
 pub const MOST_EVENTS: usize = 5000;
+/// The last of them are kept for what must not fail: ticks, what takes something back, answers, how it was.
+const KEPT_FREE: usize = 100;
+
+/// Whether an event finds room where others do not any more.
+fn must_fit(what: &What) -> bool {
+    use What::{Answered, PlanRevised, TaskBegan, TaskEnded, Tasted, Voided};
+    matches!(what, TaskBegan { .. } | TaskEnded { .. } | Voided(_) | Answered { .. } | Tasted { .. } | PlanRevised { .. })
+}
 
 /// What appending did.
 #[derive(Debug, Clone, PartialEq)]
@@ -35,10 +43,14 @@ pub enum Appended {
     Changed,
 }
 
-fn read(row: &event::Model) -> Option<Event> {
+pub(super) fn read(row: &event::Model) -> Option<Event> {
     let body = serde_json::from_str(&row.body).ok()?;
     let what = read_event_body(&row.kind, &body).ok()?;
-    Some(Event { id: EventId(row.id.as_u128()), at: row.at.timestamp(), noted_at: row.noted_at.timestamp(), what })
+    Some(Event {
+        said_at: row.said_at.map(Instant::timestamp),
+        by: row.cook_id.map(|cook| cook.as_u128()),
+        ..Event::new(EventId(row.id.as_u128()), row.at.timestamp(), row.noted_at.timestamp(), what)
+    })
 }
 
 impl Kitchen<'_> {
@@ -83,7 +95,10 @@ impl Kitchen<'_> {
         // The piece's row is the lock: two cooks noting at once go one after the other.
         let Some(row) = self.locked(id, &transaction).await? else { return Ok(None) };
         let outcome = self.append_to(&row, events, cook, seen, &transaction).await?;
-        if matches!(outcome, Appended::Done { .. }) {
+        if let Appended::Done { accepted, .. } = outcome {
+            if accepted > 0 {
+                self.tell(&transaction).await?;
+            }
             transaction.commit().await?;
         }
         Ok(Some(outcome))
@@ -98,7 +113,6 @@ impl Kitchen<'_> {
         seen: Option<i32>,
         transaction: &DatabaseTransaction,
     ) -> Result<Appended, DbErr> {
-        let id = PieceId(row.id);
         let ids: Vec<Uuid> = events.iter().map(|e| Uuid::from_u128(e.id.0)).collect();
         let there = self.events_query().filter(event::Column::Id.is_in(ids)).all(transaction).await?;
         let mut fresh: Vec<Event> = Vec::new();
@@ -107,7 +121,7 @@ impl Kitchen<'_> {
             let known =
                 stored.map(|r| (r.piece_id, read(r))).or_else(|| fresh.iter().find(|f| f.id == new.id).map(|f| (row.id, Some(f.clone()))));
             match known {
-                None => fresh.push(cut(new)),
+                None => fresh.push(as_kept(new, cook)),
                 Some((piece, Some(known))) if piece == row.id && same(&known, new) => {}
                 Some((_, known)) => return Ok(Appended::Clash(Box::new(known.unwrap_or_else(|| new.clone())))),
             }
@@ -119,29 +133,44 @@ impl Kitchen<'_> {
         if seen.is_some_and(|seen| seen != row.version) {
             return Ok(Appended::Changed);
         }
-        let mut all: Vec<Event> =
-            self.events_query().filter(event::Column::PieceId.eq(row.id)).all(transaction).await?.iter().filter_map(read).collect();
-        if all.len() + fresh.len() > MOST_EVENTS {
+        let many = usize::try_from(row.events).unwrap_or_default() + fresh.len();
+        if many > MOST_EVENTS || (many > MOST_EVENTS - KEPT_FREE && !fresh.iter().all(|e| must_fit(&e.what))) {
             return Ok(Appended::Full);
         }
-        let mut before: HashSet<EventId> = all.iter().map(|e| e.id).collect();
-        for new in &fresh {
-            if let What::Voided(of) = new.what
-                && !before.contains(&of)
-            {
-                return Ok(Appended::NamesNothing(of));
+        if let Some(of) = self.names_nothing(row.id, &fresh, transaction).await? {
+            return Ok(Appended::NamesNothing(of));
+        }
+        let mut record = self.record_in(row, transaction).await?;
+        self.insert_events(PieceId(row.id), &fresh, cook, transaction).await?;
+        if !record.go_on(&fresh) {
+            // Something of before is put in, or something is taken back: all is folded anew.
+            let all = self.events_in(row.id, transaction).await?;
+            if all.iter().any(|e| matches!(e.what, What::Voided(_))) {
+                self.mark_live(row.id, &all, transaction).await?;
+            }
+            record = Record::of(&all);
+        }
+        self.follow(row, &record, many, transaction).await?;
+        self.keep_fold(row.id, i32::try_from(many).unwrap_or(i32::MAX), &record, transaction).await?;
+        Ok(Appended::Done { accepted: fresh.len(), repeated })
+    }
+
+    /// The first event that takes back one which is not of this piece, or comes later in its batch.
+    async fn names_nothing(&self, piece: Uuid, fresh: &[Event], transaction: &DatabaseTransaction) -> Result<Option<EventId>, DbErr> {
+        let named = |e: &Event| if let What::Voided(of) = e.what { Some(of) } else { None };
+        let ids: Vec<Uuid> = fresh.iter().filter_map(named).map(|of| Uuid::from_u128(of.0)).collect();
+        if ids.is_empty() {
+            return Ok(None);
+        }
+        let there = self.events_query().filter(event::Column::PieceId.eq(piece)).filter(event::Column::Id.is_in(ids));
+        let mut before: HashSet<EventId> = there.all(transaction).await?.iter().map(|row| EventId(row.id.as_u128())).collect();
+        for new in fresh {
+            if let Some(of) = named(new).filter(|of| !before.contains(of)) {
+                return Ok(Some(of));
             }
             before.insert(new.id);
         }
-        self.insert_events(id, &fresh, cook, transaction).await?;
-        let accepted = fresh.len();
-        let voids = fresh.iter().any(|e| matches!(e.what, What::Voided(_)));
-        all.append(&mut fresh);
-        if voids {
-            self.mark_live(row.id, &all, transaction).await?;
-        }
-        self.follow(row, &all, transaction).await?;
-        Ok(Appended::Done { accepted, repeated })
+        Ok(None)
     }
 
     pub(super) async fn insert_events(
@@ -160,6 +189,7 @@ impl Kitchen<'_> {
             piece_id: Set(piece.0),
             kind: Set(event_kind(&e.what).to_owned()),
             at: Set(e.at.into()),
+            said_at: Set(e.said_at.map(Into::into)),
             noted_at: Set(e.noted_at.into()),
             cook_id: Set(cook.map(|cook| cook.0)),
             body: Set(event_body(&e.what).to_string()),
@@ -172,12 +202,23 @@ impl Kitchen<'_> {
     /// Writes down which events count, so that lists can ask for them.
     async fn mark_live(&self, piece: Uuid, all: &[Event], transaction: &DatabaseTransaction) -> Result<(), DbErr> {
         let counts: HashSet<EventId> = live(all).iter().map(|e| e.id).collect();
+        let marked: Vec<(Uuid, bool)> = event::Entity::find()
+            .select_only()
+            .columns([event::Column::Id, event::Column::Live])
+            .filter(event::Column::HouseholdId.eq(self.household.0))
+            .filter(event::Column::PieceId.eq(piece))
+            .into_tuple()
+            .all(transaction)
+            .await?;
         for lives in [true, false] {
-            let ids = all.iter().filter(|e| counts.contains(&e.id) == lives).map(|e| Uuid::from_u128(e.id.0));
+            let wrong = |(id, live): &&(Uuid, bool)| *live != lives && counts.contains(&EventId(id.as_u128())) == lives;
+            let ids: Vec<Uuid> = marked.iter().filter(wrong).map(|(id, _)| *id).collect();
+            if ids.is_empty() {
+                continue;
+            }
             event::Entity::update_many()
                 .col_expr(event::Column::Live, Expr::value(lives))
                 .filter(event::Column::HouseholdId.eq(self.household.0))
-                .filter(event::Column::PieceId.eq(piece))
                 .filter(event::Column::Id.is_in(ids))
                 .exec(transaction)
                 .await?;
@@ -185,24 +226,15 @@ impl Kitchen<'_> {
         Ok(())
     }
 
-    /// What lists read of a piece follows its events: its version, whether it was eaten, which of its plans stands.
-    async fn follow(&self, row: &piece::Model, all: &[Event], transaction: &DatabaseTransaction) -> Result<(), DbErr> {
-        let live = live(all);
-        let mut plan = 1;
-        let mut finished: Option<jiff::Timestamp> = None;
-        for event in &live {
-            match &event.what {
-                What::PlanRevised { version, .. } => plan = super::kitchen::number(*version),
-                What::TaskEnded { task } if row.last_task.as_ref() == Some(task) => {
-                    finished.get_or_insert(event.at);
-                }
-                _ => {}
-            }
-        }
-        let tasted = live.iter().find(|e| matches!(e.what, What::Tasted { .. })).map(|e| e.at);
+    /// What lists read of a piece follows its record: its version, how many were noted, whether it was eaten, which of its plans
+    /// stands.
+    async fn follow(&self, row: &piece::Model, record: &Record, many: usize, transaction: &DatabaseTransaction) -> Result<(), DbErr> {
+        let plan = record.revised.map_or(1, |revised| super::kitchen::number(revised.says));
+        let finished = row.last_task.as_ref().and_then(|last| record.task(last).ended).or(record.first_tasted);
         let update = piece::Entity::update_many()
             .col_expr(piece::Column::Version, Expr::col(piece::Column::Version).add(1))
-            .col_expr(piece::Column::FinishedAt, Expr::value(finished.or(tasted).map(Instant::from)));
+            .col_expr(piece::Column::Events, Expr::value(i32::try_from(many).unwrap_or(i32::MAX)))
+            .col_expr(piece::Column::FinishedAt, Expr::value(finished.map(Instant::from)));
         update.filter(piece::Column::Id.eq(row.id)).exec(transaction).await?;
         if plan != row.plan_version {
             self.stand_by_plan(row.id, plan, transaction).await?;
@@ -211,14 +243,24 @@ impl Kitchen<'_> {
     }
 }
 
-/// Moments as the database keeps them.
-fn cut(event: &Event) -> Event {
+/// An event as the database keeps it: moments in microseconds, masses as they are written, and whose note it is.
+fn as_kept(event: &Event, cook: Option<CookId>) -> Event {
     let micro = |at: jiff::Timestamp| Instant::from(at).timestamp();
-    Event { at: micro(event.at), noted_at: micro(event.noted_at), ..event.clone() }
+    let written = read_event_body(event_kind(&event.what), &event_body(&event.what));
+    Event {
+        at: micro(event.at),
+        said_at: event.said_at.map(micro),
+        noted_at: micro(event.noted_at),
+        by: cook.map(|cook| cook.0.as_u128()),
+        what: written.unwrap_or_else(|_| event.what.clone()),
+        id: event.id,
+    }
 }
 
-/// Whether two say the same; when it was noted is only shown.
-fn same(a: &Event, b: &Event) -> bool {
-    let (a, b) = (cut(a), cut(b));
-    a.at == b.at && event_kind(&a.what) == event_kind(&b.what) && event_body(&a.what) == event_body(&b.what)
+/// Whether two say the same, by what was said and the sender's own clock; when it was noted is only shown. An event that was
+/// kept before the sender's own moment was, is known by the moment it was put right to, too.
+fn same(kept: &Event, new: &Event) -> bool {
+    let micro = |at: jiff::Timestamp| Instant::from(at).timestamp();
+    let moment = micro(kept.as_said()) == micro(new.as_said()) || (kept.said_at.is_none() && micro(kept.at) == micro(new.at));
+    moment && event_kind(&kept.what) == event_kind(&new.what) && event_body(&kept.what) == event_body(&new.what)
 }

@@ -6,12 +6,13 @@ use crate::connect::Store;
 use crate::entity::{event, piece};
 use crate::error::StoreError;
 use jiff::Timestamp;
-use rauchkeller_core::run::Event;
+use rauchkeller_core::run::{Event, Record};
 use sea_orm::sea_query::Expr;
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QueryResult, QuerySelect,
     Set, SqlErr, Statement, TransactionTrait,
 };
+use std::sync::Arc;
 use uuid::Uuid;
 
 /// One household's door. Every query goes through its id.
@@ -102,8 +103,10 @@ pub struct Piece {
     pub finished_at: Option<Timestamp>,
     /// When it was taken out of the Cellar.
     pub deleted_at: Option<Timestamp>,
-    /// Everything that was noted, in the order it arrived.
-    pub events: Vec<Event>,
+    /// What was noted comes to this.
+    pub record: Arc<Record>,
+    /// How many were noted.
+    pub events: i32,
     /// Whiles above 4.4 °C that concern it: its own, and the refrigerator's.
     pub warm: Vec<super::WarmNote>,
 }
@@ -176,10 +179,12 @@ impl<'a> Kitchen<'a> {
             plan_version: Set(1),
             rules: Set(number(plan.rules)),
             last_task: Set(Some(plan.last_task.clone())),
+            events: Set(i32::try_from(new.events.len()).unwrap_or(i32::MAX)),
         };
         piece::Entity::insert(row).exec_without_returning(&transaction).await?;
         self.insert_plan(PieceId(id), 1, plan, now, &transaction).await?;
         self.insert_events(PieceId(id), &new.events, None, &transaction).await?;
+        self.tell(&transaction).await?;
         transaction.commit().await
     }
 
@@ -246,12 +251,12 @@ impl<'a> Kitchen<'a> {
 
     /// What the latest verdicts say of doses: without the plans themselves, of which only the dose is read.
     pub async fn judged_doses(&self, most: u64) -> Result<Vec<JudgedDose>, StoreError> {
-        let sql = "SELECT p.cut AS cut, CAST(JSON_VALUE(p.plan, '$.request.g_per_kg') AS DOUBLE) AS dose, \
+        let sql = "SELECT latest.cut AS cut, latest.dose_g_per_kg AS dose, \
                 CAST(JSON_VALUE(e.body, '$.rim') AS INT) AS rim, CAST(JSON_VALUE(e.body, '$.middle') AS INT) AS middle \
-            FROM (SELECT id FROM pieces WHERE household_id = ? AND deleted_at IS NULL AND finished_at IS NOT NULL \
+            FROM (SELECT id, cut, dose_g_per_kg FROM pieces \
+                WHERE household_id = ? AND deleted_at IS NULL AND finished_at IS NOT NULL \
                 ORDER BY finished_at DESC LIMIT ?) latest \
-            JOIN pieces p ON p.id = latest.id \
-            JOIN events e ON e.piece_id = p.id AND e.household_id = p.household_id AND e.kind = 'tasted' AND e.live = 1";
+            JOIN events e ON e.piece_id = latest.id AND e.kind = 'tasted' AND e.live = 1";
         let values = [self.household.0.into(), most.into()];
         let statement = Statement::from_sql_and_values(self.store.db.get_database_backend(), sql, values);
         let rows = self.store.db.query_all_raw(statement).await?;
@@ -299,16 +304,16 @@ impl<'a> Kitchen<'a> {
 
     /// Joins what happened to pieces: two queries, however many pieces.
     pub(super) async fn fill(&self, rows: Vec<piece::Model>) -> Result<Vec<Piece>, StoreError> {
-        let ids: Vec<Uuid> = rows.iter().map(|row| row.id).collect();
-        if ids.is_empty() {
+        if rows.is_empty() {
             return Ok(vec![]);
         }
-        let mut events = self.events_of(ids).await?;
+        let mut records = self.records_of(&rows).await?;
         let warm = self.warm_spells().await?;
         Ok(rows
             .into_iter()
             .map(|row| Piece {
-                events: events.remove(&row.id).unwrap_or_default(),
+                record: records.remove(&row.id).unwrap_or_default(),
+                events: row.events,
                 warm: warm.iter().filter(|note| note.piece.is_none_or(|piece| piece.0 == row.id)).copied().collect(),
                 id: PieceId(row.id),
                 name: row.name,
@@ -335,14 +340,20 @@ impl<'a> Kitchen<'a> {
 
     /// Takes a piece out of the Cellar or the Book, or puts it back.
     pub async fn set_deleted(&self, id: PieceId, at: Option<Timestamp>) -> Result<(), StoreError> {
-        let done = piece::Entity::update_many()
-            .col_expr(piece::Column::DeletedAt, Expr::value(at.map(crate::Instant::from)))
-            .col_expr(piece::Column::Version, Expr::col(piece::Column::Version).add(1))
-            .filter(piece::Column::HouseholdId.eq(self.household.0))
-            .filter(piece::Column::Id.eq(id.0))
-            .exec(&self.store.db)
-            .await?;
-        if done.rows_affected == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+        let found = retrying(|| async {
+            let transaction = self.store.db.begin().await?;
+            let done = piece::Entity::update_many()
+                .col_expr(piece::Column::DeletedAt, Expr::value(at.map(crate::Instant::from)))
+                .col_expr(piece::Column::Version, Expr::col(piece::Column::Version).add(1))
+                .filter(piece::Column::HouseholdId.eq(self.household.0))
+                .filter(piece::Column::Id.eq(id.0))
+                .exec(&transaction)
+                .await?;
+            self.tell(&transaction).await?;
+            transaction.commit().await?;
+            Ok(done.rows_affected > 0)
+        });
+        if found.await? { Ok(()) } else { Err(StoreError::NotFound) }
     }
 }
 

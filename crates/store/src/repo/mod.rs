@@ -3,8 +3,10 @@
 mod accounts;
 mod appliances;
 mod brake;
+mod changes;
 mod devices;
 mod events;
+mod folds;
 mod hooks;
 mod household;
 mod kit;
@@ -22,6 +24,7 @@ mod weighed;
 
 pub use accounts::{Cook, SignUp};
 pub use brake::{Door, Try};
+pub use changes::Changes;
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
 pub use events::Appended;
 pub use hooks::Added;

@@ -133,6 +133,7 @@ impl Kitchen<'_> {
         row.last_task = Some(plan.last_task.clone());
         match self.append_to(&row, &events, cook, None, &transaction).await? {
             Appended::Done { .. } => {
+                self.tell(&transaction).await?;
                 transaction.commit().await?;
                 Ok(Some(Revised::Done))
             }

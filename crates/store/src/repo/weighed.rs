@@ -18,23 +18,30 @@ pub enum Noting<T> {
 }
 
 /// Pieces whose weighings teach the refrigerator, the latest ones.
-const TAUGHT_BY: u64 = 12;
+const TAUGHT_BY: usize = 12;
+/// Weighings among which they are looked for.
+const LOOKED_AT: u64 = 400;
 
 impl Kitchen<'_> {
     /// The latest pieces that were weighed while they rested, those in the Book too, in no order.
     pub async fn weighed_pieces(&self) -> Result<Vec<Piece>, StoreError> {
-        let rows: Vec<Uuid> = event::Entity::find()
+        let latest: Vec<Uuid> = event::Entity::find()
             .select_only()
             .column(event::Column::PieceId)
             .filter(event::Column::HouseholdId.eq(self.household.0))
             .filter(event::Column::Kind.eq("weighed"))
             .filter(event::Column::Live.eq(true))
-            .group_by(event::Column::PieceId)
-            .order_by_desc(event::Column::At.max())
-            .limit(TAUGHT_BY)
+            .order_by_desc(event::Column::At)
+            .limit(LOOKED_AT)
             .into_tuple()
             .all(&self.store.db)
             .await?;
+        let mut rows: Vec<Uuid> = Vec::new();
+        for piece in latest {
+            if rows.len() < TAUGHT_BY && !rows.contains(&piece) {
+                rows.push(piece);
+            }
+        }
         let pieces = self.pieces_query().filter(piece::Column::Id.is_in(rows)).filter(piece::Column::DeletedAt.is_null());
         self.fill(pieces.all(&self.store.db).await?).await
     }
@@ -42,9 +49,10 @@ impl Kitchen<'_> {
     /// What the weighings that teach the refrigerator say, in a word: another word, and something was weighed, answered, salted
     /// or taken back meanwhile.
     pub async fn taught(&self) -> Result<String, StoreError> {
+        // The last of each kind by its index: events are only ever added.
         let sql = "SELECT CONCAT_WS(' ', \
-            (SELECT CONCAT(COUNT(*), ':', COALESCE(SUM(CRC32(CONCAT_WS('|', id, live))), 0)) FROM events WHERE household_id = ? \
-                AND kind IN ('weighed', 'answered', 'salt-on', 'salt-off', 'really-on', 'tub-weighed', 'voided')), \
+            (SELECT GROUP_CONCAT(latest ORDER BY kind) FROM (SELECT kind, MAX(arrived) AS latest FROM events WHERE household_id = ? \
+                AND kind IN ('weighed', 'answered', 'salt-on', 'salt-off', 'really-on', 'tub-weighed', 'voided') GROUP BY kind) each_kind), \
             (SELECT version FROM refrigerators WHERE household_id = ?)) AS word";
         let mine = || sea_orm::Value::from(self.household.0);
         let statement = Statement::from_sql_and_values(self.store.db.get_database_backend(), sql, [mine(), mine()]);

@@ -3,8 +3,9 @@
 
 use super::events::{ended, event};
 use super::*;
-use rauchkeller_core::run::{Change, Record, What};
+use rauchkeller_core::run::{Change, What};
 use rauchkeller_core::units::MassIn;
+use sea_orm::{DbBackend, Statement};
 
 /// One statement a line.
 const KITCHEN: &str = include_str!("../fixtures/kitchen_of_schema_4.sql");
@@ -39,7 +40,7 @@ async fn every_row_is_there_and_its_pieces_go_on_and_are_judged() {
     let eaten = kitchen.book(100, None, "").await.unwrap();
     // As they were kept then: six on their way, four eaten.
     assert_eq!((cellar.len(), eaten.len()), (6, 4));
-    let record = |piece: &rauchkeller_store::Piece| Record::of(&piece.events);
+    let record = |piece: &rauchkeller_store::Piece| piece.record.as_ref().clone();
     let belly = cellar.iter().find(|p| p.name == "Pork belly 2.4 kg").unwrap();
     let of_belly = record(belly);
     assert_eq!((of_belly.weighed.len(), of_belly.felt.len(), of_belly.changes.len()), (3, 1, 1));
@@ -71,13 +72,27 @@ async fn killed_in_the_middle_it_starts_again_and_nothing_is_there_twice() {
     let whole = as_it_was().await.0;
     let counted = counts(&whole).await;
     assert!(counted.iter().all(|(_, n)| *n > 0), "{counted:?}");
-    let store = Store::connect(&filled().await).await.unwrap();
+    let url = filled().await;
+    let store = Store::connect(&url).await.unwrap();
     // Killed after any of the statements that move what happened: what was done so far is met again.
+    let mut left = Vec::new();
     for statements in 0..=40 {
         store.migrate_until_killed(statements).await.unwrap();
+        left.push(old_tables(&url).await);
     }
+    // It really was killed in the middle: all there at first, fewer and fewer, none at last.
+    assert!(left[0] >= 6 && left[40] == 0 && left.iter().any(|n| (1..6).contains(n)), "{left:?}");
     store.migrate().await.unwrap();
     assert_eq!(counts(&store).await, counted);
+}
+
+/// How many of the tables of before are still there.
+async fn old_tables(url: &str) -> i64 {
+    let sql = "SELECT COUNT(*) AS n FROM information_schema.tables WHERE table_schema = DATABASE() \
+        AND table_name IN ('steps', 'bowls', 'by_eye', 'weigh_ins', 'touch_checks', 'salt_changes', 'skin_runs', 'verdicts')";
+    let database = Database::connect(url).await.unwrap();
+    let row = database.query_one_raw(Statement::from_string(DbBackend::MySql, sql)).await.unwrap().unwrap();
+    row.try_get("", "n").unwrap()
 }
 
 async fn counts(store: &Store) -> Vec<(String, i64)> {
@@ -86,8 +101,10 @@ async fn counts(store: &Store) -> Vec<(String, i64)> {
     let mut pieces = kitchen.in_the_cellar().await.unwrap();
     pieces.extend(kitchen.book(100, None, "").await.unwrap());
     let mut kinds: std::collections::BTreeMap<String, i64> = std::collections::BTreeMap::new();
-    for event in pieces.iter().flat_map(|p| &p.events) {
-        *kinds.entry(rauchkeller_contract::event_kind(&event.what).to_owned()).or_default() += 1;
+    for piece in &pieces {
+        for event in kitchen.events(piece.id).await.unwrap() {
+            *kinds.entry(rauchkeller_contract::event_kind(&event.what).to_owned()).or_default() += 1;
+        }
     }
     kinds.into_iter().collect()
 }

@@ -4,6 +4,7 @@ use super::Session;
 use super::backend::User;
 use super::browser::{self, Visitor};
 use super::extract::SignedIn;
+use super::hashing::{Whose, hash, verify};
 use super::pages::begin_session;
 use super::password::{LENGTH, wrong_with};
 use crate::error::WebError;
@@ -14,7 +15,7 @@ use axum::Form;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use rauchkeller_store::{Door, StoreError, hash_password, verify_password};
+use rauchkeller_store::{Door, StoreError};
 use serde::Deserialize;
 
 #[derive(Template)]
@@ -76,7 +77,7 @@ pub async fn change_password(
         page.wrong_current = Some("Too many wrong tries. Wait a quarter of an hour, then try again.".into());
         return Ok((StatusCode::TOO_MANY_REQUESTS, render(&page)?).into_response());
     };
-    match verify_password(form.current, cook.0.password_hash.clone()).await {
+    match verify(Whose::Known, form.current, cook.0.password_hash.clone()).await {
         Ok(true) => state.store.take_back(tried).await?,
         Ok(false) => {
             page.wrong_current = Some("That is not the password you sign in with. Check it, capitals too.".into());
@@ -88,7 +89,7 @@ pub async fn change_password(
             return Ok((StatusCode::SERVICE_UNAVAILABLE, render(&page)?).into_response());
         }
     }
-    let Ok(hash) = hash_password(form.password).await else {
+    let Ok(hash) = hash(Whose::Known, form.password).await else {
         page.wrong_new = Some(crowded());
         return Ok((StatusCode::SERVICE_UNAVAILABLE, render(&page)?).into_response());
     };

@@ -1,7 +1,8 @@
 //! What axum-login asks of us.
 
+use super::hashing::{Crowded, Whose, verify};
 use axum_login::{AuthUser, AuthnBackend, UserId};
-use rauchkeller_store::{Cook, CookId, Crowded, Store, StoreError, verify_password};
+use rauchkeller_store::{Cook, CookId, Store, StoreError};
 use std::sync::LazyLock;
 use uuid::Uuid;
 
@@ -44,6 +45,8 @@ pub struct Credentials {
     pub address: String,
     /// As typed.
     pub password: String,
+    /// Whose turn at the hash it is.
+    pub whose: Whose,
 }
 
 /// Why nothing could be looked up.
@@ -73,7 +76,7 @@ impl AuthnBackend for Backend {
     async fn authenticate(&self, given: Credentials) -> Result<Option<User>, BackendError> {
         let cook = self.0.cook_by_address(&given.address).await?;
         let hash = cook.as_ref().map_or_else(|| NOBODY.clone(), |cook| cook.password_hash.clone());
-        let matches = verify_password(given.password, hash).await?;
+        let matches = verify(given.whose, given.password, hash).await?;
         Ok(cook.filter(|_| matches).map(User::from))
     }
 

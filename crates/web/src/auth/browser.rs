@@ -1,14 +1,14 @@
 //! The browser a cook is known from: a cookie of its own that outlives sessions, so that others who guess at an address do
 //! not shut its cook out.
 
+use crate::place::Place;
 use crate::state::AppState;
-use axum::extract::{ConnectInfo, FromRequestParts};
+use axum::extract::FromRequestParts;
 use axum::http::request::Parts;
 use axum::http::{HeaderValue, header};
 use axum::response::Response;
 use axum_login::tower_sessions::cookie::{Cookie, SameSite, time::Duration};
 use std::convert::Infallible;
-use std::net::SocketAddr;
 use uuid::Uuid;
 
 /// How long it is remembered; browsers keep no cookie longer.
@@ -19,7 +19,7 @@ const DAYS: i64 = 400;
 pub struct Visitor {
     /// The browser's own token, where it was signed in before.
     pub token: Option<String>,
-    /// Its place on the net: the peer, or behind a proxy what the proxy says last.
+    /// Its place on the net.
     pub place: String,
 }
 
@@ -37,10 +37,7 @@ impl FromRequestParts<AppState> for Visitor {
             .flatten()
             .find(|cookie| cookie.name() == cookie_name(state))
             .map(|cookie| cookie.value().to_owned());
-        let peer = parts.extensions.get::<ConnectInfo<SocketAddr>>().map_or_else(|| "unknown".to_owned(), |c| c.0.ip().to_string());
-        // Only where a proxy was said to stand in front is its word believed, and only its own: the last.
-        let forwarded = parts.headers.get("x-forwarded-for").and_then(|v| v.to_str().ok()).and_then(|v| v.rsplit(',').next());
-        let place = forwarded.filter(|_| state.settings.public_url.is_some()).map_or(peer, |said| said.trim().chars().take(60).collect());
+        let place = parts.extensions.get::<Place>().copied().unwrap_or_default().to_string();
         Ok(Self { token, place })
     }
 }

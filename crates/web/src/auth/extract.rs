@@ -1,6 +1,7 @@
 //! The extractor that is the authorisation: a handler that names it runs only for a signed-in cook.
 
 use super::Session;
+use crate::asker::Asker;
 use crate::error::WebError;
 use crate::state::AppState;
 use axum::extract::FromRequestParts;
@@ -52,6 +53,7 @@ impl<S: Send + Sync> FromRequestParts<S> for SignedIn {
         let session =
             Session::from_request_parts(parts, state).await.map_err(|(_, why)| WebError::Session(why.to_owned()).into_response())?;
         if let Some(user) = session.user {
+            Asker::is_of(user.cook.household);
             touch(&session.session).await;
             return Ok(Self(user.cook));
         }
@@ -87,6 +89,10 @@ impl<S: Send + Sync> FromRequestParts<S> for MaybeCook {
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Infallible> {
         let session = Session::from_request_parts(parts, state).await.ok();
-        Ok(Self(session.and_then(|s| s.user).map(|u| u.cook)))
+        let cook = session.and_then(|s| s.user).map(|u| u.cook);
+        if let Some(cook) = &cook {
+            Asker::is_of(cook.household);
+        }
+        Ok(Self(cook))
     }
 }

@@ -4,6 +4,7 @@ mod account;
 mod backend;
 mod browser;
 mod extract;
+mod hashing;
 mod pages;
 mod password;
 mod session_store;
@@ -11,6 +12,7 @@ mod session_store;
 pub use account::{account, change_password, end_others};
 pub use browser::Visitor;
 pub use extract::{MaybeCook, SignedIn};
+pub use hashing::{Whose, at_the_door, hash};
 pub use pages::{NewCook, enter_as, enter_demo, sign_in, sign_in_page, sign_out, sign_up, sign_up_page, wrong_with_cook};
 
 use crate::state::AppState;

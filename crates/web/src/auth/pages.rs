@@ -3,6 +3,7 @@
 use super::Session;
 use super::backend::{BackendError, Credentials, User};
 use super::browser::{self, Visitor};
+use super::hashing::{Whose, at_the_door, hash};
 use super::password::{LENGTH, wrong_with};
 use crate::error::WebError;
 use crate::shell::render;
@@ -14,7 +15,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_login::Error as AuthError;
 use jiff::tz::TimeZone;
-use rauchkeller_store::{Door, SignUp, StoreError, hash_password};
+use rauchkeller_store::{Door, SignUp, StoreError};
 use serde::Deserialize;
 
 #[derive(Template, Default)]
@@ -78,17 +79,19 @@ pub async fn sign_in(
     if address.is_empty() || address.len() > 190 || length == 0 || length > *LENGTH.end() {
         return refuse(StatusCode::UNPROCESSABLE_ENTITY, "Type the address and the password you signed up with.");
     }
+    let Ok(_seat) = at_the_door() else { return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED) };
     let door = state.store.door_of(&address, visitor.token.as_deref()).await?;
     let doors = [door.clone(), Door::Place { from: visitor.place.clone() }];
     let Some(tried) = state.store.begin_try(&doors, state.now()).await? else {
         return refuse(StatusCode::TOO_MANY_REQUESTS, TOO_MANY);
     };
-    let credentials = Credentials { address: address.clone(), password: form.password.clone() };
+    let known = matches!(door, Door::Known { .. });
+    let whose = if known { Whose::Known } else { Whose::Stranger };
+    let credentials = Credentials { address: address.clone(), password: form.password.clone(), whose };
     match session.authenticate(credentials).await {
         Ok(Some(user)) => {
             state.store.take_back(tried).await?;
             state.store.forget_tries(&door).await?;
-            let known = matches!(door, Door::Known { .. });
             enter(&state, &mut session, &user, !known).await
         }
         Ok(None) => {
@@ -147,8 +150,10 @@ pub struct NewCook {
 pub fn wrong_with_cook(cook: &NewCook, household: &str) -> [Option<String>; 3] {
     let address = cook.address.trim().to_lowercase();
     let looks_like_one = address.split_once('@').is_some_and(|(who, host)| !who.is_empty() && host.contains('.'));
+    let hidden = || "That address holds a letter nobody can see. Type it anew, without pasting it.".to_owned();
     let wrong_address = (!looks_like_one || address.len() > 190 || address.contains(char::is_whitespace))
         .then(|| "An address has an @ and a dot after it, like cook@example.org. It is only used to sign in.".to_owned());
+    let wrong_address = if address.contains(unseen) { Some(hidden()) } else { wrong_address };
     let wrong_password = wrong_with(&cook.password, &[&address, household.trim(), cook.name.trim()]);
     [named(&cook.name, "the cook"), wrong_address, wrong_password]
 }
@@ -158,8 +163,19 @@ pub async fn enter_as(state: &AppState, session: &mut Session, cook: rauchkeller
     enter(state, session, &User::from(cook), true).await
 }
 
+/// Letters that nobody sees: two addresses that look the same must be the same.
+fn unseen(letter: char) -> bool {
+    let format = ['\u{ad}', '\u{61c}', '\u{180e}', '\u{feff}'];
+    letter.is_control()
+        || format.contains(&letter)
+        || matches!(letter, '\u{200b}'..='\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2060}'..='\u{206f}')
+}
+
 /// A name of 1 to 60 characters, or what to do.
 fn named(text: &str, what: &str) -> Option<String> {
+    if text.contains(unseen) {
+        return Some(format!("That holds a letter nobody can see. Type {what}’s name anew, without pasting it."));
+    }
     let length = text.trim().chars().count();
     (!(1..=60).contains(&length)).then(|| format!("{length} characters do not work here: 1 to 60. Give {what} a name."))
 }
@@ -187,6 +203,7 @@ pub async fn sign_up(
         page.wrong_address = Some(wrong.to_owned());
         Ok((status, render(&page)?).into_response())
     };
+    let Ok(_seat) = at_the_door() else { return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED) };
     // Counted and never taken back: kitchens cost a hash and rows each.
     if state.store.begin_try(&[Door::SignUp { from: visitor.place.clone() }], state.now()).await?.is_none() {
         return refuse(
@@ -194,7 +211,7 @@ pub async fn sign_up(
             "Many kitchens were set up from here just now. Wait a quarter of an hour, then try again.",
         );
     }
-    let Ok(password_hash) = hash_password(form.password).await else {
+    let Ok(password_hash) = hash(Whose::Stranger, form.password).await else {
         return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED);
     };
     let time_zone = if TimeZone::get(&form.time_zone).is_ok() { form.time_zone } else { "UTC".into() };

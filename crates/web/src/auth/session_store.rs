@@ -1,5 +1,6 @@
 //! Sessions in MariaDB; of the token only a hash is kept.
 
+use crate::asker::Asker;
 use axum_login::tower_sessions::cookie::time::OffsetDateTime;
 use axum_login::tower_sessions::session::{Id, Record};
 use axum_login::tower_sessions::session_store::{Error, Result, SessionStore};
@@ -25,6 +26,9 @@ fn row(record: &Record) -> Result<SessionRow> {
 
 #[expect(clippy::needless_pass_by_value, reason = "passed to map_err")]
 fn backend(error: StoreError) -> Error {
+    if matches!(error, StoreError::NoRoom) {
+        Asker::had_no_room();
+    }
     Error::Backend(error.to_string())
 }
 

@@ -38,22 +38,23 @@ pub async fn restore(
 /// Voids a note, or voids what voided it.
 async fn take_back(state: &AppState, cook: &SignedIn, id: &str, which: &str, back: bool) -> Result<(), WebError> {
     let which = EventId(Uuid::parse_str(which).map_err(|_| WebError::NotFound)?.as_u128());
-    let piece = cook.kitchen(state).piece(piece_id(id)?).await?;
-    let noted = piece.events.iter().find(|e| e.id == which).ok_or(WebError::NotFound)?;
+    let piece = piece_id(id)?;
+    let events = cook.kitchen(state).events(piece).await?;
+    let noted = events.iter().find(|e| e.id == which).ok_or(WebError::NotFound)?;
     if !matches!(
         noted.what,
         What::Weighed { .. } | What::Felt(_) | What::SaltOn { task: None, .. } | What::SaltOff { .. } | What::ActualSalt { .. }
     ) {
         return Err(WebError::NotFound);
     }
-    let counts: HashSet<EventId> = live(&piece.events).iter().map(|e| e.id).collect();
+    let counts: HashSet<EventId> = live(&events).iter().map(|e| e.id).collect();
     if counts.contains(&which) != back {
         // Taken back already, or there already.
         return Ok(());
     }
     let of = |e: &Event| if back { e.id == which } else { matches!(e.what, What::Voided(of) if of == which) && counts.contains(&e.id) };
     let now = state.now();
-    let voids: Vec<Event> = piece.events.iter().filter(|e| of(e)).map(|e| event(now, now, What::Voided(e.id))).collect();
-    append(state, cook, piece.id, &voids).await?;
+    let voids: Vec<Event> = events.iter().filter(|e| of(e)).map(|e| event(now, now, What::Voided(e.id))).collect();
+    append(state, cook, piece, &voids).await?;
     learn(state, cook).await
 }

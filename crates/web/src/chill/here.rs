@@ -42,7 +42,7 @@ impl Here {
         for _ in 0..LOOKS {
             let opened = open(&self.state, &self.cook, &self.id).await?;
             // Sent before: it stands as it was noted then, whatever is different in it now.
-            if opened.piece.events.iter().any(|e| e.id == id) {
+            if self.cook.kitchen(&self.state).has_event(opened.piece.id, id).await? {
                 return self.done().await;
             }
             let (piece, seen) = (opened.piece.id, opened.piece.version);
@@ -50,7 +50,7 @@ impl Here {
                 Ok(said) => said,
                 Err(refused) => return self.refuse(refused).await,
             };
-            let event = Event { id, at: kept(at), noted_at: self.state.now(), what };
+            let event = Event::new(id, kept(at), self.state.now(), what);
             match self.cook.kitchen(&self.state).append(piece, &[event], Some(self.cook.0.id), Some(seen)).await? {
                 Appended::Full => return self.refuse(Refused::said("This piece is full of notes; more are not kept.")).await,
                 Appended::Changed => {}

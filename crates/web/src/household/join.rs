@@ -1,6 +1,6 @@
 //! Coming in by an invitation: a name, an address and a password, in a kitchen that stands already.
 
-use crate::auth::{NewCook, Session, Visitor, enter_as, wrong_with_cook};
+use crate::auth::{NewCook, Session, Visitor, Whose, at_the_door, enter_as, hash, wrong_with_cook};
 use crate::error::WebError;
 use crate::shell::render;
 use crate::state::AppState;
@@ -8,7 +8,7 @@ use askama::Template;
 use axum::extract::{Form, Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use rauchkeller_store::{Door, Joined, Newcomer, hash_password};
+use rauchkeller_store::{Door, Joined, Newcomer};
 
 #[derive(Template, Default)]
 #[template(path = "household/join.html")]
@@ -67,14 +67,13 @@ pub async fn join(
         page.wrong_address = Some(wrong.to_owned());
         Ok((status, render(&page)?).into_response())
     };
+    const CROWDED: &str = "Too many people are at the door at once. Nothing was made; send it again in a moment.";
+    let Ok(_seat) = at_the_door() else { return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED) };
     if state.store.begin_try(&[Door::SignUp { from: visitor.place.clone() }], state.now()).await?.is_none() {
         return refuse(StatusCode::TOO_MANY_REQUESTS, "Many cooks came in from here just now. Wait a quarter of an hour, then try again.");
     }
-    let Ok(password_hash) = hash_password(password).await else {
-        return refuse(
-            StatusCode::SERVICE_UNAVAILABLE,
-            "Too many people are at the door at once. Nothing was made; send it again in a moment.",
-        );
+    let Ok(password_hash) = hash(Whose::Stranger, password).await else {
+        return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED);
     };
     let new = Newcomer { name: page.cook.name.trim().into(), address: page.cook.address.trim().to_lowercase(), password_hash };
     match state.store.join(&token, new, state.now()).await? {

@@ -1,6 +1,6 @@
 //! Questions about what was noted, in words, and the answers that are offered.
 
-use super::ticks::noted_with;
+use super::ticks::{noted_before, noted_with};
 use super::{Opened, append, event, open};
 use crate::auth::SignedIn;
 use crate::error::WebError;
@@ -9,6 +9,8 @@ use crate::state::AppState;
 use crate::words::grams;
 use axum::extract::{Form, Path, State};
 use axum::response::{IntoResponse, Redirect, Response};
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
 use rauchkeller_core::run::{Asked, AskedCode, Event, EventId, RunPlan, What};
 use rauchkeller_core::units::MassIn;
 use serde::Deserialize;
@@ -42,6 +44,16 @@ pub fn asked_words(asked: &Asked, plan: &RunPlan) -> String {
             values.last().map_or("", String::as_str),
             asked.about.first().map_or_else(|| " within a minute".to_owned(), |id| format!(" for {}", bowl(id)))
         ),
+        AskedCode::TwoMoments => {
+            let zone = plan.request.as_ref().map_or(TimeZone::UTC, |r| r.now.time_zone().clone());
+            let at = |at: &Timestamp| at.to_zoned_datetime(zone.clone()).strftime("%a %H:%M").to_string();
+            format!(
+                "“{}” was noted twice: at {} and at {}. The earlier counts until you take it back.",
+                about.first().map_or("", String::as_str),
+                asked.moments.first().map_or_else(String::new, at),
+                asked.moments.last().map_or_else(String::new, at)
+            )
+        }
         AskedCode::MoreOff => "More salt came off than was on it by the notes. It counts as all of it.".into(),
         AskedCode::TaskLost => format!("“{}” was ticked, and the plan as it stands has no such task.", about.join(", ")),
         AskedCode::OutOfOrder => {
@@ -59,11 +71,13 @@ pub fn questions(opened: &Opened, asked: &[Asked]) -> Vec<Question> {
         back: match asked.code {
             AskedCode::TwoValues => Some("Take the second back"),
             AskedCode::WithinAMinute => Some("Take them back"),
+            AskedCode::TwoMoments => Some("It was the later one"),
             AskedCode::MoreOff | AskedCode::OutOfOrder | AskedCode::TaskLost => Some("Take it back"),
             AskedCode::Weighing => None,
         },
         stands: match asked.code {
             AskedCode::WithinAMinute | AskedCode::OutOfOrder => "They stand as noted",
+            AskedCode::TwoMoments => "It was the earlier one",
             _ => "Leave it so",
         },
     };
@@ -98,7 +112,11 @@ pub async fn answer_asked(
                 let skip = usize::from(asked.code == AskedCode::TwoValues);
                 let ticks = matches!(asked.code, AskedCode::WithinAMinute | AskedCode::OutOfOrder | AskedCode::TaskLost);
                 let of_tasks = asked.about.iter().filter(|_| ticks).flat_map(|task| noted_with(&opened, task));
-                let mut ids: Vec<EventId> = asked.events.iter().skip(skip).copied().chain(of_tasks).collect();
+                // Of two moments every note before the later one goes, with the salt that was written down by it.
+                let later = asked.moments.last().filter(|_| asked.code == AskedCode::TwoMoments);
+                let earlier = later.into_iter().flat_map(|later| noted_before(&opened, &asked.about, *later));
+                let named = asked.events.iter().skip(skip).copied().filter(|_| later.is_none());
+                let mut ids: Vec<EventId> = named.chain(of_tasks).chain(earlier).collect();
                 ids.sort_unstable();
                 ids.dedup();
                 ids.into_iter().map(|id| event(at, at, What::Voided(id))).collect()

@@ -14,7 +14,7 @@ use jiff::ZonedDateTime;
 use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, plan_from};
 use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
 use rauchkeller_core::plan::RULES;
-use rauchkeller_core::run::{self, Event, EventId, What};
+use rauchkeller_core::run::{self, Event, EventId, Fact, What};
 use rauchkeller_core::units::{MassIn, TimeIn};
 use rauchkeller_store::{Revised, Revision};
 use serde_json::{Value, json};
@@ -82,7 +82,7 @@ impl Change {
         let was = rows.iter().filter(|row| row.over || row.done_at.is_some());
         let was = was.map(|row| (row.task.id.clone(), zoned(row.starts), row.over.then(|| zoned(row.ends)))).collect();
         let hours = stand.hours_of_salt().map(TimeIn::in_h);
-        let out = stand.cold.as_ref().map(|cold| run::stand(&opened.run, &opened.piece.events, cold.out));
+        let out = stand.cold.as_ref().map(|cold| run::stand_by(&opened.run, stand.record.clone(), cold.out));
         let dry = out.and_then(|then| then.state?.dryness).map(|d| d.0);
         Self { hours, dry, salted: stand.on.is_some(), out: stand.left_cold.is_some(), done, was, opened }
     }
@@ -324,7 +324,7 @@ pub async fn write_change(
         })
         .collect();
     let name = (opened.piece.name == usual_name(&opened.plan)).then(|| usual_name(plan));
-    let revised = Event { id: EventId(key), at: now, noted_at: now, what: What::PlanRevised { over: 0, version: 0 } };
+    let revised = Event::new(EventId(key), now, now, What::PlanRevised { over: 0, version: 0 });
     let new = new_plan(request, plan);
     let kitchen = cook.kitchen(state);
     let revision = Revision { plan: &new, name: name.as_deref(), facts: &facts, event: &revised, cook: Some(cook.0.id) };
@@ -351,11 +351,8 @@ pub async fn take_change_back(State(state): State<AppState>, cook: SignedIn, Pat
 }
 
 /// The change by which the plan that stands was made; `None` for the first plan.
-pub fn last_change(opened: &Opened) -> Option<Event> {
-    let stands = opened.piece.plan_version.unsigned_abs();
-    let counts = run::live(&opened.piece.events);
-    let made = |e: &&&Event| matches!(e.what, What::PlanRevised { version, .. } if version == stands);
-    counts.iter().rev().find(made).map(|e| (*e).clone())
+pub fn last_change(opened: &Opened) -> Option<Fact<u32>> {
+    opened.record().revised.filter(|revised| revised.says == opened.piece.plan_version.unsigned_abs())
 }
 
 /// Plans the piece anew by today's rules, from its own words; ticks and everything noted stay.

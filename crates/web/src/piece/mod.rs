@@ -38,7 +38,7 @@ use crate::state::AppState;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
 use rauchkeller_core::method::{SaltEffect, StepKind};
-use rauchkeller_core::run::{Record, RunPlan, Standing, stand};
+use rauchkeller_core::run::{Record, RunPlan, Standing, stand_by};
 use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, PieceId, Refrigerator};
 use read::{MOMENT_AT_MOST, ReadPlan};
@@ -83,7 +83,12 @@ impl Opened {
         if let Some(stood) = self.stood_at(now) {
             return Cow::Borrowed(stood);
         }
-        Cow::Owned(stand(&self.run, &self.piece.events, now.timestamp()))
+        Cow::Owned(self.stand_anew(now.timestamp()))
+    }
+
+    /// How it stands at any moment, found anew.
+    pub fn stand_anew(&self, at: jiff::Timestamp) -> Standing {
+        stand_by(&self.run, self.piece.record.as_ref().clone(), at)
     }
 
     /// The standing it was opened with, where that still is the moment: the same one for all who look at the same moment.

@@ -11,7 +11,7 @@ use uuid::Uuid;
 
 /// Something that happened at a moment, noted now.
 pub fn event(at: Timestamp, now: Timestamp, what: What) -> Event {
-    Event { id: EventId(Uuid::now_v7().as_u128()), at, noted_at: now, what }
+    Event::new(EventId(Uuid::now_v7().as_u128()), at, now, what)
 }
 
 /// Adds events to a piece. What a page makes is always new and names what it saw: what is refused is a piece that is full.

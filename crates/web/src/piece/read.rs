@@ -4,7 +4,7 @@ use super::unread::Unread;
 use crate::words::plan_in_units;
 use jiff::{SignedDuration, Timestamp};
 use rauchkeller_contract::{PlanDoc, earlier_words, run_plan};
-use rauchkeller_core::run::{RunPlan, Standing, stand};
+use rauchkeller_core::run::{EventId, RunPlan, Standing, stand_by};
 use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, Refrigerator};
 use serde_json::Value;
@@ -55,7 +55,7 @@ pub struct ReadPlan {
 #[derive(Debug, Clone)]
 struct Stood {
     /// Events are only ever added: as many of them with the same last one are the same.
-    events: (usize, Option<u128>),
+    events: (i32, Option<(Timestamp, EventId)>),
     fridge: Refrigerator,
     standing: Arc<Standing>,
 }
@@ -84,6 +84,7 @@ impl ReadPlan {
         let plan = read_kept_plan(&piece.plan).map_err(unread)?;
         let request: Value = serde_json::from_str(&piece.request).map_err(unread)?;
         let run = run_plan(&plan, &request, piece.plan_version.unsigned_abs(), |planned| planned);
+        let run = run.map_err(|why| Box::new(Unread::of(piece, why)))?;
         if run.request.is_none() || run.tasks.is_empty() {
             return Err(Box::new(Unread::of(piece, "what was asked of it cannot be read")));
         }
@@ -106,7 +107,7 @@ impl ReadPlan {
 
     /// How the piece stands: as it stood within the same moment, or found anew by the first who asks.
     pub fn stand(&self, piece: &Piece, run: &RunPlan, fridge: &Refrigerator, now: Timestamp) -> Arc<Standing> {
-        let events = (piece.events.len(), piece.events.iter().map(|event| event.id.0).max());
+        let events = (piece.events, piece.record.last);
         let stood = locked(&self.stood).clone().filter(|stood| stood.events == events && stood.fridge == *fridge);
         if let Some(stood) = stood {
             let since = now.duration_since(stood.standing.at).abs();
@@ -114,7 +115,7 @@ impl ReadPlan {
                 return stood.standing;
             }
         }
-        let standing = Arc::new(stand(run, &piece.events, now));
+        let standing = Arc::new(stand_by(run, piece.record.as_ref().clone(), now));
         *locked(&self.stood) = Some(Stood { events, fridge: *fridge, standing: standing.clone() });
         self.finding.store(false, Ordering::Relaxed);
         standing

@@ -4,10 +4,17 @@ use super::{Opened, draft_piece, event};
 use jiff::Timestamp;
 use rauchkeller_contract::{EXAMPLE, plan_from};
 use rauchkeller_core::method::Tick;
-use rauchkeller_core::run::What;
+use rauchkeller_core::run::{Event, Record, What};
 use rauchkeller_store::{Piece, PieceId, Refrigerator};
 use serde_json::{Value, json};
+use std::collections::HashMap;
+use std::sync::atomic::{AtomicI32, Ordering};
+use std::sync::{Arc, LazyLock, Mutex};
 use uuid::Uuid;
+
+/// What was noted of a piece up to a version of it.
+static NOTED: LazyLock<Mutex<HashMap<(Uuid, i32), Vec<Event>>>> = LazyLock::new(Mutex::default);
+static VERSION: AtomicI32 = AtomicI32::new(2);
 
 /// The example belly with some tasks ticked: (task, instant).
 pub fn opened(ticks: &[(&str, &str)]) -> Opened {
@@ -42,7 +49,8 @@ fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
         created_at: new.plan.serve_at,
         finished_at: None,
         deleted_at: None,
-        events: vec![],
+        record: Arc::default(),
+        events: 0,
         warm: vec![],
     };
     let opened = Opened::of(piece, Refrigerator::default(), None, &now).unwrap();
@@ -58,7 +66,15 @@ impl Opened {
     pub(crate) fn with(&self, at: &str, what: What) -> Self {
         let at: Timestamp = at.parse().unwrap();
         let mut piece = self.piece.clone();
-        piece.events.push(event(at, at, what));
+        // What was noted before stands under the version it made: a piece may go on in two ways.
+        let mut all = NOTED.lock().unwrap();
+        let mut events = all.get(&(piece.id.0, piece.version)).cloned().unwrap_or_default();
+        events.push(event(at, at, what));
+        piece.version = VERSION.fetch_add(1, Ordering::SeqCst);
+        piece.events = i32::try_from(events.len()).unwrap();
+        piece.record = Arc::new(Record::of(&events));
+        all.insert((piece.id.0, piece.version), events);
+        drop(all);
         self.again(piece)
     }
 

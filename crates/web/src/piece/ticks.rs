@@ -72,7 +72,15 @@ pub fn noted_with(opened: &Opened, task: &str) -> Vec<EventId> {
     let record = opened.record();
     let at = record.task(task).ended;
     let by_it = record.salted.iter().filter(|fact| fact.says.task == task && Some(fact.at) == at).map(|fact| fact.id);
-    record.said.get(task).cloned().unwrap_or_default().into_iter().chain(by_it).collect()
+    record.said(task).into_iter().chain(by_it).collect()
+}
+
+/// The ticks of tasks from before a moment, and the salt that was written down by them.
+pub fn noted_before(opened: &Opened, tasks: &[String], later: Timestamp) -> Vec<EventId> {
+    let record = opened.record();
+    let ticks = record.ticks.iter().filter(|fact| tasks.contains(&fact.says.task) && fact.at < later).map(|fact| fact.id);
+    let salted = record.salted.iter().filter(|fact| tasks.contains(&fact.says.task) && fact.at < later).map(|fact| fact.id);
+    ticks.chain(salted).collect()
 }
 
 /// Takes a tick back, with the salt that was written down by it.

@@ -98,9 +98,10 @@ pub async fn renew(State(state): State<AppState>, cook: SignedIn, Path(id): Path
 
 /// What is stored of a piece, as it is.
 pub async fn record(State(state): State<AppState>, cook: SignedIn, Path(id): Path<String>) -> Result<Response, WebError> {
-    let piece = cook.kitchen(&state).piece(piece_id(&id)?).await?;
+    let kitchen = cook.kitchen(&state);
+    let piece = kitchen.piece(piece_id(&id)?).await?;
     let read = |text: &str| serde_json::from_str(text).unwrap_or_else(|_| Value::String(text.to_owned()));
-    let events: Vec<Value> = piece.events.iter().map(event_value).collect();
+    let events: Vec<Value> = kitchen.events(piece.id).await?.iter().map(event_value).collect();
     let record = json!({"name": piece.name, "cut": piece.cut, "serve_at": piece.serve_at.to_string(), "schema": piece.schema_no,
         "rules": piece.rules, "plan_version": piece.plan_version, "request": read(&piece.request), "plan": read(&piece.plan),
         "events": events});

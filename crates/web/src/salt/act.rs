@@ -147,7 +147,8 @@ pub async fn again(
         What::BowlTared { bowl, .. } | What::BowlWeighed { bowl, .. } => *bowl == known,
         _ => false,
     };
-    let (now, counts) = (state.now(), live(&opened.piece.events));
+    let events = cook.kitchen(&state).events(opened.piece.id).await?;
+    let (now, counts) = (state.now(), live(&events));
     let voids: Vec<Event> = counts.iter().filter(of).map(|e| event(now, now, What::Voided(e.id))).collect();
     append(&state, &cook, opened.piece.id, &voids).await?;
     answer(&state, &cook, partial, &id).await
@@ -203,7 +204,8 @@ pub async fn unuse(
         What::TaskEnded { task } => *task == known.task,
         _ => false,
     };
-    let (now, counts) = (state.now(), live(&opened.piece.events));
+    let events = cook.kitchen(&state).events(opened.piece.id).await?;
+    let (now, counts) = (state.now(), live(&events));
     let voids: Vec<Event> = counts.iter().filter(of).map(|e| event(now, now, What::Voided(e.id))).collect();
     append(&state, &cook, opened.piece.id, &voids).await?;
     if partial.0 && from.from == "hands" {

@@ -19,7 +19,7 @@ pub fn day_wall(at: Timestamp, now: &ZonedDateTime) -> String {
     at.strftime(if days >= 6 { "%a %-d %b %H:%M" } else { "%a %H:%M" }).to_string()
 }
 
-/// An instant written by the contract.
+/// An instant written by the contract: of a plan made now, or of a kept one, whose instants are all looked at before it is shown.
 pub fn instant(text: &str) -> Timestamp {
     text.parse::<ZonedDateTime>().map(|z| z.timestamp()).or_else(|_| text.parse()).unwrap_or(Timestamp::UNIX_EPOCH)
 }

@@ -62,7 +62,7 @@ impl Notes {
 
     fn and(mut self, when: &str, what: What) -> Self {
         let id = EventId(self.0.len() as u128 + 1);
-        self.0.push(Event { id, at: at(when), noted_at: at(when), what });
+        self.0.push(Event::new(id, at(when), at(when), what));
         self
     }
 

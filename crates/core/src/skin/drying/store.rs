@@ -6,6 +6,14 @@ use super::{Air, evaporation, evaporation_at};
 use crate::psychrometrics::saturation_pressure;
 use crate::units::{Dryness, GramsPerDm2, HeatTransfer, Length, LengthIn, Pascal, Temperature, Time, TimeIn};
 
+/// No store is shallower, mm.
+const SHALLOWEST_MM: f64 = 0.5;
+/// So near to the air's humidity a store's water activity counts as the same: a millionth moves its dryness by about as much.
+const AT_REST: f64 = 1e-6;
+/// So many steps any stay is followed in. The thinnest store there is, half a
+/// millimetre of fat, needs some hundreds until it is as dry as the air; two months in steps of two hours are 744.
+const MOST_STEPS: usize = 4096;
+
 /// What a side's store is made of.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct DryingMaterial {
@@ -32,9 +40,11 @@ impl DryingMaterial {
         self.water / (1.0 - self.water)
     }
 
-    /// How deep its store reaches in a layer so thick.
+    /// How deep its store reaches in a layer so thick: to its end, but no less than half a millimetre, since under a film what
+    /// lies below it gives its water, too (our estimate). Nothing where there is no layer.
     pub fn depth(self, layer: Length) -> Length {
-        crate::units::millimetres(layer.in_mm().min(self.deepest_mm))
+        let mm = layer.in_mm();
+        crate::units::millimetres(if mm > 0.0 { mm.clamp(SHALLOWEST_MM, self.deepest_mm) } else { 0.0 })
     }
 }
 
@@ -106,7 +116,7 @@ impl WaterStore {
     }
 
     /// Lets it stand in the air, `open` of its area free (0–1). Classical Runge–Kutta in steps of at most two hours, shorter
-    /// where a thin store follows the air faster than that.
+    /// where a thin store follows the air faster than that; it ends where the store is as dry as the air makes it.
     pub fn stand(&mut self, time: Time, air: Air, open: f64) {
         if self.dry <= 0.0 || open <= 0.0 {
             return;
@@ -117,14 +127,21 @@ impl WaterStore {
         // Where the last search ended the next begins.
         let mut near = self.moisture / self.stuff.half;
         let (mut left, mut m) = (time.in_s().max(0.0), self.moisture);
-        while left > 1e-6 {
+        for _ in 0..MOST_STEPS {
+            if left <= 1e-6 {
+                break;
+            }
             let mut rate = |m: f64| -pull * (self.activity(m, &mut near) - humid);
             let k1 = rate(m);
+            // As dry as this air makes it: a thin store gets there in minutes and stays for days.
+            if k1.abs() <= pull * AT_REST {
+                break;
+            }
             // In half the time in which it would follow the air its water activity comes half the way at most, so that it is
             // never steeper than there; salt only makes it flatter.
             let now = humid - k1 / pull.max(f64::MIN_POSITIVE);
             let follows = pull * isotherm_slope(now.min(f64::midpoint(now, humid))) / self.stuff.half;
-            let steps = (left * (2.0 * follows).clamp(1.0 / 7200.0, 1.0 / 30.0)).ceil().max(1.0);
+            let steps = (left * (2.0 * follows).clamp(1.0 / 7200.0, 1.0)).ceil().max(1.0);
             let dt = left / steps;
             let k2 = rate(m + k1 * dt / 2.0);
             let k3 = rate(m + k2 * dt / 2.0);

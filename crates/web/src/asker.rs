@@ -1,0 +1,124 @@
+//! Whose request is being worked on, and whether anybody still waits for its answer.
+//!
+//! A request is a task of its own and runs to its end whether or not its sender stays. What it does long work for is asked here:
+//! who waits, in which lane, and whether they have gone.
+
+use crate::place::Place;
+use rauchkeller_store::HouseholdId;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, OnceLock};
+
+tokio::task_local! {
+    static ASKER: Asker;
+}
+
+/// Who asks.
+#[derive(Debug, Clone, Default)]
+pub struct Asker(Arc<Inner>);
+
+#[derive(Debug, Default)]
+struct Inner {
+    place: Place,
+    /// Whether nothing is written: then nothing is lost where it is not begun.
+    only_looks: bool,
+    household: OnceLock<HouseholdId>,
+    gone: AtomicBool,
+    no_room: AtomicBool,
+}
+
+/// Whose turn it is counted as.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Party {
+    /// A household that has signed in.
+    Home(HouseholdId),
+    /// Somebody at a place on the net.
+    Stranger(Place),
+}
+
+/// Held by whoever waits for the answer; dropped, they have gone.
+#[derive(Debug)]
+pub struct Waits(Arc<Inner>);
+
+impl Drop for Waits {
+    fn drop(&mut self) {
+        self.0.gone.store(true, Ordering::Relaxed);
+    }
+}
+
+impl Asker {
+    /// Somebody at a place who waits as long as the second half is held.
+    pub fn at(place: Place, only_looks: bool) -> (Self, Waits) {
+        let inner = Arc::new(Inner { place, only_looks, ..Inner::default() });
+        (Self(inner.clone()), Waits(inner))
+    }
+
+    /// Runs a request for this asker.
+    pub async fn asks<F: Future>(self, work: F) -> F::Output {
+        ASKER.scope(self, work).await
+    }
+
+    /// Whose request this is; outside of any, nobody's who never goes.
+    pub fn now() -> Self {
+        ASKER.try_with(Clone::clone).unwrap_or_default()
+    }
+
+    /// The asker has shown whose cook they are.
+    pub fn is_of(household: HouseholdId) {
+        let _ = ASKER.try_with(|asker| asker.0.household.set(household));
+    }
+
+    /// The database had no room left for what this request wrote.
+    pub fn had_no_room() {
+        let _ = ASKER.try_with(|asker| asker.0.no_room.store(true, Ordering::Relaxed));
+    }
+
+    /// Whether the database had no room.
+    pub fn found_no_room(&self) -> bool {
+        self.0.no_room.load(Ordering::Relaxed)
+    }
+
+    /// Where they are.
+    pub fn place(&self) -> Place {
+        self.0.place
+    }
+
+    /// Who is counted.
+    pub fn party(&self) -> Party {
+        self.0.household.get().map_or(Party::Stranger(self.0.place), |home| Party::Home(*home))
+    }
+
+    /// Whether work for them need not begin any more: nobody waits, and nothing would be written.
+    pub fn has_gone(&self) -> bool {
+        self.0.only_looks && self.0.gone.load(Ordering::Relaxed)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[tokio::test]
+    async fn who_only_looked_and_went_wants_nothing_any_more() {
+        for (only_looks, wanted) in [(true, false), (false, true)] {
+            let (asker, waits) = Asker::at(Place::default(), only_looks);
+            assert!(!asker.has_gone());
+            drop(waits);
+            assert_eq!(!asker.has_gone(), wanted, "what was to be written is written all the same");
+        }
+        assert!(!Asker::now().has_gone(), "outside of a request nobody can go");
+    }
+
+    #[tokio::test]
+    async fn a_stranger_is_counted_by_place_and_a_cook_by_household() {
+        let (asker, _waits) = Asker::at(Place::default(), true);
+        let home = HouseholdId(uuid::Uuid::now_v7());
+        let (before, after) = asker
+            .asks(async {
+                let before = Asker::now().party();
+                Asker::is_of(home);
+                (before, Asker::now().party())
+            })
+            .await;
+        assert_eq!((before, after), (Party::Stranger(Place::default()), Party::Home(home)));
+    }
+}
