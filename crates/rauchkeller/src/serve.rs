@@ -5,7 +5,7 @@ use axum_server::Handle;
 use clap::Args;
 use hyper_util::rt::TokioTimer;
 use rauchkeller_store::{Store, StoreError};
-use rauchkeller_web::{AppState, Settings, router};
+use rauchkeller_web::{AppState, Bells, Settings, router, watch_changes};
 use std::io::ErrorKind;
 use std::net::SocketAddr;
 use std::path::PathBuf;
@@ -89,9 +89,12 @@ async fn serve(options: Options, as_demo: bool) -> Result<(), Box<dyn std::error
     if let Some(file) = &options.url_file {
         std::fs::write(file, format!("http://{address}"))?;
     }
-    let service = router(AppState::new(store, settings)).into_make_service_with_connect_info::<SocketAddr>();
+    let state = AppState::new(store.clone(), settings);
+    tokio::spawn(watch_changes(store.apart(&options.database_url).await?, state.bells.clone(), state.heart.clone()));
+    let bells = state.bells.clone();
+    let service = router(state).into_make_service_with_connect_info::<SocketAddr>();
     let handle = Handle::new();
-    tokio::spawn(end_gracefully(handle.clone()));
+    tokio::spawn(end_gracefully(handle.clone(), bells));
     let mut server = axum_server::from_tcp(listener.into_std()?)?.handle(handle).first_request_timeout(HEAD_PATIENCE);
     // Half a request holds its connection no longer than this; what has not said anything is let go as well.
     server.http_builder().http1().timer(TokioTimer::new()).header_read_timeout(HEAD_PATIENCE);
@@ -105,8 +108,9 @@ const HEAD_PATIENCE: Duration = Duration::from_secs(15);
 /// How long requests under way may go on once the server is asked to stop.
 const LAST_ORDERS: Duration = Duration::from_secs(12);
 
-async fn end_gracefully(handle: Handle<SocketAddr>) {
+async fn end_gracefully(handle: Handle<SocketAddr>, bells: Bells) {
     asked_to_stop().await;
+    bells.close();
     handle.graceful_shutdown(Some(LAST_ORDERS));
 }
 
@@ -149,6 +153,9 @@ async fn sweep(store: Store) {
         let yesterday = jiff::Timestamp::now() - jiff::SignedDuration::from_hours(24);
         if let Err(error) = all(|| store.drop_tries_before(yesterday)).await {
             tracing::warn!(%error, "old tries stay for now");
+        }
+        if let Err(error) = all(|| store.drop_changes_before(yesterday)).await {
+            tracing::warn!(%error, "old counters stay for now");
         }
         if let Err(error) = all(|| store.drop_readings_before(yesterday)).await {
             tracing::warn!(%error, "old readings stay for now");

@@ -77,6 +77,19 @@ impl Store {
         Ok(())
     }
 
+    /// The same database by a single connection of its own: what is asked once a second waits for no page.
+    pub async fn apart(&self, url: &str) -> Result<Self, StoreError> {
+        let mut options = ConnectOptions::new(url);
+        options
+            .max_connections(1)
+            .min_connections(0)
+            .connect_timeout(PATIENCE)
+            .acquire_timeout(PATIENCE)
+            .connect_lazy(true)
+            .sqlx_logging(false);
+        Ok(Self { db: Database::connect(options).await?, server: self.server })
+    }
+
     /// The rows of one household: the only door to them.
     pub fn kitchen(&self, household: HouseholdId) -> Kitchen<'_> {
         Kitchen::new(self, household)

@@ -19,5 +19,5 @@ pub use repo::{
     Added, Appended, Asked, Changes, CodeTyped, Cook, CookId, Device, DeviceId, Door, Fellow, HouseholdId, INVITATION_DAYS, Invitation,
     Invited, Joined, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, Kitchen, LiveScale, MixId, NewPiece, NewPlan, NewReading,
     Newcomer, NoteId, Noting, Pairing, Piece, PieceId, PlanVersion, Received, Refrigerator, RefrigeratorSaved, Revised, Revision, SaltId,
-    SessionRow, SignUp, TakenOut, ToolId, TrayId, Try, WarmNote, token_hash,
+    SessionRow, SignUp, TakenOut, Told, ToolId, TrayId, Try, WarmNote, token_hash,
 };

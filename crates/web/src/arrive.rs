@@ -190,6 +190,7 @@ mod tests {
         assert!(told.try_recv().is_ok(), "the oldest gave way to the last that came");
         assert!(arriving.locked().held <= BYTES);
         drop((rest, first));
-        assert_eq!((arriving.locked().held, arriving.locked().of.len()), (0, 0));
+        let all = arriving.locked();
+        assert_eq!((all.held, all.of.len()), (0, 0));
     }
 }

@@ -4,9 +4,12 @@
 //! who waits, in which lane, and whether they have gone.
 
 use crate::place::Place;
+use axum::http::HeaderMap;
 use rauchkeller_store::HouseholdId;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, OnceLock};
+use std::time::Duration;
+use uuid::Uuid;
 
 tokio::task_local! {
     static ASKER: Asker;
@@ -22,8 +25,30 @@ struct Inner {
     /// Whether nothing is written: then nothing is lost where it is not begun.
     only_looks: bool,
     household: OnceLock<HouseholdId>,
+    tap: Tap,
     gone: AtomicBool,
     no_room: AtomicBool,
+}
+
+/// The tap a request was sent by: its id, and how long ago it was where it is sent again.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Tap {
+    /// What the page called it.
+    pub id: Option<Uuid>,
+    /// How long ago a finger was there, by the page's own clocks.
+    pub ago: Duration,
+}
+
+/// So long a page tries to deliver what was tapped; what is older was not tapped by a finger that waits.
+const OLDEST_TAP: Duration = Duration::from_hours(12);
+
+impl Tap {
+    /// What a request says of it.
+    pub fn of(headers: &HeaderMap) -> Self {
+        let said = |name: &str| headers.get(name).and_then(|value| value.to_str().ok());
+        let ago = said("tapped-ago").and_then(|ms| ms.parse().ok()).map(Duration::from_millis);
+        Self { id: said("tap-id").and_then(|id| Uuid::parse_str(id).ok()), ago: ago.filter(|ago| *ago <= OLDEST_TAP).unwrap_or_default() }
+    }
 }
 
 /// Whose turn it is counted as.
@@ -47,8 +72,14 @@ impl Drop for Waits {
 
 impl Asker {
     /// Somebody at a place who waits as long as the second half is held.
+    #[cfg(test)]
     pub fn at(place: Place, only_looks: bool) -> (Self, Waits) {
-        let inner = Arc::new(Inner { place, only_looks, ..Inner::default() });
+        Self::tapping(place, only_looks, Tap::default())
+    }
+
+    /// Somebody at a place, by a tap, who waits as long as the second half is held.
+    pub fn tapping(place: Place, only_looks: bool, tap: Tap) -> (Self, Waits) {
+        let inner = Arc::new(Inner { place, only_looks, tap, ..Inner::default() });
         (Self(inner.clone()), Waits(inner))
     }
 
@@ -75,6 +106,11 @@ impl Asker {
     /// Whether the database had no room.
     pub fn found_no_room(&self) -> bool {
         self.0.no_room.load(Ordering::Relaxed)
+    }
+
+    /// The tap by which this was sent.
+    pub fn tap(&self) -> Tap {
+        self.0.tap
     }
 
     /// Where they are.
@@ -106,6 +142,19 @@ mod tests {
             assert_eq!(!asker.has_gone(), wanted, "what was to be written is written all the same");
         }
         assert!(!Asker::now().has_gone(), "outside of a request nobody can go");
+    }
+
+    #[test]
+    fn a_tap_says_its_id_and_how_long_ago_it_was_and_nonsense_says_nothing() {
+        let of = |id: &str, ago: &str| {
+            let headers = [("tap-id", id), ("tapped-ago", ago)].map(|(name, said)| (name.parse().unwrap(), said.parse().unwrap()));
+            Tap::of(&HeaderMap::from_iter(headers))
+        };
+        let id = "0192f0c1-0000-7000-8000-000000000001";
+        assert_eq!(of(id, "1500"), Tap { id: Uuid::parse_str(id).ok(), ago: Duration::from_millis(1500) });
+        for ago in ["", "-4", "soon", "99999999999999999999", "86400000"] {
+            assert_eq!(of("mine", ago), Tap::default(), "{ago}");
+        }
     }
 
     #[tokio::test]

@@ -31,6 +31,7 @@ mod seats;
 mod shell;
 mod state;
 mod to_its_end;
+mod told;
 mod turns;
 mod words;
 
@@ -40,3 +41,4 @@ pub use kit::new_token;
 pub use piece::{Opened, PieceDraft, draft_piece, event};
 pub use routes::router;
 pub use state::{AppState, Settings};
+pub use told::{Bells, watch_changes};

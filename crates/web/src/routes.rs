@@ -5,7 +5,9 @@ use crate::error::Says;
 use crate::place::{ByPlace, find_place};
 use crate::state::AppState;
 use crate::to_its_end::{House, to_its_end};
-use crate::{api, api_run, assets, auth, bench, book, cellar, chill, error, household, kit, knife, live, piece, refrigerator, salt, shell};
+use crate::{
+    api, api_run, assets, auth, bench, book, cellar, chill, error, household, kit, knife, live, piece, refrigerator, salt, shell, told,
+};
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -92,6 +94,7 @@ pub fn router(state: AppState) -> Router {
         .route("/refrigerator/{spell}/delete", post(refrigerator::delete))
         .route("/refrigerator/{spell}/restore", post(refrigerator::restore))
         .route("/scale", get(live::shows))
+        .route("/told", get(told::told))
         .route("/household", get(household::page).post(household::set_kitchen))
         .route("/household/units", post(household::set_units))
         .route("/household/invitations", post(household::invite))
@@ -172,6 +175,10 @@ fn csrf(state: &AppState) -> CsrfLayer {
 /// Bare refusals of the layers and extractors below become pages in words, or problems for a program; what handlers rendered passes.
 async fn say_it_in_words(request: Request, next: Next) -> Response {
     let says = Says::to(request.uri().path());
+    // Of two hosts nobody knows which was meant (RFC 9112, 3.2).
+    if request.headers().get_all(header::HOST).iter().count() > 1 {
+        return error::in_words(StatusCode::BAD_REQUEST, None, says);
+    }
     let asset = request.uri().path().starts_with("/assets/");
     let response = next.run(request).await;
     let status = response.status();

@@ -95,6 +95,7 @@ mod tests {
         let mine: Vec<Seat> = (0..32).filter_map(|_| seats.sit(place(1))).collect();
         assert_eq!(mine.len(), 32);
         drop((crowd, mine));
-        assert_eq!((seats.locked().all, seats.locked().of.len()), (0, 0), "nothing is left of them");
+        let counts = seats.locked();
+        assert_eq!((counts.all, counts.of.len()), (0, 0), "nothing is left of them");
     }
 }

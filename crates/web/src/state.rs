@@ -1,6 +1,7 @@
 //! What every handler may reach.
 
 use crate::heart::Heart;
+use crate::told::Bells;
 use jiff::Timestamp;
 use rauchkeller_store::Store;
 use std::net::IpAddr;
@@ -39,12 +40,14 @@ pub struct AppState {
     pub settings: Arc<Settings>,
     /// Whether the database answers.
     pub heart: Heart,
+    /// Pages that are told what changes.
+    pub bells: Bells,
 }
 
 impl AppState {
     /// A server's state.
     pub fn new(store: Store, settings: Settings) -> Self {
-        Self { store, settings: Arc::new(settings), heart: Heart::default() }
+        Self { store, settings: Arc::new(settings), heart: Heart::default(), bells: Bells::default() }
     }
 
     /// The clock; core is handed this moment and never looks itself.

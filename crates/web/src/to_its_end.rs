@@ -7,7 +7,7 @@
 //! A request takes its place once all of it has arrived. Places are counted by where requests come from, so that one address,
 //! however much it sends, fills its own and no others.
 
-use crate::asker::Asker;
+use crate::asker::{Asker, Tap};
 use crate::error::{Says, in_words};
 use crate::heart::Heart;
 use crate::place::Place;
@@ -55,7 +55,7 @@ pub async fn to_its_end(State(house): State<House>, request: Request, next: Next
         return in_words(StatusCode::SERVICE_UNAVAILABLE, Some("crowded"), says);
     };
     let away = house.heart.away_for(!needs_no_database(request.uri().path()));
-    let (asker, waits) = Asker::at(Place::of_request(&request), only_looks(&request));
+    let (asker, waits) = Asker::tapping(Place::of_request(&request), only_looks(&request), Tap::of(request.headers()));
     let running = tokio::spawn(asker.clone().asks(async move {
         let response = next.run(request).await;
         drop(seat);

@@ -28,16 +28,28 @@ impl Quiet {
         if self.from <= self.to { time >= self.from && time < self.to } else { time >= self.from || time < self.to }
     }
 
-    /// Whether any moment from `start` to `end` falls into it; sampled every five minutes.
+    /// Whether any moment from `start` until before `end` falls into it. A few intervals are held against one, however long it is.
     pub(super) fn touches(self, start: Timestamp, end: Timestamp, zone: &TimeZone) -> bool {
-        let mut at = start;
-        while at < end {
-            if self.holds_at(at, zone) {
-                return true;
-            }
-            at += SignedDuration::from_mins(5);
+        // What takes no time is looked at just before its moment.
+        let start = start.min(end.checked_sub(SignedDuration::from_secs(1)).unwrap_or(end));
+        if self.from == self.to {
+            return false;
         }
-        self.holds_at(end - SignedDuration::from_secs(1), zone)
+        // Twenty-five hours hold a whole day even where the clock goes back in it.
+        if end.duration_since(start) >= SignedDuration::from_hours(25) {
+            return true;
+        }
+        let first = start.to_zoned_datetime(zone.clone()).date();
+        let days = std::iter::successors(first.yesterday().ok(), |day| day.tomorrow().ok()).take(4);
+        days.filter_map(|day| self.night_of(day, zone)).any(|(from, to)| start < to && from < end)
+    }
+
+    /// The quiet hours that begin on a day. Where the clock goes over their end twice they last until the second time.
+    fn night_of(self, day: civil::Date, zone: &TimeZone) -> Option<(Timestamp, Timestamp)> {
+        let ends_on = if self.to < self.from { day.tomorrow().ok()? } else { day };
+        let from = zone.to_ambiguous_zoned_datetime(day.to_datetime(self.from)).earlier().ok()?;
+        let to = zone.to_ambiguous_zoned_datetime(ends_on.to_datetime(self.to)).later().ok()?;
+        Some((from.timestamp(), to.timestamp()))
     }
 }
 

@@ -47,7 +47,7 @@ async fn an_invitation_taken_back_or_used_by_two_at_once_lets_in_one_at_most() {
     let server = Server::start("serve").await;
     let client = signed_up(&server).await;
     let page = client.post(server.url("/household/invitations")).send().await.unwrap().text().await.unwrap();
-    let link = page.split("id=\"link\">").nth(1).unwrap().split('<').next().unwrap().to_owned();
+    let link = server.url(page.split("id=\"link\">").nth(1).unwrap().split('<').next().unwrap());
     let back = page.split("/household/invitations/").nth(1).unwrap().split('/').next().unwrap();
     let join = |link: String| async move {
         let form =
@@ -61,7 +61,7 @@ async fn an_invitation_taken_back_or_used_by_two_at_once_lets_in_one_at_most() {
     let gone = client.post(server.url(&format!("/household/invitations/{back}/take-back"))).send().await.unwrap();
     assert_eq!(gone.status(), 404);
     let page = client.post(server.url("/household/invitations")).send().await.unwrap().text().await.unwrap();
-    let link = page.split("id=\"link\">").nth(1).unwrap().split('<').next().unwrap().to_owned();
+    let link = server.url(page.split("id=\"link\">").nth(1).unwrap().split('<').next().unwrap());
     let back = page.split("/household/invitations/").nth(1).unwrap().split('/').next().unwrap().to_owned();
     let stranger = signed_up(&server).await;
     let foreign = stranger.post(server.url(&format!("/household/invitations/{back}/take-back"))).send().await.unwrap();

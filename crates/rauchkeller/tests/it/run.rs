@@ -63,8 +63,10 @@ async fn what_happened_is_noted_and_read_over_the_api() {
 
     // Sent again it changes nothing; the same id with other content is refused with both, and so is half of its batch.
     let felt = event(&ago(3), json!({"what": "felt", "feel": "tacky"}));
-    assert_eq!(note(&client, &server, &piece, std::slice::from_ref(&felt)).await.1, json!({"accepted": 1, "repeated": 0}));
-    assert_eq!(note(&client, &server, &piece, std::slice::from_ref(&felt)).await.1, json!({"accepted": 0, "repeated": 1}));
+    for (accepted, repeated) in [(1, 0), (0, 1)] {
+        let said = note(&client, &server, &piece, std::slice::from_ref(&felt)).await.1;
+        assert_eq!((said["accepted"].as_u64(), said["repeated"].as_u64()), (Some(accepted), Some(repeated)), "{said}");
+    }
     let mut other = felt.clone();
     other["feel"] = "dry".into();
     let (status, both) = note(&client, &server, &piece, &[event(&ago(1), json!({"what": "salt-off", "g": 3})), other]).await;

@@ -75,9 +75,18 @@ impl Server {
 
     /// Starts it with more words.
     pub fn with(command: &str, database: &str, words: &[&str]) -> Self {
+        Self::listening(command, database, "127.0.0.1:0", words)
+    }
+
+    /// Starts it again where it was, after it was killed.
+    pub fn again(&self) -> Self {
+        Self::listening("serve", &self.database, self.base.trim_start_matches("http://"), &[])
+    }
+
+    fn listening(command: &str, database: &str, at: &str, words: &[&str]) -> Self {
         use std::io::{BufRead, BufReader};
         let mut child = Command::new(env!("CARGO_BIN_EXE_rauchkeller"))
-            .args([command, "--listen", "127.0.0.1:0"])
+            .args([command, "--listen", at])
             .args(words)
             .env("DATABASE_URL", database)
             .stdout(Stdio::piped())
@@ -136,8 +145,8 @@ pub async fn signed_up(server: &Server) -> reqwest::Client {
         (answer.status() == 303).then_some(())
     })
     .await;
-    // Appliances come last, and the Kit reads them.
-    eventually("the schema is whole", || async { (client.get(server.url("/kit")).send().await.ok()?.status() == 200).then_some(()) }).await;
+    let last = "SELECT COUNT(*) AS n FROM seaql_migrations WHERE version = 'm010_growth'";
+    eventually("the schema is whole", || async { (server.count(last).await == 1).then_some(()) }).await;
     client
 }
 

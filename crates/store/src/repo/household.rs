@@ -191,6 +191,8 @@ impl Store {
         // The invitation's row is the lock: of two who hold the link one comes in.
         let found = open_ones(now).filter(invitation::Column::TokenHash.eq(token_hash(token))).lock_exclusive().one(&transaction).await?;
         let Some(row) = found else { return Ok(None) };
+        // The household's row is the lock of its cooks: twenty links used at once count one after the other.
+        household::Entity::find_by_id(row.household_id).lock_exclusive().one(&transaction).await?;
         let cooks = cook::Entity::find().filter(cook::Column::HouseholdId.eq(row.household_id)).count(&transaction).await?;
         if cooks >= MOST {
             return Err(sea_orm::DbErr::Custom(FULL.to_owned()));

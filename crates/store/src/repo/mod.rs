@@ -24,7 +24,7 @@ mod weighed;
 
 pub use accounts::{Cook, SignUp};
 pub use brake::{Door, Try};
-pub use changes::Changes;
+pub use changes::{Changes, Told};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
 pub use events::Appended;
 pub use hooks::Added;

@@ -3,13 +3,15 @@
 
 use super::devices::{MOST_DEVICES, token_hash};
 use super::hooks::is_duplicate;
+use super::retry::retrying;
 use super::{DeviceId, Kitchen};
 use crate::connect::Store;
 use crate::entity::{device, pairing};
 use crate::error::StoreError;
 use crate::instant::Instant;
 use jiff::{SignedDuration, Timestamp};
-use sea_orm::{ColumnTrait, EntityTrait, QueryFilter, QuerySelect, Set, TransactionTrait};
+use sea_orm::sea_query::Expr;
+use sea_orm::{ColumnTrait, DbErr, EntityTrait, QueryFilter, QuerySelect, Set, TransactionTrait};
 use uuid::Uuid;
 
 /// Minutes a code opens.
@@ -100,6 +102,10 @@ impl Kitchen<'_> {
         if self.devices().await?.len() as u64 >= MOST_DEVICES {
             return Ok(CodeTyped::Full);
         }
+        Ok(retrying(|| self.type_code_once(&code, now)).await?)
+    }
+
+    async fn type_code_once(&self, code: &str, now: Timestamp) -> Result<CodeTyped, DbErr> {
         let transaction = self.store.db.begin().await?;
         let found = pairing::Entity::find()
             .filter(pairing::Column::Code.eq(code))
@@ -109,6 +115,18 @@ impl Kitchen<'_> {
             .await?;
         let Some(row) = found else { return Ok(CodeTyped::Unknown) };
         let id = Uuid::now_v7();
+        // One that was taken out left its token behind; it comes back as a new one, and the old row keeps its readings.
+        let before = device::Entity::find().filter(device::Column::TokenHash.eq(row.token_hash.clone())).lock_exclusive().one(&transaction);
+        if let Some(was) = before.await? {
+            if was.deleted_at.is_none() {
+                return Ok(CodeTyped::Unknown);
+            }
+            device::Entity::update_many()
+                .col_expr(device::Column::TokenHash, Expr::value(format!("taken out {id}")))
+                .filter(device::Column::Id.eq(was.id))
+                .exec(&transaction)
+                .await?;
+        }
         let hung = device::ActiveModel {
             id: Set(id),
             household_id: Set(self.household.0),

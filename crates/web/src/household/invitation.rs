@@ -6,12 +6,12 @@ use crate::error::WebError;
 use crate::shell::render;
 use crate::state::AppState;
 use axum::extract::{Path, State};
-use axum::http::{HeaderMap, StatusCode, header};
+use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use uuid::Uuid;
 
 /// Makes an invitation and shows its link, this once: only the hash of what is in it is kept.
-pub async fn invite(State(state): State<AppState>, cook: SignedIn, headers: HeaderMap) -> Result<Response, WebError> {
+pub async fn invite(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
     let token = format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple());
     let made = cook.kitchen(&state).invite(cook.0.id, &token, state.now()).await?;
     let mut page = HouseholdPage::of(&state, &cook).await?;
@@ -19,9 +19,9 @@ pub async fn invite(State(state): State<AppState>, cook: SignedIn, headers: Head
         page.wrong = Some("Twenty invitations wait already. Take one back first.".into());
         return Ok((StatusCode::CONFLICT, render(&page)?).into_response());
     }
-    // Behind a proxy its public address; else where this page was asked for.
-    let host = headers.get(header::HOST).and_then(|v| v.to_str().ok()).unwrap_or("localhost");
-    let origin = state.settings.public_url.clone().unwrap_or_else(|| format!("http://{host}"));
+    // Only what was said at the start is believed of where this server is reached, never what a request says of it; where nothing
+    // was said, the browser puts its own address before it.
+    let origin = state.settings.public_url.as_deref().unwrap_or_default();
     page.link = Some(format!("{}/join/{token}", origin.trim_end_matches('/')));
     render(&page)
 }

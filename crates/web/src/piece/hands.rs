@@ -13,7 +13,7 @@ use crate::words::{figure_in_units, grams, span, wall};
 use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
-use jiff::{Timestamp, ZonedDateTime};
+use jiff::ZonedDateTime;
 use rauchkeller_core::clock::{Quiet, exact, kitchen};
 use rauchkeller_core::method::{SaltEffect, StepKind};
 use rauchkeller_core::plan::Kitchen;
@@ -59,8 +59,8 @@ pub struct HandsView {
     pub not_before: String,
     pub then: String,
     pub out_since: String,
-    pub out_since_ms: i64,
-    pub out_base_ms: i64,
+    /// Milliseconds out in sum, at this answer.
+    pub out_ms: i64,
     pub out_words: String,
     pub out_late: bool,
     /// The most that may be, in minutes and in words.
@@ -110,7 +110,6 @@ impl HandsView {
             alone.and_then(|i| rows.iter().skip(i + 1).find(|r| r.task.beside.is_none())).map(|r| r.starts).filter(|start| *start > at);
         let then = opened.plan.steps.get(index + 1).map(|s| format!("then {}", lower(&s.title))).unwrap_or_default();
         let (out, since) = (stand.out.sum, stand.out.since);
-        let started = since.unwrap_or(at);
         let wait = row.map_or(at, |r| r.starts);
         let bowls = opened.bowls();
         let undo = just_done.and_then(|id| {
@@ -158,8 +157,7 @@ impl HandsView {
             },
             then,
             out_since: since.map(|s| wall(s, now)).unwrap_or_default(),
-            out_since_ms: started.as_millisecond(),
-            out_base_ms: i64::try_from(out.as_millis()).unwrap_or(0) - started_ms(at, started),
+            out_ms: i64::try_from(out.as_millis()).unwrap_or(0),
             out_words: span(out),
             out_late: kitchen(out) > opened.run.out_at_most(),
             out_most: opened.run.out_at_most().in_min() as i64,
@@ -198,11 +196,6 @@ impl HandsView {
 /// The night of the kitchen it was planned for.
 fn quiet(opened: &Opened) -> Option<Quiet> {
     opened.run.request.as_ref().map_or_else(Kitchen::default, |request| request.kitchen).quiet
-}
-
-/// Milliseconds of the running stretch out of the cold.
-fn started_ms(at: Timestamp, started: Timestamp) -> i64 {
-    (at.as_millisecond() - started.as_millisecond()).max(0)
 }
 
 /// The view after a tick, for htmx.

@@ -22,7 +22,7 @@ pub use asked::{answer_asked, asked_words};
 pub use change::{Change, Difference, Written, plan_anew, take_change_back, write_change};
 pub use draft::{PieceDraft, draft_piece, new_plan, usual_name};
 pub use hands::{hands, hands_fragment};
-pub use note::{append, event, note};
+pub use note::{append, event, note, tapped};
 pub use page::{call, page, remove, restore};
 pub use rows::{Bowl, Row};
 pub use standing::{Now, state_words};
@@ -43,6 +43,7 @@ use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, PieceId, Refrigerator};
 use read::{MOMENT_AT_MOST, ReadPlan};
 use std::borrow::Cow;
+use std::collections::HashMap;
 use std::sync::Arc;
 use uuid::Uuid;
 
@@ -61,6 +62,8 @@ pub struct Opened {
     pub run: RunPlan,
     /// How it stood when it was opened.
     stood: Arc<Standing>,
+    /// What the cooks are called who noted something, where more than one did.
+    cooks: Arc<HashMap<u128, String>>,
 }
 
 impl Opened {
@@ -75,7 +78,7 @@ impl Opened {
     fn as_read(piece: Piece, read: &ReadPlan, fridge: Refrigerator, system: Option<System>, now: &ZonedDateTime) -> Self {
         let run = read.run(&fridge);
         let stood = read.stand(&piece, &run, &fridge, now.timestamp());
-        Self { piece, plan: read.plan.clone(), fridge, system, run, stood }
+        Self { piece, plan: read.plan.clone(), fridge, system, run, stood, cooks: Arc::default() }
     }
 
     /// How it stands.
@@ -99,6 +102,11 @@ impl Opened {
     /// What was noted of it.
     pub fn record(&self) -> &Record {
         &self.stood.record
+    }
+
+    /// Who ticked a task, by name, where several cooks share the kitchen.
+    pub fn ticked_by(&self, task: &str) -> Option<&str> {
+        self.cooks.get(&self.record().task(task).by?).map(String::as_str)
     }
 
     /// Index of the first task that is left.
@@ -151,10 +159,16 @@ pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened,
         None => Opened::of(piece, fridge, system, &now),
     })
     .await?;
-    opened.map_err(|unread| match unread::unread_page(cook, &cook.now(state), &unread, None) {
+    let mut opened = opened.map_err(|unread| match unread::unread_page(cook, &cook.now(state), &unread, None) {
         Ok(page) => WebError::Said(Box::new(page)),
         Err(error) => error,
-    })
+    })?;
+    // Names are asked for only where another's tick is among them.
+    if opened.record().tasks.values().any(|task| task.by.is_some_and(|by| by != cook.0.id.0.as_u128())) {
+        let cooks = kitchen.cooks().await?;
+        opened.cooks = Arc::new(cooks.into_iter().map(|cook| (cook.id.0.as_u128(), cook.name)).collect());
+    }
+    Ok(opened)
 }
 
 /// All pieces on their way, opened; those that cannot be read apart.

@@ -1,6 +1,7 @@
 //! Noting what happened.
 
 use super::Opened;
+use crate::asker::Asker;
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
@@ -14,12 +15,24 @@ pub fn event(at: Timestamp, now: Timestamp, what: What) -> Event {
     Event::new(EventId(Uuid::now_v7().as_u128()), at, now, what)
 }
 
-/// Adds events to a piece. What a page makes is always new and names what it saw: what is refused is a piece that is full.
+/// The moment of the tap that is being answered: now, or earlier where the page could not deliver it then.
+pub fn tapped(now: Timestamp) -> Timestamp {
+    now.checked_sub(Asker::now().tap().ago).unwrap_or(now)
+}
+
+/// Adds events to a piece. What a page makes is always new and names what it saw: what is refused is a piece that is full. A tap
+/// that is sent again because its answer was lost is known by the id the page gave it, and notes nothing twice.
 pub async fn append(state: &AppState, cook: &SignedIn, piece: PieceId, events: &[Event]) -> Result<(), WebError> {
-    if events.is_empty() {
-        return Ok(());
+    let (kitchen, tap) = (cook.kitchen(state), Asker::now().tap());
+    let mut events = events.to_vec();
+    let Some(first) = events.first_mut() else { return Ok(()) };
+    if let Some(id) = tap.id.map(|id| EventId(id.as_u128())) {
+        if !tap.ago.is_zero() && kitchen.has_event(piece, id).await? {
+            return Ok(());
+        }
+        first.id = id;
     }
-    match cook.kitchen(state).append(piece, events, Some(cook.0.id), None).await? {
+    match kitchen.append(piece, &events, Some(cook.0.id), None).await? {
         Appended::Full => Err(WebError::Full),
         _ => Ok(()),
     }
@@ -28,5 +41,5 @@ pub async fn append(state: &AppState, cook: &SignedIn, piece: PieceId, events: &
 /// Notes one thing that happened now.
 pub async fn note(state: &AppState, cook: &SignedIn, opened: &Opened, what: What) -> Result<(), WebError> {
     let now = state.now();
-    append(state, cook, opened.piece.id, &[event(now, now, what)]).await
+    append(state, cook, opened.piece.id, &[event(tapped(now), now, what)]).await
 }

@@ -207,7 +207,10 @@ impl PieceView {
                     detail: step.detail.clone(),
                     needs: step.needs.join(", "),
                     until: step.until.clone().unwrap_or_default(),
-                    done: row.done_at.map(|at| wall(at, now)),
+                    done: row.done_at.map(|at| {
+                        let by = opened.ticked_by(&row.task.id).map_or_else(String::new, |name| format!(", {name}"));
+                        wall(at, now) + &by
+                    }),
                     next: next == Some(i),
                     late: (row.done_at.is_none() && next == Some(i) && due.as_mins() > 5).then(|| format!("due {} ago", span(due))),
                     raw: step.hands == "raw",

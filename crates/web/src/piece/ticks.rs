@@ -2,7 +2,7 @@
 
 use super::hands::hands_fragment;
 use super::page::{show, wrong_hour};
-use super::{Opened, append, event, open};
+use super::{Opened, append, event, open, tapped};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::shell::Partial;
@@ -138,7 +138,9 @@ pub async fn done(
 ) -> Result<Response, WebError> {
     let when = when_of(&body);
     let mut opened = open(&state, &cook, &id).await?;
-    let at = match moment(&when, &cook.now(&state), cook.system()) {
+    let now = cook.now(&state);
+    let then = tapped(now.timestamp()).to_zoned_datetime(now.time_zone().clone());
+    let at = match moment(&when, &then, cook.system()) {
         Ok(at) => at,
         Err(slip) => return wrong_hour(&state, &cook, partial, Box::new(opened), &task, when, slip).await,
     };

@@ -4,7 +4,7 @@ use super::{answer, read_grams, show};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::live::Live;
-use crate::piece::{Bowl, Opened, append, event, hands_fragment, note, open};
+use crate::piece::{Bowl, Opened, append, event, hands_fragment, note, open, tapped};
 use crate::shell::Partial;
 use crate::state::AppState;
 use crate::words::trim;
@@ -172,14 +172,14 @@ pub async fn use_up(
     let opened = open(&state, &cook, &id).await?;
     let bowl = bowl_of(&opened, &which)?;
     if bowl.used_at.is_none() {
-        let now = state.now();
+        let (at, now) = (tapped(state.now()), state.now());
         let purity = if bowl.mix { opened.run.mix.map(|(_, share)| share) } else { Some(opened.run.purity) };
         let grams = mass(bowl.weighed_g.unwrap_or(bowl.target_g));
-        let mut events = vec![event(now, now, What::SaltOn { task: Some(bowl.task.clone()), bowl: Some(bowl.id.clone()), grams, purity })];
+        let mut events = vec![event(at, now, What::SaltOn { task: Some(bowl.task.clone()), bowl: Some(bowl.id.clone()), grams, purity })];
         // The last one of a salting ticks it.
         let left = opened.bowls().into_iter().any(|b| b.task == bowl.task && b.id != bowl.id && b.used_at.is_none());
         if !left && opened.record().task(&bowl.task).ended.is_none() {
-            events.push(event(now, now, What::TaskEnded { task: bowl.task }));
+            events.push(event(at, now, What::TaskEnded { task: bowl.task }));
         }
         append(&state, &cook, opened.piece.id, &events).await?;
     }

@@ -107,7 +107,8 @@ async fn the_record_holds_what_happened_and_an_event_is_told_as_it_came() {
     ]});
     let events = format!("/api/v1{piece}/events");
     let said: Value = cook.post(server.url(&events)).json(&sent).send().await.unwrap().json().await.unwrap();
-    assert_eq!(said, json!({"accepted": 2, "repeated": 0}));
+    assert_eq!((&said["accepted"], &said["repeated"], &said["moved_s"]), (&json!(2), &json!(0), &json!(0.0)), "{said}");
+    assert!(said["now"].as_str().unwrap().parse::<jiff::Timestamp>().is_ok(), "by which a sender learns how far off its clock is");
     let record = page(&cook, &server, &format!("{piece}/record.json")).await;
     let record: Value = serde_json::from_str(&record.1).unwrap();
     let text = record.to_string();

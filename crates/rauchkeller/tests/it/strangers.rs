@@ -1,0 +1,235 @@
+//! Strangers who want the kitchen for themselves: each beside a cook who is answered, throughout and right after.
+
+use crate::run::{ago, event, note};
+use crate::support::{Server, eventually, http, keep_belly, signed_up};
+use serde_json::{Value, json};
+use std::net::SocketAddr;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
+use std::time::Duration;
+use tokio::io::{AsyncReadExt, AsyncWriteExt};
+use tokio::net::{TcpSocket, TcpStream};
+use tokio::task::JoinHandle;
+
+/// A connection from a place of one's own on this machine: 127.0.1.1 and up.
+async fn from_place(server: &Server, place: u8) -> std::io::Result<TcpStream> {
+    let to: SocketAddr = server.base.trim_start_matches("http://").parse().unwrap();
+    let socket = TcpSocket::new_v4()?;
+    socket.bind(SocketAddr::from(([127, 0, 1, place], 0)))?;
+    socket.connect(to).await
+}
+
+/// A cook who goes on cooking until told to stop: every page is answered with what was asked for.
+fn honest(server: &Server, cook: &reqwest::Client, paths: &[String], stop: &Arc<AtomicBool>) -> JoinHandle<usize> {
+    let (cook, stop) = (cook.clone(), stop.clone());
+    let urls: Vec<String> = paths.iter().map(|path| server.url(path)).collect();
+    tokio::spawn(async move {
+        let mut answered = 0;
+        loop {
+            for url in &urls {
+                let answer = cook.get(url).timeout(Duration::from_secs(9)).send().await.unwrap_or_else(|error| panic!("{url}: {error}"));
+                assert_eq!(answer.status(), 200, "{url} beside strangers, after {answered} answers");
+                answered += 1;
+            }
+            if stop.load(Ordering::SeqCst) {
+                return answered;
+            }
+        }
+    })
+}
+
+async fn kitchen() -> (Server, reqwest::Client, Vec<String>) {
+    let server = Server::start("serve").await;
+    let cook = signed_up(&server).await;
+    let piece = keep_belly(&cook, &server).await;
+    (server, cook, vec!["/cellar".into(), "/bench?cut=duck-whole&weight=2.4+kg".into(), piece, "/health".into(), "/sign-in".into()])
+}
+
+/// Attacks while a cook cooks, and lets the cook go on for a round more after it.
+async fn beside<F: Future<Output = ()>>(server: &Server, cook: &reqwest::Client, paths: &[String], attack: F) {
+    let stop = Arc::new(AtomicBool::new(false));
+    let cooking = honest(server, cook, paths, &stop);
+    attack.await;
+    stop.store(true, Ordering::SeqCst);
+    let answered = cooking.await.unwrap();
+    assert!(answered >= 2 * paths.len(), "{answered} pages answered");
+    // From the first moment after.
+    honest(server, cook, paths, &stop).await.unwrap();
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn bodies_that_trickle_take_nobodys_place() {
+    let (server, cook, paths) = kitchen().await;
+    beside(&server, &cook, &paths, async {
+        // Twelve hundred from four places, each with a body that never comes: one byte, and then nothing.
+        let mut open = Vec::new();
+        for i in 0..1200u32 {
+            let Ok(mut stream) = from_place(&server, 1 + (i % 4) as u8).await else { continue };
+            let head = "POST /api/v1/plan HTTP/1.1\r\nhost: kitchen\r\ncontent-type: application/json\r\ncontent-length: 60000\r\n\r\n{";
+            if stream.write_all(head.as_bytes()).await.is_ok() {
+                open.push(stream);
+            }
+        }
+        assert!(open.len() > 1000, "{} are open", open.len());
+        // They go on trickling until all of them were let go: by the deadline, or to make way for the next.
+        let mut let_go = 0;
+        for mut stream in open {
+            let mut answer = Vec::new();
+            let ended = tokio::time::timeout(Duration::from_secs(40), stream.read_to_end(&mut answer)).await;
+            assert!(ended.is_ok(), "held for longer than any deadline");
+            let_go += usize::from(answer.starts_with(b"HTTP/1.1 408") || answer.starts_with(b"HTTP/1.1 429") || answer.is_empty());
+        }
+        assert!(let_go > 1000, "{let_go} were let go");
+    })
+    .await;
+}
+
+/// Sends one body again and again over so many connections from one place until told to stop; gives what came back, by status.
+async fn sends(server: &Server, place: u8, many: usize, rounds: usize, request: String) -> usize {
+    let answered = Arc::new(AtomicUsize::new(0));
+    let mut hands = Vec::new();
+    for _ in 0..many {
+        let (request, answered) = (request.clone(), answered.clone());
+        let mut stream = from_place(server, place).await.unwrap();
+        hands.push(tokio::spawn(async move {
+            let mut buffer = vec![0; 64 * 1024];
+            for _ in 0..rounds {
+                if stream.write_all(request.as_bytes()).await.is_err() {
+                    return;
+                }
+                match stream.read(&mut buffer).await {
+                    Ok(n) if n > 0 => answered.fetch_add(1, Ordering::SeqCst),
+                    _ => return,
+                };
+            }
+        }));
+    }
+    for hand in hands {
+        hand.await.unwrap();
+    }
+    answered.load(Ordering::SeqCst)
+}
+
+fn posted(path: &str, kind: &str, body: &str) -> String {
+    format!("POST {path} HTTP/1.1\r\nhost: kitchen\r\ncontent-type: {kind}\r\ncontent-length: {}\r\n\r\n{body}", body.len())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_layer_of_a_micron_costs_nobody_anything() {
+    let (server, cook, paths) = kitchen().await;
+    let body = json!({"piece": {"cut": "beef-rib-roast", "weight_g": 6000, "fat_mm": 5e-7, "length_mm": 300, "salt_thickness_mm": 80},
+        "hours": 48, "hours_from": "model", "kitchen": {"fridge_h_w_m2k": 40, "fridge_rh": 0.95}});
+    // A micron is no layer: the same plan as without.
+    let mut without = body.clone();
+    without["piece"]["fat_mm"] = 0.into();
+    let plan =
+        async |body: &Value| -> Value { http().post(server.url("/api/v1/plan")).json(body).send().await.unwrap().json().await.unwrap() };
+    let (thin, none) = (plan(&body).await, plan(&without).await);
+    assert_eq!((&thin["dose"], &thin["fridge"]), (&none["dose"], &none["fridge"]));
+    beside(&server, &cook, &paths, async {
+        let answered = sends(&server, 1, 8, 6, posted("/api/v1/plan", "application/json", &body.to_string())).await;
+        assert!(answered >= 40, "{answered} plans answered");
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn no_moment_far_away_is_followed() {
+    let (server, cook, paths) = kitchen().await;
+    let piece = paths[2].clone();
+    assert_eq!(note(&cook, &server, &piece, &[event(&ago(60), json!({"what": "task-ended", "task": "salt"}))]).await.0, 200);
+    let at = |at: &str| server.url(&format!("/api/v1{piece}/standing?at={at}"));
+    for far in [
+        "2050-01-01T00:00:00Z",
+        "2199-12-31T00:00:00Z",
+        "9000-01-01T00:00:00Z",
+        "9999-12-30T22:00:00Z",
+        "-009999-01-01T00:00:00Z",
+        "1990-01-01T00:00:00Z",
+    ] {
+        let answer = cook.get(at(far)).send().await.unwrap();
+        assert_eq!(answer.status(), 422, "{far}");
+        let problem: Value = answer.json().await.unwrap();
+        assert_eq!(problem["problems"][0]["field"], "at");
+    }
+    for (minutes, status) in [(30, 200), (-60 * 24 * 3, 200), (60 * 24, 422)] {
+        assert_eq!(cook.get(at(&ago(minutes))).send().await.unwrap().status(), status, "{minutes} minutes ago");
+    }
+    // A sender whose clock stands in another age is told so, and nothing falls over.
+    let mut far =
+        json!({"sent_at": "9999-12-01T00:00:00Z", "events": [event("-009999-06-01T00:00:00Z", json!({"what": "felt", "feel": "dry"}))]});
+    let events = server.url(&format!("/api/v1{piece}/events"));
+    assert_eq!(cook.post(&events).json(&far).send().await.unwrap().status(), 422);
+    far["sent_at"] = "2199-12-01T00:00:00Z".into();
+    far["events"][0]["at"] = "2000-01-01T00:00:00Z".into();
+    assert_eq!(cook.post(&events).json(&far).send().await.unwrap().status(), 422);
+    beside(&server, &cook, &paths, async {
+        for _ in 0..40 {
+            assert_eq!(cook.get(at("2199-12-31T00:00:00Z")).send().await.unwrap().status(), 422);
+        }
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn strangers_plans_stand_behind_a_cooks_pages() {
+    let (server, cook, paths) = kitchen().await;
+    // The dearest plan a stranger can ask for that is still a plan: seven portions, by the model, to a depth.
+    let body =
+        json!({"piece": {"cut": "turkey-crown", "weight_g": 4000, "skin_mm": 0.1}, "method": "same-day-crust", "hours_from": "model"});
+    beside(&server, &cook, &paths, async {
+        let answered = sends(&server, 1, 24, 5, posted("/api/v1/plan", "application/json", &body.to_string())).await;
+        assert!(answered >= 100, "{answered} of 120 answered, and none of 24 connections from one place turned away");
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn sign_ins_given_up_by_the_thousand_keep_nobody_out() {
+    let server = Server::start("serve").await;
+    let guest = http();
+    eventually("the schema is there", || async { (http().get(server.url("/health")).send().await.ok()?.status() == 200).then_some(()) })
+        .await;
+    let address = format!("{}@example.org", uuid::Uuid::now_v7().simple());
+    let form =
+        json!({"household": "Test kitchen", "name": "Cook", "address": address, "password": "a long enough one", "time_zone": "UTC"});
+    eventually("sign-up works", || async {
+        (guest.post(server.url("/sign-up")).form(&form).send().await.ok()?.status() == 303).then_some(())
+    })
+    .await;
+    let sign_in = json!({"address": address, "password": "a long enough one"});
+    let stop = Arc::new(AtomicBool::new(false));
+    // Twenty places, each sending one sign-in after the other and hanging up at once.
+    let attack: Vec<JoinHandle<usize>> = (1..=20u8)
+        .map(|place| {
+            let (stop, base) = (stop.clone(), server.base.clone());
+            let request =
+                posted("/sign-in", "application/x-www-form-urlencoded", "address=somebody%40example.org&password=lantern+gravel+otter");
+            tokio::spawn(async move {
+                let to: SocketAddr = base.trim_start_matches("http://").parse().unwrap();
+                let mut sent = 0;
+                while !stop.load(Ordering::SeqCst) && sent < 150 {
+                    let socket = TcpSocket::new_v4().unwrap();
+                    socket.bind(SocketAddr::from(([127, 0, 1, place], 0))).unwrap();
+                    if let Ok(mut stream) = socket.connect(to).await {
+                        sent += usize::from(stream.write_all(request.as_bytes()).await.is_ok());
+                    }
+                    tokio::task::yield_now().await;
+                }
+                sent
+            })
+        })
+        .collect();
+    // The cook comes in again and again meanwhile, from the browser she is known from.
+    for round in 0..6 {
+        let answer = guest.post(server.url("/sign-in")).form(&sign_in).timeout(Duration::from_secs(9)).send().await.unwrap();
+        assert_eq!(answer.status(), 303, "round {round}");
+    }
+    stop.store(true, Ordering::SeqCst);
+    let mut sent = 0;
+    for hand in attack {
+        sent += hand.await.unwrap();
+    }
+    assert!(sent >= 200, "{sent} sign-ins were given up");
+    assert_eq!(guest.post(server.url("/sign-in")).form(&sign_in).send().await.unwrap().status(), 303, "and right after");
+}

@@ -1,0 +1,63 @@
+// What others do is on this page within seconds: a stream tells that something changed, and the page's own part is asked anew.
+// A page that is hidden listens to nothing; shown again it looks first. What is being typed or held is not taken from under a
+// finger: then a line says who did something, with a button that shows it.
+const PARTS = ["#cellar", "#piece", "#hands", "#salt-station", "#chill"];
+const SAID_MS = 12000;
+Alpine.data("told", () => ({
+  stream: null,
+  says: "",
+  waits: false,
+  timer: null,
+  showing: null,
+  init() {
+    this.showing = () => (document.hidden ? this.close() : this.open(true));
+    document.addEventListener("visibilitychange", this.showing);
+    if (!document.hidden) this.open(false);
+  },
+  destroy() {
+    document.removeEventListener("visibilitychange", this.showing);
+    this.close();
+  },
+  close() {
+    this.stream?.close();
+    this.stream = null;
+  },
+  open(look) {
+    if (this.stream) return;
+    let first = !look;
+    this.stream = new EventSource("/told");
+    // Whatever happened while nobody listened is looked up once there is a stream again.
+    this.stream.onopen = () => { if (!first) this.anew(""); first = false; };
+    this.stream.addEventListener("changed", ({ data }) => this.anew(JSON.parse(data).says));
+  },
+  part() { return PARTS.map((which) => document.querySelector(which)).find((part) => part); },
+  busy(part) {
+    const at = document.activeElement;
+    if (part.contains(at) && at.matches("input, textarea, select")) return true;
+    if (part.querySelector(".holding, .unsent")) return true;
+    return [...part.querySelectorAll("input:not([type=hidden]), textarea")].some((field) => field.value !== field.defaultValue);
+  },
+  anew(says) {
+    const part = this.part();
+    this.say(says);
+    this.waits = part === undefined ? false : this.busy(part);
+    if (part && !this.waits) this.show();
+  },
+  show() {
+    this.waits = false;
+    const part = this.part();
+    htmx.ajax("GET", window.location.pathname + window.location.search, { target: part, swap: "outerMorph" });
+  },
+  say(says) {
+    if (!says) return;
+    this.says = says;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => { if (!this.waits) this.says = ""; }, SAID_MS);
+  },
+  line: { "x-bind:hidden"() { return !this.says && !this.waits; } },
+  words: { "x-text"() { return this.says || "Something changed meanwhile."; } },
+  look: {
+    "x-bind:hidden"() { return !this.waits; },
+    "x-on:click"() { this.show(); this.says = ""; },
+  },
+}));
