@@ -215,7 +215,7 @@ pub async fn events(State(state): State<AppState>, cook: MaybeCook, Path(id): Pa
     let kitchen = state.store.kitchen(caller.household);
     match kitchen.append(PieceId(uuid), &batch.events, caller.cook, None).await {
         Ok(Appended::Done { accepted, repeated }) => {
-            let teaches = batch.events.iter().any(|e| !matches!(e.what, What::TaskBegan { .. } | What::TaskEnded { .. } | What::Note(_)));
+            let teaches = batch.events.iter().any(|e| teaches(&e.what));
             if accepted > 0 && teaches {
                 let now = state.now().to_zoned_datetime(caller.zone);
                 if let Err(error) = learn_in(&state, caller.household, &now).await {
@@ -254,6 +254,12 @@ pub async fn events(State(state): State<AppState>, cook: MaybeCook, Path(id): Pa
         Err(StoreError::NotFound) => not_here(&id),
         Err(error) => away(&error),
     }
+}
+
+/// Whether the refrigerator learns from it: what was weighed, and the salt that was on it meanwhile.
+fn teaches(what: &What) -> bool {
+    use What::{ActualSalt, Answered, SaltOff, SaltOn, TubWeighed, Voided, Weighed};
+    matches!(what, Weighed { .. } | Answered { .. } | SaltOn { .. } | SaltOff { .. } | ActualSalt { .. } | TubWeighed { .. } | Voided(_))
 }
 
 /// A program's name as typed.

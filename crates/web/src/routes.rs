@@ -82,6 +82,7 @@ pub fn router(state: AppState) -> Router {
         .route("/bench", get(bench::page))
         .route("/bench/ways", get(bench::ways))
         .route("/cellar", get(cellar::page))
+        .route("/cellar/all", get(cellar::all))
         .route("/book", get(book::page))
         .route("/pieces", post(bench::keep))
         .route("/knife", get(knife::next))

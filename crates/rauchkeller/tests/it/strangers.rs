@@ -20,8 +20,14 @@ async fn from_place(server: &Server, place: u8) -> std::io::Result<TcpStream> {
 }
 
 /// A cook who goes on cooking until told to stop: every page is answered with what was asked for.
-fn honest(server: &Server, cook: &reqwest::Client, paths: &[String], stop: &Arc<AtomicBool>) -> JoinHandle<usize> {
-    let (cook, stop) = (cook.clone(), stop.clone());
+fn honest(
+    server: &Server,
+    cook: &reqwest::Client,
+    paths: &[String],
+    stop: &Arc<AtomicBool>,
+    so_far: &Arc<AtomicUsize>,
+) -> JoinHandle<usize> {
+    let (cook, stop, so_far) = (cook.clone(), stop.clone(), so_far.clone());
     let urls: Vec<String> = paths.iter().map(|path| server.url(path)).collect();
     tokio::spawn(async move {
         let mut answered = 0;
@@ -30,6 +36,7 @@ fn honest(server: &Server, cook: &reqwest::Client, paths: &[String], stop: &Arc<
                 let answer = cook.get(url).timeout(Duration::from_secs(9)).send().await.unwrap_or_else(|error| panic!("{url}: {error}"));
                 assert_eq!(answer.status(), 200, "{url} beside strangers, after {answered} answers");
                 answered += 1;
+                so_far.store(answered, Ordering::SeqCst);
             }
             if stop.load(Ordering::SeqCst) {
                 return answered;
@@ -46,21 +53,24 @@ async fn kitchen() -> (Server, reqwest::Client, Vec<String>) {
 }
 
 /// Attacks while a cook cooks, and lets the cook go on for a round more after it.
-async fn beside<F: Future<Output = ()>>(server: &Server, cook: &reqwest::Client, paths: &[String], attack: F) {
-    let stop = Arc::new(AtomicBool::new(false));
-    let cooking = honest(server, cook, paths, &stop);
-    attack.await;
+async fn beside<F: Future<Output = ()>>(server: &Server, cook: &reqwest::Client, paths: &[String], mut attack: impl FnMut() -> F) {
+    let (stop, so_far) = (Arc::new(AtomicBool::new(false)), Arc::new(AtomicUsize::new(0)));
+    let cooking = honest(server, cook, paths, &stop, &so_far);
+    // Again and again, until the cook has had her pages twice.
+    while so_far.load(Ordering::SeqCst) < 2 * paths.len() && !cooking.is_finished() {
+        attack().await;
+    }
     stop.store(true, Ordering::SeqCst);
     let answered = cooking.await.unwrap();
     assert!(answered >= 2 * paths.len(), "{answered} pages answered");
     // From the first moment after.
-    honest(server, cook, paths, &stop).await.unwrap();
+    honest(server, cook, paths, &stop, &so_far).await.unwrap();
 }
 
 #[tokio::test(flavor = "multi_thread")]
 async fn bodies_that_trickle_take_nobodys_place() {
     let (server, cook, paths) = kitchen().await;
-    beside(&server, &cook, &paths, async {
+    beside(&server, &cook, &paths, || async {
         // Twelve hundred from four places, each with a body that never comes: one byte, and then nothing.
         let mut open = Vec::new();
         for i in 0..1200u32 {
@@ -126,7 +136,7 @@ async fn a_layer_of_a_micron_costs_nobody_anything() {
         async |body: &Value| -> Value { http().post(server.url("/api/v1/plan")).json(body).send().await.unwrap().json().await.unwrap() };
     let (thin, none) = (plan(&body).await, plan(&without).await);
     assert_eq!((&thin["dose"], &thin["fridge"]), (&none["dose"], &none["fridge"]));
-    beside(&server, &cook, &paths, async {
+    beside(&server, &cook, &paths, || async {
         let answered = sends(&server, 1, 8, 6, posted("/api/v1/plan", "application/json", &body.to_string())).await;
         assert!(answered >= 40, "{answered} plans answered");
     })
@@ -163,7 +173,7 @@ async fn no_moment_far_away_is_followed() {
     far["sent_at"] = "2199-12-01T00:00:00Z".into();
     far["events"][0]["at"] = "2000-01-01T00:00:00Z".into();
     assert_eq!(cook.post(&events).json(&far).send().await.unwrap().status(), 422);
-    beside(&server, &cook, &paths, async {
+    beside(&server, &cook, &paths, || async {
         for _ in 0..40 {
             assert_eq!(cook.get(at("2199-12-31T00:00:00Z")).send().await.unwrap().status(), 422);
         }
@@ -177,7 +187,7 @@ async fn strangers_plans_stand_behind_a_cooks_pages() {
     // The dearest plan a stranger can ask for that is still a plan: seven portions, by the model, to a depth.
     let body =
         json!({"piece": {"cut": "turkey-crown", "weight_g": 4000, "skin_mm": 0.1}, "method": "same-day-crust", "hours_from": "model"});
-    beside(&server, &cook, &paths, async {
+    beside(&server, &cook, &paths, || async {
         let answered = sends(&server, 1, 24, 5, posted("/api/v1/plan", "application/json", &body.to_string())).await;
         assert!(answered >= 100, "{answered} of 120 answered, and none of 24 connections from one place turned away");
     })

@@ -9,8 +9,8 @@ use jiff::Timestamp;
 use rauchkeller_core::run::{Event, Record};
 use sea_orm::sea_query::Expr;
 use sea_orm::{
-    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, QueryFilter, QueryOrder, QueryResult, QuerySelect,
-    Set, SqlErr, Statement, TransactionTrait,
+    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbErr, EntityTrait, ExprTrait, PaginatorTrait, QueryFilter, QueryOrder, QueryResult,
+    QuerySelect, Set, SqlErr, Statement, TransactionTrait,
 };
 use std::sync::Arc;
 use uuid::Uuid;
@@ -154,8 +154,8 @@ impl<'a> Kitchen<'a> {
 
     /// The piece that was kept by this form, if it was. One row, by its unique key.
     pub async fn kept_before(&self, form_key: &str) -> Result<Option<PieceId>, StoreError> {
-        let found = self.pieces_query().filter(piece::Column::FormKey.eq(form_key)).one(&self.store.db).await?;
-        Ok(found.map(|row| PieceId(row.id)))
+        let mine = self.pieces_query().select_only().column(piece::Column::Id).filter(piece::Column::FormKey.eq(form_key));
+        Ok(mine.into_tuple::<Uuid>().one(&self.store.db).await?.map(PieceId))
     }
 
     async fn insert_piece(&self, id: Uuid, new: &NewPiece, now: Timestamp) -> Result<(), DbErr> {
@@ -213,31 +213,59 @@ impl<'a> Kitchen<'a> {
         Ok(rows.into_iter().map(|(id, version, request, plan)| (PieceId(id), version, [request, plan])).collect())
     }
 
-    /// Pieces still on their way, by the meal; of more than a kitchen can hold the ones kept last.
+    /// Every piece still on its way, by the meal.
     pub async fn in_the_cellar(&self) -> Result<Vec<Piece>, StoreError> {
-        self.on_their_way(self.pieces_query()).await
+        let rows = self.on_their_way(self.pieces_query()).order_by_asc(piece::Column::ServeAt).all(&self.store.db).await?;
+        self.fill(rows).await
     }
 
-    /// The same without the texts of their requests and plans: they are long, and mostly read already.
-    pub async fn in_the_cellar_without_texts(&self) -> Result<Vec<Piece>, StoreError> {
-        self.on_their_way(without(&[piece::Column::Request, piece::Column::Plan], self.pieces_query())).await
-    }
-
-    async fn on_their_way(&self, of: sea_orm::Select<piece::Entity>) -> Result<Vec<Piece>, StoreError> {
-        let rows = of
-            .filter(piece::Column::DeletedAt.is_null())
-            .filter(piece::Column::FinishedAt.is_null())
-            .order_by_desc(piece::Column::CreatedAt)
-            .limit(MOST_ON_THEIR_WAY)
-            .all(&self.store.db)
-            .await?;
+    /// The pieces on their way that are in sight, by the meal, without the texts of their requests and plans: those with a meal to
+    /// come (or just past) first, then the latest of what was never ticked to its end. And how many there are in all.
+    pub async fn in_sight(&self, now: Timestamp) -> Result<(Vec<Piece>, u64), StoreError> {
+        let texts = [piece::Column::Request, piece::Column::Plan];
+        let since = crate::Instant::from(now.checked_sub(JUST_PAST).unwrap_or(now));
+        let mine = || self.on_their_way(without(&texts, self.pieces_query()));
+        let to_come = mine().filter(piece::Column::ServeAt.gte(since)).order_by_asc(piece::Column::ServeAt).limit(IN_SIGHT);
+        let mut rows = to_come.all(&self.store.db).await?;
+        let room = IN_SIGHT - rows.len() as u64;
+        let mut all = rows.len() as u64;
+        if room > 0 {
+            let before = mine().filter(piece::Column::ServeAt.lt(since)).order_by_desc(piece::Column::ServeAt).limit(room);
+            let before = before.all(&self.store.db).await?;
+            all += before.len() as u64;
+            rows.extend(before);
+        }
+        if all >= IN_SIGHT {
+            all = self.on_their_way(self.pieces_query()).count(&self.store.db).await?;
+        }
         let mut pieces = self.fill(rows).await?;
         pieces.sort_by_key(|p| p.serve_at);
-        Ok(pieces)
+        Ok((pieces, all))
     }
 
-    /// Pieces that have been eaten, newest first: those eaten before a moment, and whose name holds some words, where said.
-    pub async fn book(&self, most: u64, before: Option<Timestamp>, words: &str) -> Result<Vec<Piece>, StoreError> {
+    /// All pieces on their way by name and meal, a page of them, the meals in the order of time.
+    pub async fn on_a_list(&self, page: u64) -> Result<Vec<(PieceId, String, Timestamp)>, StoreError> {
+        let columns = [piece::Column::Id, piece::Column::Name, piece::Column::ServeAt];
+        let rows: Vec<(Uuid, String, crate::Instant)> = self
+            .on_their_way(self.pieces_query())
+            .select_only()
+            .columns(columns)
+            .order_by_asc(piece::Column::ServeAt)
+            .offset(page.clamp(0, 10_000).saturating_mul(ON_A_LIST))
+            .limit(ON_A_LIST)
+            .into_tuple()
+            .all(&self.store.db)
+            .await?;
+        Ok(rows.into_iter().map(|(id, name, at)| (PieceId(id), name, at.timestamp())).collect())
+    }
+
+    fn on_their_way(&self, of: sea_orm::Select<piece::Entity>) -> sea_orm::Select<piece::Entity> {
+        of.filter(piece::Column::DeletedAt.is_null()).filter(piece::Column::FinishedAt.is_null())
+    }
+
+    /// Pieces that have been eaten, newest first, each with its version and when it was: those eaten before a moment, and whose name
+    /// holds some words, where said. Their rows are asked for by [`Kitchen::pieces`].
+    pub async fn eaten(&self, most: u64, before: Option<Timestamp>, words: &str) -> Result<Vec<(PieceId, i32, Timestamp)>, StoreError> {
         let mut eaten = self.pieces_query().filter(piece::Column::DeletedAt.is_null()).filter(piece::Column::FinishedAt.is_not_null());
         if let Some(before) = before {
             eaten = eaten.filter(piece::Column::FinishedAt.lt(crate::Instant::from(before)));
@@ -245,8 +273,27 @@ impl<'a> Kitchen<'a> {
         for word in words.split_whitespace().take(8) {
             eaten = eaten.filter(piece::Column::Name.contains(word));
         }
-        let rows = eaten.order_by_desc(piece::Column::FinishedAt).limit(most).all(&self.store.db).await?;
+        let columns = [piece::Column::Id, piece::Column::Version, piece::Column::FinishedAt];
+        let found = eaten.select_only().columns(columns).order_by_desc(piece::Column::FinishedAt).limit(most);
+        let rows: Vec<(Uuid, i32, crate::Instant)> = found.into_tuple().all(&self.store.db).await?;
+        Ok(rows.into_iter().map(|(id, version, at)| (PieceId(id), version, at.timestamp())).collect())
+    }
+
+    /// Pieces by their ids, in no order.
+    pub async fn pieces(&self, ids: &[PieceId]) -> Result<Vec<Piece>, StoreError> {
+        if ids.is_empty() {
+            return Ok(vec![]);
+        }
+        let rows = self.pieces_query().filter(piece::Column::Id.is_in(ids.iter().map(|id| id.0))).all(&self.store.db).await?;
         self.fill(rows).await
+    }
+
+    /// Pieces that have been eaten, whole, newest first.
+    pub async fn book(&self, most: u64, before: Option<Timestamp>, words: &str) -> Result<Vec<Piece>, StoreError> {
+        let eaten = self.eaten(most, before, words).await?;
+        let mut pieces = self.pieces(&eaten.iter().map(|(id, ..)| *id).collect::<Vec<_>>()).await?;
+        pieces.sort_by_key(|p| eaten.iter().position(|(id, ..)| *id == p.id));
+        Ok(pieces)
     }
 
     /// What the latest verdicts say of doses: without the plans themselves, of which only the dose is read.
@@ -333,9 +380,10 @@ impl<'a> Kitchen<'a> {
             .collect())
     }
 
-    /// The piece's row as the lock for whatever hangs on it.
+    /// The piece's row as the lock for whatever hangs on it, without the long texts that nobody needs there.
     pub(super) async fn locked(&self, id: PieceId, transaction: &DatabaseTransaction) -> Result<Option<piece::Model>, DbErr> {
-        self.pieces_query().filter(piece::Column::Id.eq(id.0)).lock_exclusive().one(transaction).await
+        let row = without(&[piece::Column::Request, piece::Column::Plan], self.pieces_query().filter(piece::Column::Id.eq(id.0)));
+        row.lock_exclusive().one(transaction).await
     }
 
     /// Takes a piece out of the Cellar or the Book, or puts it back.
@@ -357,8 +405,12 @@ impl<'a> Kitchen<'a> {
     }
 }
 
-/// More pieces than these are never on their way in one kitchen.
-const MOST_ON_THEIR_WAY: u64 = 200;
+/// So many pieces are in sight at once: far more than any refrigerator holds.
+pub const IN_SIGHT: u64 = 60;
+/// So many stand on a page of the list of all.
+pub const ON_A_LIST: u64 = 100;
+/// A meal so far past is still looked at first: somebody may be about to say how it was.
+const JUST_PAST: jiff::SignedDuration = jiff::SignedDuration::from_hours(36);
 
 pub(super) fn number(of: u32) -> i32 {
     i32::try_from(of).unwrap_or(i32::MAX)

@@ -30,7 +30,7 @@ pub use events::Appended;
 pub use hooks::Added;
 pub use household::{Fellow, INVITATION_DAYS, Invitation, Invited, Joined, Newcomer};
 pub use kit::{KitMix, KitSalt};
-pub use kitchen::{JudgedDose, Kept, Kitchen, NewPiece, NewPlan, Piece};
+pub use kitchen::{IN_SIGHT, JudgedDose, Kept, Kitchen, NewPiece, NewPlan, ON_A_LIST, Piece};
 pub use pairing::{Asked, CodeTyped, Pairing};
 pub use refrigerator::{KitTray, Refrigerator, RefrigeratorSaved};
 pub use revise::{PlanVersion, Revised, Revision};

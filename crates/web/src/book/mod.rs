@@ -18,8 +18,10 @@ use rauchkeller_contract::earlier_advice;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::run::Tasted;
 use rauchkeller_core::units::TimeIn;
-use rauchkeller_store::{JudgedDose, Refrigerator};
+use rauchkeller_store::{JudgedDose, Kitchen, PieceId, Refrigerator};
 use serde::Deserialize;
+use std::collections::HashMap;
+use std::sync::{Arc, LazyLock, Mutex, MutexGuard, PoisonError};
 
 /// One page of the book.
 pub struct Entry {
@@ -54,7 +56,7 @@ pub struct Lesson {
 #[template(path = "book/page.html")]
 struct BookPage {
     rail: Rail,
-    entries: Vec<Entry>,
+    entries: Vec<Arc<Entry>>,
     /// Those that cannot be read: where they are, and what is said of them.
     unread: Vec<(String, String)>,
     lessons: Vec<Lesson>,
@@ -171,30 +173,74 @@ pub struct BookQuery {
     before: String,
 }
 
+/// An entry as it was written: of one version of a piece, in one zone. Nothing of it changes any more.
+type Key = (PieceId, i32, Option<String>);
+
+/// So many entries are remembered; then it begins anew. One takes some 6 KB.
+const KEPT: usize = 400;
+
+static WRITTEN: LazyLock<Mutex<HashMap<Key, Arc<Entry>>>> = LazyLock::new(Mutex::default);
+
+fn remembered() -> MutexGuard<'static, HashMap<Key, Arc<Entry>>> {
+    WRITTEN.lock().unwrap_or_else(PoisonError::into_inner)
+}
+
+/// The entries of pieces: those that were written before as they are, the others from their plans and records.
+async fn written(
+    kitchen: &Kitchen<'_>,
+    eaten: &[(PieceId, i32, Timestamp)],
+    now: &ZonedDateTime,
+) -> Result<(Vec<Arc<Entry>>, Vec<(String, String)>), WebError> {
+    let zone = now.time_zone().iana_name().map(str::to_owned);
+    let key = |id: PieceId, version: i32| (id, version, zone.clone());
+    let known: Vec<Option<Arc<Entry>>> = {
+        let all = remembered();
+        eaten.iter().map(|(id, version, _)| all.get(&key(*id, *version)).cloned()).collect()
+    };
+    let new: Vec<PieceId> = eaten.iter().zip(&known).filter(|(_, known)| known.is_none()).map(|((id, ..), _)| *id).collect();
+    let pieces = kitchen.pieces(&new).await?;
+    let then = now.clone();
+    let (fresh, unread) = if pieces.is_empty() {
+        (HashMap::new(), vec![])
+    } else {
+        compute(move || {
+            let (mut fresh, mut unread) = (HashMap::new(), Vec::new());
+            for piece in pieces {
+                let (id, version) = (piece.id, piece.version);
+                match Opened::of(piece, Refrigerator::default(), None, &then) {
+                    Ok(opened) => drop(fresh.insert(id, (version, Arc::new(entry(&opened, &then))))),
+                    Err(why) => unread.push((format!("/pieces/{}", why.id), why.line())),
+                }
+            }
+            (fresh, unread)
+        })
+        .await?
+    };
+    if !fresh.is_empty() {
+        let mut all = remembered();
+        if all.len() + fresh.len() > KEPT {
+            all.clear();
+        }
+        all.extend(fresh.iter().map(|(id, (version, entry))| (key(*id, *version), entry.clone())));
+    }
+    let of = |((id, ..), known): (&(PieceId, i32, Timestamp), Option<Arc<Entry>>)| known.or_else(|| fresh.get(id).map(|(_, e)| e.clone()));
+    Ok((eaten.iter().zip(known).filter_map(of).collect(), unread))
+}
+
 /// The Book.
 pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(query): Query<BookQuery>) -> Result<Response, WebError> {
     let kitchen = cook.kitchen(&state);
     let find: String = query.find.trim().chars().take(80).collect();
     let before = query.before.parse().ok().and_then(|us| Timestamp::from_microsecond(us).ok());
     // One more than is shown says whether there is an older page.
-    let mut pieces = kitchen.book(A_PAGE + 1, before, &find).await?;
-    let more = pieces.len() as u64 > A_PAGE;
-    pieces.truncate(A_PAGE as usize);
-    let last = pieces.last().and_then(|p| p.finished_at);
+    let mut eaten = kitchen.eaten(A_PAGE + 1, before, &find).await?;
+    let more = eaten.len() as u64 > A_PAGE;
+    eaten.truncate(A_PAGE as usize);
+    let last = eaten.last().map(|(.., at)| *at);
     let older = last.filter(|_| more).map(|at| format!("/book?find={}&before={}", encode(&find), at.as_microsecond())).unwrap_or_default();
     let lessons = if before.is_none() && find.is_empty() { lessons(&kitchen.judged_doses(REMEMBERED).await?) } else { vec![] };
     let now = cook.now(&state);
-    let (entries, unread) = compute(move || {
-        let (mut entries, mut unread) = (Vec::new(), Vec::new());
-        for piece in pieces {
-            match Opened::of(piece, Refrigerator::default(), None, &now) {
-                Ok(opened) => entries.push(entry(&opened, &now)),
-                Err(why) => unread.push((format!("/pieces/{}", why.id), why.line())),
-            }
-        }
-        (entries, unread)
-    })
-    .await?;
+    let (entries, unread) = written(&kitchen, &eaten, &now).await?;
     let newest = before.is_none();
     render(&BookPage { rail: Rail::at("book", &cook), entries, unread, lessons, find, older, newest })
 }

@@ -49,6 +49,9 @@ async fn learn_once(state: &AppState, home: HouseholdId, now: ZonedDateTime) -> 
     };
     let pieces: Vec<WeighedPiece> = compute(read).await?;
     let Some(planned) = pieces.first().map(|p| p.request.kitchen.fridge) else {
+        if fridge.fit_h.is_none() && fridge.fit_points == 0 {
+            return Ok(());
+        }
         return Ok(kitchen.set_fit(None, 0, state.now()).await?);
     };
     // Four evaluations a round of all pieces: tens of milliseconds, off the threads that answer others.

@@ -23,7 +23,7 @@ use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::form_key;
 use crate::live::Live;
-use crate::piece::{open, open_all};
+use crate::piece::{InSight, open, open_in_sight};
 use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
@@ -76,10 +76,10 @@ pub struct Refused {
 
 /// The rest without a piece: the first that lies salted in the cold; else the Cellar.
 pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let (pieces, _) = open_all(&state, &cook).await?;
+    let InSight { pieces, more, .. } = open_in_sight(&state, &cook).await?;
     let chilling: Vec<_> = pieces.iter().filter(|p| p.chills()).map(|p| &p.piece).collect();
     let waiting = if chilling.is_empty() { pieces.iter().map(|p| &p.piece).collect() } else { chilling };
-    which(&STATION, &cook, &cook.now(&state), &waiting)
+    which(&STATION, &cook, &cook.now(&state), &waiting, more)
 }
 
 const STATION: Station = Station {

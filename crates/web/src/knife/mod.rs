@@ -18,7 +18,7 @@ use crate::compute::compute;
 use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::error::WebError;
 use crate::kit::Shelf;
-use crate::piece::{Opened, event, new_plan, open, open_all};
+use crate::piece::{InSight, Opened, event, new_plan, open, open_in_sight};
 use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
@@ -53,7 +53,7 @@ struct KnifeFragment {
 
 /// The piece that the knife is wanted for next: the first whose skin is not opened yet; else the Cellar.
 pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let (pieces, _) = open_all(&state, &cook).await?;
+    let InSight { pieces, more, .. } = open_in_sight(&state, &cook).await?;
     let waits = |kinds: &[StepKind]| -> Vec<_> {
         let left = |p: &&Opened| p.rows(&p.stand(&cook.now(&state))).iter().any(|r| kinds.contains(&r.task.kind) && !r.over);
         pieces.iter().filter(left).map(|p| &p.piece).collect()
@@ -64,7 +64,7 @@ pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Respo
         pieces.iter().map(|p| &p.piece).collect(),
     ];
     let waiting = waiting.into_iter().find(|list| !list.is_empty()).unwrap_or_default();
-    which(&STATION, &cook, &cook.now(&state), &waiting)
+    which(&STATION, &cook, &cook.now(&state), &waiting, more)
 }
 
 const STATION: Station = Station {

@@ -171,10 +171,21 @@ pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened,
     Ok(opened)
 }
 
-/// All pieces on their way, opened; those that cannot be read apart.
-pub async fn open_all(state: &AppState, cook: &SignedIn) -> Result<(Vec<Opened>, Vec<Unread>), WebError> {
+/// The pieces on their way that are in sight.
+pub struct InSight {
+    /// Opened, by the meal.
+    pub pieces: Vec<Opened>,
+    /// Those that cannot be read.
+    pub unread: Vec<Unread>,
+    /// How many more there are.
+    pub more: u64,
+}
+
+/// Opens the pieces on their way that are in sight, those that cannot be read apart.
+pub async fn open_in_sight(state: &AppState, cook: &SignedIn) -> Result<InSight, WebError> {
     let kitchen = cook.kitchen(state);
-    let (pieces, fridge) = (kitchen.in_the_cellar_without_texts().await?, cook.0.fridge);
+    let ((pieces, all), fridge) = (kitchen.in_sight(state.now()).await?, cook.0.fridge);
+    let more = all.saturating_sub(pieces.len() as u64);
     let (now, system) = (cook.now(state), cook.system());
     let known = |piece: Piece| (ReadPlan::known(&piece, system), piece);
     let mut pieces: Vec<(Option<Arc<ReadPlan>>, Piece)> = pieces.into_iter().map(known).collect();
@@ -198,7 +209,7 @@ pub async fn open_all(state: &AppState, cook: &SignedIn) -> Result<(Vec<Opened>,
                 Err(why) => unread.push(*why),
             }
         }
-        (opened, unread)
+        InSight { pieces: opened, unread, more }
     })
     .await
 }

@@ -8,7 +8,7 @@ pub use act::{delete, restore, set_air, since, stood_open};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::kit::form_key;
-use crate::piece::open_all;
+use crate::piece::open_in_sight;
 use crate::shell::{Rail, render};
 use crate::state::AppState;
 use askama::Template;
@@ -77,7 +77,7 @@ async fn show(state: &AppState, cook: &SignedIn, refused: Refused, removed: Opti
     let kitchen = cook.kitchen(state);
     let fridge = kitchen.refrigerator().await?;
     let spells = kitchen.warm_spells().await?;
-    let (opened, _) = open_all(state, cook).await?;
+    let opened = open_in_sight(state, cook).await?.pieces;
     let mut view = FridgeView::of(&fridge, &spells, &opened, &cook.now(state), cook.system());
     view.key = form_key(&refused.typed.key);
     view.removed = removed;

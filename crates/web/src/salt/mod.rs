@@ -11,7 +11,7 @@ pub use weigh::scale;
 
 use crate::auth::SignedIn;
 use crate::error::WebError;
-use crate::piece::{open, open_all};
+use crate::piece::{InSight, open, open_in_sight};
 use crate::shell::{Partial, Rail, Station, render, which};
 use crate::state::AppState;
 use askama::Template;
@@ -45,9 +45,9 @@ const STATION: Station = Station {
 
 /// The station without a piece: the one that waits for salt, or which of several.
 pub async fn next(State(state): State<AppState>, cook: SignedIn) -> Result<Response, WebError> {
-    let (pieces, _) = open_all(&state, &cook).await?;
+    let InSight { pieces, more, .. } = open_in_sight(&state, &cook).await?;
     let waiting: Vec<_> = pieces.iter().filter(|p| p.waits_for_salt()).map(|p| &p.piece).collect();
-    which(&STATION, &cook, &cook.now(&state), &waiting)
+    which(&STATION, &cook, &cook.now(&state), &waiting, more)
 }
 
 /// The station of one piece.

@@ -22,6 +22,8 @@ struct WhichPage {
     title: String,
     says: &'static str,
     lines: Vec<Line>,
+    /// Pieces that were not looked at: too far away to be in sight.
+    more: u64,
 }
 
 /// A station and how it speaks.
@@ -39,7 +41,7 @@ pub struct Station {
 }
 
 /// To the piece that waits, or the choice.
-pub fn which(station: &Station, cook: &SignedIn, now: &ZonedDateTime, waiting: &[&Piece]) -> Result<Response, WebError> {
+pub fn which(station: &Station, cook: &SignedIn, now: &ZonedDateTime, waiting: &[&Piece], more: u64) -> Result<Response, WebError> {
     let href = |piece: &Piece| format!("/pieces/{}/{}", piece.id, station.page);
     if let [one] = waiting {
         return Ok(Redirect::to(&href(one)).into_response());
@@ -55,5 +57,6 @@ pub fn which(station: &Station, cook: &SignedIn, now: &ZonedDateTime, waiting: &
         title: title.to_owned(),
         says: station.says,
         lines: waiting.iter().map(line).collect(),
+        more,
     })
 }
