@@ -139,8 +139,12 @@ async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
     scale.hand("put?g=4").await;
     browser.text_when("#weigh-line", |text| text.contains("are in, of")).await;
     let missing = number(&browser.text_when("#weigh-figure", |text| (number(text) - (target - 4.0)).abs() < 0.35).await);
-    let (now, to_weigh) = (rung(&browser, "ladder-now").await, rung(&browser, "ladder-weigh").await);
-    assert!(now > 0.0 && ((now / (now + to_weigh)) - 4.0 / 18.0).abs() < 0.03, "{now} of {to_weigh}");
+    // What is drawn follows what is poured: measured until it stands.
+    eventually("the rung in is as high as what was poured", || async {
+        let (now, to_weigh) = (rung(&browser, "ladder-now").await, rung(&browser, "ladder-weigh").await);
+        (now > 0.0 && ((now / (now + to_weigh)) - 4.0 / 18.0).abs() < 0.03).then_some(())
+    })
+    .await;
 
     // Too much: said, in red, by how much.
     scale.hand(&format!("put?g={}", missing + 5.0)).await;
@@ -166,7 +170,10 @@ async fn salt_is_poured_until_the_ladder_is_full_and_too_much_is_said() {
     browser.text_when("#weigh-figure", |text| text != format!("{second:.1}")).await;
     pour_right(&browser, &scale, 2).await;
     browser.text_when("#weigh-line", |text| text.contains("Every bowl is weighed")).await;
-    assert!(rung(&browser, "ladder-weigh").await < 3.0 && rung(&browser, "ladder-done").await > 250.0);
+    eventually("the ladder is full", || async {
+        (rung(&browser, "ladder-weigh").await < 3.0 && rung(&browser, "ladder-done").await > 250.0).then_some(())
+    })
+    .await;
 
     // Used one by one; the remainder is always known, and the last one ticks the salting.
     browser.press("#bowl-1 .use").await;
