@@ -5,6 +5,7 @@ use crate::migration::Migrator;
 use crate::repo::{HouseholdId, Kitchen};
 use sea_orm::{ConnectOptions, ConnectionTrait, Database, DatabaseConnection, Statement, TransactionTrait};
 use sea_orm_migration::MigratorTrait;
+use std::sync::Arc;
 use std::time::Duration;
 
 /// How long a request waits for a connection: short, so that a page answers in words well within three seconds.
@@ -19,7 +20,12 @@ pub struct Store {
     pub(crate) db: DatabaseConnection,
     /// This server's name among those on the same database, new at every start.
     pub(crate) server: uuid::Uuid,
+    /// Writers of one piece stand in line here before they ask the database for its row.
+    pub(crate) lines: Arc<[tokio::sync::Mutex<()>]>,
 }
+
+/// So many lines: pieces that share one wait for each other now and then, which costs them nothing but that.
+const LINES: usize = 256;
 
 impl Store {
     /// Prepares a pool; connects on first use, so that a server may start before its database.
@@ -36,7 +42,7 @@ impl Store {
             // Asked of one that lay still: of one in use the answer itself tells.
             .test_before_acquire_if_idle_for(LAY_STILL)
             .sqlx_logging(false);
-        Ok(Self { db: Database::connect(options).await?, server: uuid::Uuid::now_v7() })
+        Ok(Self { db: Database::connect(options).await?, server: uuid::Uuid::now_v7(), lines: (0..LINES).map(|_| tokio::sync::Mutex::default()).collect() })
     }
 
     /// Brings the schema up to date. Several servers may start at once: one migrates, the others wait.
@@ -87,7 +93,15 @@ impl Store {
             .acquire_timeout(PATIENCE)
             .connect_lazy(true)
             .sqlx_logging(false);
-        Ok(Self { db: Database::connect(options).await?, server: self.server })
+        Ok(Self { db: Database::connect(options).await?, server: self.server, lines: self.lines.clone() })
+    }
+
+    /// The end of the line of those who write to a piece from this server. One after the other they meet no deadlock among
+    /// themselves, and on a cluster each meets at most one of another server: the patience for trying again begins when it is
+    /// one's turn. Other servers are kept out by the row itself.
+    pub(crate) async fn in_line(&self, piece: uuid::Uuid) -> tokio::sync::MutexGuard<'_, ()> {
+        let line = usize::try_from(piece.as_u128() % LINES as u128).unwrap_or_default();
+        self.lines[line].lock().await
     }
 
     /// The rows of one household: the only door to them.

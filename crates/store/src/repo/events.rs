@@ -87,6 +87,7 @@ impl Kitchen<'_> {
     /// With `seen` they are added only while the piece still has the version that was looked at: what is a difference holds only
     /// against what it was taken from.
     pub async fn append(&self, id: PieceId, events: &[Event], cook: Option<CookId>, seen: Option<i32>) -> Result<Appended, StoreError> {
+        let _turn = self.store.in_line(id.0).await;
         retrying(|| self.append_once(id, events, cook, seen)).await?.ok_or(StoreError::NotFound)
     }
 

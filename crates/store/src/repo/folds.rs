@@ -4,7 +4,6 @@
 //! today; of any other nothing is read, and all is folded anew from the events, which are what counts.
 
 use super::kitchen::number;
-use super::retry::retrying;
 use super::{Kitchen, PieceId};
 use crate::entity::{event, piece, piece_fold};
 use crate::error::StoreError;
@@ -78,15 +77,15 @@ impl Kitchen<'_> {
         Ok(mine.all(transaction).await?.iter().filter_map(super::events::read).collect())
     }
 
-    /// Keeps the fold of so many events, if the piece has just as many.
+    /// Keeps the fold of so many events, if the piece has just as many. Never tried again by itself: a conflict has rolled back the
+    /// whole transaction it stands in, and what came after would be written without what came before.
     pub(super) async fn keep_fold(&self, piece: Uuid, events: i32, record: &Record, on: &impl ConnectionTrait) -> Result<(), DbErr> {
         let sql = "INSERT INTO piece_folds (piece_id, household_id, rules, events, body) \
             SELECT id, household_id, ?, events, ? FROM pieces WHERE id = ? AND household_id = ? AND events = ? \
             ON DUPLICATE KEY UPDATE rules = VALUES(rules), events = VALUES(events), body = VALUES(body)";
         let (rules, body) = (number(RECORD_RULES), record_text(record));
-        let values = || [rules.into(), body.clone().into(), piece.into(), self.household.0.into(), events.into()];
-        let statement = || Statement::from_sql_and_values(on.get_database_backend(), sql, values());
-        retrying(|| on.execute_raw(statement())).await?;
+        let values = [rules.into(), body.into(), piece.into(), self.household.0.into(), events.into()];
+        on.execute_raw(Statement::from_sql_and_values(on.get_database_backend(), sql, values)).await?;
         Ok(())
     }
 }

@@ -95,6 +95,7 @@ impl Kitchen<'_> {
     /// Puts a new plan over the one that stands, if the piece still has the version the cook saw: all of it, or nothing. Ticks and
     /// all other events stay as they are.
     pub async fn revise(&self, id: PieceId, seen: i32, revision: Revision<'_>) -> Result<Revised, StoreError> {
+        let _turn = self.store.in_line(id.0).await;
         retrying(|| self.revise_once(id, seen, revision)).await?.ok_or(StoreError::NotFound)
     }
 
