@@ -228,7 +228,7 @@ INSERT INTO readings (device_id, seq, household_id, at, received_at, mass_g)
             continue
         timed(path.replace(piece, "a piece").replace(full, "the full piece"), lambda: server.send("GET", path))
     server.form(f"{full}/steps/salt/done")
-    timed("a weigh-in", lambda: server.form(f"{full}/chill/weighed", gross="3100 g", key=str(uuid.uuid4())), 10)
+    timed("a weigh-in", lambda: server.form(f"{full}/chill/weighed", gross="3100 g", tray="none", key=str(uuid.uuid4())), 10)
     ticks = iter(["lay-out", "dry", "pierce", "wash", "chill", "temper", "preheat", "roast", "grill", "rest", "carve", "serve"])
     timed("a tick", lambda: server.form(f"{full}/steps/{next(ticks)}/done"), 8)
     return figures
@@ -241,14 +241,15 @@ def main():
         server = Server(binary)
         loads.insert(0, load(server))
         server.stop()
-        server = Server(binary)
-        grown.insert(0, grow(server))
-        server.stop()
     print(f"\nrequests a second at {CONNECTIONS} connections, {EACH} s each; first column {BINARIES}")
     for name in loads[0]:
         cells = [f"{l[name][0]:10.1f}" + (f" ({l[name][1]} refused)" if l[name][1] else "") for l in loads if name in l]
         times = f"{loads[0][name][0] / loads[1][name][0]:8.2f} times" if len(loads) > 1 and loads[1][name][0] else ""
         print(f"{name:34}", *cells, times)
+    for binary in reversed(BINARIES):
+        server = Server(binary)
+        grown.insert(0, grow(server))
+        server.stop()
     print("\n200 alive, 20,000 eaten, 4,800 notes on one piece, a million readings: median and most of some asks, ms, and bytes")
     for name in grown[0]:
         print(f"{name:52}", *[f"{g[name][0]:9.1f} {g[name][1]:9.1f} {g[name][2]:8}" for g in grown if name in g])

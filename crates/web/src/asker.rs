@@ -26,6 +26,7 @@ struct Inner {
     only_looks: bool,
     household: OnceLock<HouseholdId>,
     tap: Tap,
+    tap_taken: AtomicBool,
     gone: AtomicBool,
     no_room: AtomicBool,
 }
@@ -111,6 +112,11 @@ impl Asker {
     /// The tap by which this was sent.
     pub fn tap(&self) -> Tap {
         self.0.tap
+    }
+
+    /// The id of that tap, once: a request that notes in two steps gives it to the first.
+    pub fn take_tap(&self) -> Option<Uuid> {
+        self.0.tap.id.filter(|_| !self.0.tap_taken.swap(true, Ordering::Relaxed))
     }
 
     /// Where they are.

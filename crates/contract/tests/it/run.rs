@@ -3,10 +3,10 @@
 
 use super::dice::Dice;
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
-use rauchkeller_contract::{PlanDoc, StandingDoc, bowls_of, plan_from, read_events, run_plan, standing_doc};
+use rauchkeller_contract::{PlanDoc, StandingDoc, bowls_of, plan_from, read_events, read_record, record_text, run_plan, standing_doc};
 use rauchkeller_core::method::{Place, Tick, methods};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::run::{Event, EventId, RunPlan, What, stand};
+use rauchkeller_core::run::{Event, EventId, Record, RunPlan, What, stand};
 use rauchkeller_core::skin::drying::Touch;
 use rauchkeller_core::units::grams;
 use serde_json::{Value, json};
@@ -244,6 +244,101 @@ fn kept_and_not_touched_it_stands_as_it_was_planned() {
         );
     }
     assert!(rested > 100 && without_a_cold > 30, "{rested} rested, {without_a_cold} went straight on");
+}
+
+/// A record goes on from where it stood, through the form it is stored in, and comes to what all events come to from the first one;
+/// where something of before is put in or taken back it says so, and adds nothing.
+#[test]
+fn a_record_that_goes_on_comes_to_what_all_events_come_to() {
+    let (mut went_on, mut refused) = (0, 0);
+    for (seed, piece) in every_piece().iter().enumerate() {
+        let dice = &mut Dice::new(seed as u64);
+        let events = happened(piece, dice);
+        let mut record = Record::default();
+        let mut so_far: Vec<Event> = Vec::new();
+        let mut left = events.as_slice();
+        while !left.is_empty() {
+            let (batch, rest) = left.split_at(1 + (dice.next() as usize) % left.len().min(4));
+            left = rest;
+            so_far.extend_from_slice(batch);
+            let before = record.clone();
+            if record.go_on(batch) {
+                went_on += 1;
+            } else {
+                refused += 1;
+                assert_eq!(record, before, "nothing was added");
+                let takes_back = batch.iter().any(|e| matches!(e.what, What::Voided(_)));
+                let earlier = batch.iter().any(|e| before.last.is_some_and(|last| (e.at, e.id) <= last));
+                assert!(takes_back || earlier, "it could have gone on");
+                record = Record::of(&so_far);
+            }
+            assert_eq!(record, Record::of(&so_far), "{} after {} events", piece.name, so_far.len());
+            let kept = read_record(&record_text(&record)).expect("what is written is read");
+            assert_eq!(kept, record, "{}", piece.name);
+            record = kept;
+        }
+    }
+    assert!(went_on > 300 && refused > 100, "{went_on} went on, {refused} were folded anew");
+    for junk in ["", "{}", "[]", "null", "{\"last\": 3}"] {
+        assert_eq!(read_record(junk), None, "{junk}");
+    }
+}
+
+#[test]
+fn a_moment_noted_with_its_offset_is_the_same_however_late_it_comes() {
+    let now: Timestamp = "2026-12-11T15:00:00Z".parse().unwrap();
+    let happened = now - SignedDuration::from_mins(12);
+    for off_s in [-86_400, -45, 0, 7, 3600] {
+        let sender = |at: Timestamp| (at - SignedDuration::from_secs(off_s)).to_string();
+        let event = json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": sender(happened), "offset_ms": off_s * 1000, "what": "felt", "feel": "dry"});
+        for late_min in [0, 1, 50, 600] {
+            let arrives = now + SignedDuration::from_mins(late_min);
+            let read = read_events(&json!({"sent_at": sender(now), "events": [event.clone()]}), arrives).unwrap();
+            assert_eq!((read.events[0].at, read.moved), (happened, SignedDuration::ZERO), "off by {off_s} s, {late_min} min late");
+            assert_eq!(read.events[0].as_said(), happened - SignedDuration::from_secs(off_s));
+        }
+    }
+    for junk in [json!(0.5), json!(1e13), json!(-1e13)] {
+        let event = json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": now.to_string(), "offset_ms": junk, "what": "felt", "feel": "dry"});
+        let problems = read_events(&json!({"events": [event]}), now).unwrap_err().problems;
+        assert_eq!(problems[0].field, "events[0].offset_ms", "{junk}");
+    }
+}
+
+#[test]
+fn no_instant_from_outside_leaves_the_calendar() {
+    let now: Timestamp = "2026-12-11T15:00:00Z".parse().unwrap();
+    let far = ["-009999-01-02T01:59:59Z", "9999-12-30T22:00:00Z", "1999-12-31T23:59:59Z", "2200-01-01T00:00:00Z"];
+    let (mut refused, mut asked) = (0, 0);
+    for sent in far.iter().copied().chain(["2000-01-01T00:00:00Z", "2199-12-31T23:59:59Z", "2026-12-11T15:00:00Z"]) {
+        for at in far {
+            for offset in [json!(null), json!(4e12), json!(-4e12)] {
+                let event = json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": at, "offset_ms": offset, "what": "felt", "feel": "dry"});
+                asked += 1;
+                refused += usize::from(read_events(&json!({"sent_at": sent, "events": [event]}), now).is_err());
+            }
+        }
+    }
+    assert_eq!((refused, asked), (84, 84));
+}
+
+#[test]
+fn a_kept_plan_with_an_instant_that_cannot_be_read_says_so() {
+    let piece = &every_piece()[0];
+    for broken in ["soon", "", "1969-12-31T00:00:00+00:00[UTC]", "2300-01-01T00:00:00+00:00[UTC]"] {
+        let spoil: [fn(&mut PlanDoc) -> &mut String; 4] = [
+            |plan| &mut plan.serve_at,
+            |plan| &mut plan.fridge.to,
+            |plan| &mut plan.steps.last_mut().unwrap().ends_at,
+            |plan| &mut plan.steps[0].starts_at,
+        ];
+        for field in spoil {
+            let mut plan = piece.doc.clone();
+            *field(&mut plan) = broken.into();
+            let refused = run_plan(&plan, &json!({"piece": {"cut": piece.name}}), 1, |air| air).map(|_| ()).unwrap_err();
+            assert!(refused.to_string().contains(broken), "{refused}");
+        }
+    }
 }
 
 #[test]

@@ -25,10 +25,18 @@ fn done(accepted: usize, repeated: usize) -> Appended {
 }
 
 async fn kept() -> (Store, HouseholdId, PieceId) {
-    let store = fresh().await;
+    let (_, store, home, id) = kept_at().await;
+    (store, home, id)
+}
+
+/// The same with the address of its database.
+async fn kept_at() -> (String, Store, HouseholdId, PieceId) {
+    let url = super::empty_database().await;
+    let store = Store::connect(&url).await.unwrap();
+    store.migrate().await.unwrap();
     let home = household(&store, "a@example.org").await;
     let id = store.kitchen(home).keep(belly("k"), now()).await.unwrap().id();
-    (store, home, id)
+    (url, store, home, id)
 }
 
 #[tokio::test]
@@ -105,6 +113,125 @@ async fn two_cooks_noting_at_once_lose_and_double_nothing() {
     assert_eq!(stored, expected);
 }
 
+/// Senders with clocks that are off by seconds to days, who know it or not, send what they noted once, twice or three times, some of
+/// it late, through two servers: everything is there once, at its own moment where the sender knew how far off it was.
+#[tokio::test]
+async fn sent_again_is_once_whatever_the_clock_and_however_late() {
+    use rauchkeller_contract::read_events;
+    use serde_json::json;
+    let (url, one, home, id) = kept_at().await;
+    let two = Store::connect(&url).await.unwrap();
+    let mut dice = 7u64;
+    let mut next = |n: u64| {
+        // Any sequence will do: the remainders of a multiplication (Lehmer, 1951).
+        dice = dice.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        (dice >> 33) % n
+    };
+    let begun = now();
+    let (mut sent, mut knew, mut late) = (0, 0, 0);
+    for round in 0..60i64 {
+        let off = SignedDuration::from_secs([0, 4, -25, 31, -90, 3600, -86_400, 700_000][next(8) as usize]);
+        let knows = next(2) == 0;
+        let happened = begun + SignedDuration::from_mins(round);
+        let event_id = Uuid::now_v7();
+        let said = (happened - off).to_string();
+        let mut event = json!({"id": event_id.to_string(), "at": said, "what": "felt", "feel": "dry"});
+        if knows {
+            event["offset_ms"] = i64::try_from(off.as_millis()).unwrap().into();
+        }
+        let mut moment = happened;
+        let mut first: Option<Timestamp> = None;
+        for _ in 0..=next(3) {
+            // Each time it leaves later than before, and is as late again on its way.
+            moment += SignedDuration::from_secs(i64::try_from(next(100)).unwrap());
+            let sent_at = moment - off;
+            let arrives = moment + SignedDuration::from_secs(i64::try_from(next(90)).unwrap());
+            late += usize::from(arrives.duration_since(moment).as_secs() > 30);
+            let batch = read_events(&json!({"sent_at": sent_at.to_string(), "events": [event]}), arrives).unwrap();
+            let store = if next(2) == 0 { &one } else { &two };
+            let outcome = store.kitchen(home).append(id, &batch.events, None, None).await.unwrap();
+            let Appended::Done { accepted, repeated } = outcome else { panic!("round {round}: {outcome:?}") };
+            assert_eq!((accepted, repeated), if first.is_none() { (1, 0) } else { (0, 1) }, "round {round}");
+            first.get_or_insert(batch.events[0].at);
+            sent += 1;
+        }
+        let stored = one.kitchen(home).events(id).await.unwrap();
+        let stored: Vec<&Event> = stored.iter().filter(|e| e.id == EventId(event_id.as_u128())).collect();
+        assert_eq!((stored.len(), Some(stored[0].at)), (1, first), "round {round}: what came first stands");
+        if knows {
+            knew += 1;
+            assert_eq!(stored[0].at, happened, "round {round}: late delivery changes nothing");
+        }
+    }
+    assert!(sent > 90 && knew > 20 && late > 20, "{sent} sent, {knew} knew their offset, {late} late");
+    // The same id with another moment of the sender's own is another event.
+    let stands = one.kitchen(home).events(id).await.unwrap()[0].clone();
+    let other = Event { said_at: Some(stands.as_said() + SignedDuration::from_secs(1)), ..stands.clone() };
+    assert!(matches!(two.kitchen(home).append(id, &[other], None, None).await.unwrap(), Appended::Clash(_)));
+}
+
+#[tokio::test]
+async fn a_piece_that_is_full_keeps_room_for_ticks_voids_and_the_verdict() {
+    let (store, home, id) = kept().await;
+    let kitchen = store.kitchen(home);
+    let notes: Vec<Event> = (0..4900).map(|i| event(now() + SignedDuration::from_secs(i), What::Felt(Touch::Dry))).collect();
+    for batch in notes.chunks(200) {
+        kitchen.append(id, batch, None, None).await.unwrap();
+    }
+    assert_eq!(kitchen.append(id, &[event(now(), What::Felt(Touch::Wet))], None, None).await.unwrap(), Appended::Full);
+    let later = now() + SignedDuration::from_hours(4);
+    let tasted = What::Tasted { bad_patches: None, rim: 0, middle: 0, juice: 0, advice: "as it was".into() };
+    let must = [ended("carve", later), event(later, What::Voided(notes[0].id)), event(later, tasted)];
+    assert_eq!(kitchen.append(id, &must, None, None).await.unwrap(), done(3, 0));
+    let piece = kitchen.piece(id).await.unwrap();
+    assert_eq!((piece.events, piece.record.felt.len(), piece.finished_at), (4903, 4899, Some(later)));
+    // What was folded so far is not folded from the first event again: the record is that of all of them all the same.
+    assert_eq!(*piece.record, Record::of(&kitchen.events(id).await.unwrap()));
+    let ticks: Vec<Event> = (0..97).map(|i| ended("dry", later + SignedDuration::from_secs(i))).collect();
+    assert_eq!(kitchen.append(id, &ticks, None, None).await.unwrap(), done(97, 0));
+    assert_eq!(kitchen.append(id, &[ended("salt", later)], None, None).await.unwrap(), Appended::Full, "5,000 is all there is");
+}
+
+#[tokio::test]
+async fn a_fold_of_other_rules_or_of_fewer_events_is_not_read() {
+    let (url, store, home, id) = kept_at().await;
+    let kitchen = store.kitchen(home);
+    kitchen.append(id, &[ended("dry", now())], None, None).await.unwrap();
+    let right = kitchen.piece(id).await.unwrap().record;
+    for spoilt in ["rules = 999, body = '{}'", "events = 7, body = '{}'", "body = 'nonsense'"] {
+        super::raw(&url, &format!("UPDATE piece_folds SET {spoilt}")).await;
+        assert_eq!(kitchen.piece(id).await.unwrap().record, right, "{spoilt}");
+        // And it was put right meanwhile, or is when the next thing happens.
+        kitchen.append(id, &[event(now() + SignedDuration::from_hours(1), What::Felt(Touch::Dry))], None, None).await.unwrap();
+        let piece = kitchen.piece(id).await.unwrap();
+        assert_eq!(*piece.record, Record::of(&kitchen.events(id).await.unwrap()));
+        kitchen.append(id, &[void(kitchen.events(id).await.unwrap().last().unwrap())], None, None).await.unwrap();
+        super::raw(&url, "DELETE FROM events WHERE kind <> 'task-ended'").await;
+        super::raw(&url, "UPDATE pieces SET events = 1").await;
+    }
+}
+
+#[tokio::test]
+async fn other_servers_hear_of_a_change_and_strangers_of_nothing() {
+    let (url, one, home, id) = kept_at().await;
+    let two = Store::connect(&url).await.unwrap();
+    let theirs = household(&one, "b@example.org").await;
+    let of = |all: Vec<rauchkeller_store::Changes>, home| all.into_iter().filter(|c| c.household == home).map(|c| c.changes).sum::<i64>();
+    let before = of(two.changes().await.unwrap(), home);
+    let arrived = two.kitchen(home).arrived().await.unwrap();
+    one.kitchen(home).append(id, &[ended("dry", now())], None, None).await.unwrap();
+    assert_eq!(of(two.changes().await.unwrap(), home), before + 1);
+    two.kitchen(home).append(id, &[ended("salt", now())], None, None).await.unwrap();
+    assert_eq!(of(one.changes().await.unwrap(), home), before + 2, "each server counts its own, and all are asked");
+    // What changed nothing tells nobody.
+    let noted = one.kitchen(home).events(id).await.unwrap();
+    one.kitchen(home).append(id, &noted, None, None).await.unwrap();
+    assert_eq!(of(one.changes().await.unwrap(), home), before + 2);
+    let told = two.kitchen(home).told_after(arrived).await.unwrap();
+    assert_eq!(told.iter().map(|t| t.kind.as_str()).collect::<Vec<_>>(), ["task-ended", "task-ended"]);
+    assert!(two.kitchen(theirs).told_after(0).await.unwrap().is_empty() && of(one.changes().await.unwrap(), theirs) == 0);
+}
+
 #[tokio::test]
 async fn a_plan_is_revised_and_taken_back_and_what_happened_stays() {
     let (store, home, id) = kept().await;
@@ -176,4 +303,9 @@ async fn a_new_piece_is_never_lost_behind_many_others() {
     let id = kitchen.keep(new, now() + SignedDuration::from_hours(1)).await.unwrap().id();
     let cellar = kitchen.in_the_cellar().await.unwrap();
     assert_eq!((cellar.len(), cellar.last().unwrap().id), (71, id), "by their meals, and the last one too");
+    // In sight are the meals to come, however many of before were never ticked; and it is said how many there are in all.
+    let (seen, all) = kitchen.in_sight(super::at("2027-01-10T08:00:00Z")).await.unwrap();
+    assert!(seen.iter().any(|p| p.id == id) && seen.len() == 60 && all == 71, "{} of {all}", seen.len());
+    assert_eq!(kitchen.on_a_list(0).await.unwrap().len(), 71);
+    assert!(kitchen.on_a_list(1).await.unwrap().is_empty() && kitchen.on_a_list(u64::MAX).await.unwrap().is_empty());
 }

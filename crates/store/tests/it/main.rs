@@ -28,6 +28,11 @@ async fn empty_database() -> String {
     format!("{server}/{name}")
 }
 
+/// Runs a statement that no repository has, as damage or an administrator would.
+async fn raw(url: &str, sql: &str) {
+    Database::connect(url).await.unwrap().execute_unprepared(sql).await.unwrap();
+}
+
 fn at(text: &str) -> Timestamp {
     text.parse().unwrap()
 }

@@ -7,7 +7,7 @@ use crate::error::WebError;
 use crate::state::AppState;
 use jiff::Timestamp;
 use rauchkeller_core::run::{Event, EventId, What};
-use rauchkeller_store::{Appended, PieceId};
+use rauchkeller_store::{Appended, PieceId, StoreError};
 use uuid::Uuid;
 
 /// Something that happened at a moment, noted now.
@@ -23,18 +23,20 @@ pub fn tapped(now: Timestamp) -> Timestamp {
 /// Adds events to a piece. What a page makes is always new and names what it saw: what is refused is a piece that is full. A tap
 /// that is sent again because its answer was lost is known by the id the page gave it, and notes nothing twice.
 pub async fn append(state: &AppState, cook: &SignedIn, piece: PieceId, events: &[Event]) -> Result<(), WebError> {
-    let (kitchen, tap) = (cook.kitchen(state), Asker::now().tap());
+    let (kitchen, asker) = (cook.kitchen(state), Asker::now());
     let mut events = events.to_vec();
     let Some(first) = events.first_mut() else { return Ok(()) };
-    if let Some(id) = tap.id.map(|id| EventId(id.as_u128())) {
-        if !tap.ago.is_zero() && kitchen.has_event(piece, id).await? {
+    if let Some(id) = asker.take_tap().map(|id| EventId(id.as_u128())) {
+        if !asker.tap().ago.is_zero() && kitchen.has_event(piece, id).await? {
             return Ok(());
         }
         first.id = id;
     }
     match kitchen.append(piece, &events, Some(cook.0.id), None).await? {
         Appended::Full => Err(WebError::Full),
-        _ => Ok(()),
+        Appended::Done { .. } => Ok(()),
+        // What a page makes is its own and names what is there: somebody else's id was sent along.
+        Appended::Clash(_) | Appended::NamesNothing(_) | Appended::Changed => Err(WebError::Store(StoreError::Conflict)),
     }
 }
 
