@@ -42,7 +42,11 @@ impl Store {
             // Asked of one that lay still: of one in use the answer itself tells.
             .test_before_acquire_if_idle_for(LAY_STILL)
             .sqlx_logging(false);
-        Ok(Self { db: Database::connect(options).await?, server: uuid::Uuid::now_v7(), lines: (0..LINES).map(|_| tokio::sync::Mutex::default()).collect() })
+        Ok(Self {
+            db: Database::connect(options).await?,
+            server: uuid::Uuid::now_v7(),
+            lines: (0..LINES).map(|_| tokio::sync::Mutex::default()).collect(),
+        })
     }
 
     /// Brings the schema up to date. Several servers may start at once: one migrates, the others wait.

@@ -8,7 +8,7 @@ use axum::http::HeaderMap;
 use rauchkeller_store::HouseholdId;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, OnceLock};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use uuid::Uuid;
 
 tokio::task_local! {
@@ -26,6 +26,7 @@ struct Inner {
     only_looks: bool,
     household: OnceLock<HouseholdId>,
     tap: Tap,
+    arrived: Option<Instant>,
     tap_taken: AtomicBool,
     gone: AtomicBool,
     no_room: AtomicBool,
@@ -80,7 +81,7 @@ impl Asker {
 
     /// Somebody at a place, by a tap, who waits as long as the second half is held.
     pub fn tapping(place: Place, only_looks: bool, tap: Tap) -> (Self, Waits) {
-        let inner = Arc::new(Inner { place, only_looks, tap, ..Inner::default() });
+        let inner = Arc::new(Inner { place, only_looks, tap, arrived: Some(Instant::now()), ..Inner::default() });
         (Self(inner.clone()), Waits(inner))
     }
 
@@ -112,6 +113,11 @@ impl Asker {
     /// The tap by which this was sent.
     pub fn tap(&self) -> Tap {
         self.0.tap
+    }
+
+    /// How long ago a finger was there: what the page says, and what passed here since its request arrived.
+    pub fn tapped_ago(&self) -> Duration {
+        self.0.tap.ago + self.0.arrived.map_or(Duration::ZERO, |at| at.elapsed())
     }
 
     /// The id of that tap, once: a request that notes in two steps gives it to the first.

@@ -299,7 +299,8 @@ fn a_moment_noted_with_its_offset_is_the_same_however_late_it_comes() {
         }
     }
     for junk in [json!(0.5), json!(1e13), json!(-1e13)] {
-        let event = json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": now.to_string(), "offset_ms": junk, "what": "felt", "feel": "dry"});
+        let event =
+            json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": now.to_string(), "offset_ms": junk, "what": "felt", "feel": "dry"});
         let problems = read_events(&json!({"events": [event]}), now).unwrap_err().problems;
         assert_eq!(problems[0].field, "events[0].offset_ms", "{junk}");
     }
@@ -313,7 +314,8 @@ fn no_instant_from_outside_leaves_the_calendar() {
     for sent in far.iter().copied().chain(["2000-01-01T00:00:00Z", "2199-12-31T23:59:59Z", "2026-12-11T15:00:00Z"]) {
         for at in far {
             for offset in [json!(null), json!(4e12), json!(-4e12)] {
-                let event = json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": at, "offset_ms": offset, "what": "felt", "feel": "dry"});
+                let event =
+                    json!({"id": "0192f0c1-0000-7000-8000-000000000001", "at": at, "offset_ms": offset, "what": "felt", "feel": "dry"});
                 asked += 1;
                 refused += usize::from(read_events(&json!({"sent_at": sent, "events": [event]}), now).is_err());
             }

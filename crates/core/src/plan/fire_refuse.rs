@@ -16,8 +16,12 @@ pub const MOST_STAGES: usize = 12;
 /// Longest a stage may be, and a hold.
 const LONGEST_STAGE_H: f64 = 24.0;
 const LONGEST_HOLD_H: f64 = 12.0;
+/// Longest all stages may be together, as far as their minutes are said.
+const LONGEST_HEAT_H: f64 = 48.0;
 /// Turned more often than this nobody does, min.
 const FASTEST_FLIP: f64 = 0.5;
+/// Nor so many times in one stage.
+const MOST_TURNS: f64 = 240.0;
 
 /// Everything of the heat that cannot be, each at its path.
 pub(super) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
@@ -97,8 +101,28 @@ fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
                     format!("turned every {} min", plain(flip.in_min()))
                 };
                 found.push(Refusal::new(at("flip_min"), typed, "once in half a minute at most", "Turning every 1 to 5 minutes is usual."));
+            } else if let StageEnd::After(time) = stage.until
+                && time.in_min() / flip.in_min() > MOST_TURNS
+            {
+                let turns = (time.in_min() / flip.in_min()).floor();
+                let typed = format!("turned {turns:.0} times in {} min", plain(time.in_min()));
+                found.push(Refusal::new(
+                    at("flip_min"),
+                    typed,
+                    format!("at most {MOST_TURNS:.0} turns in a stage"),
+                    "Turn it less often, or for a shorter stage.",
+                ));
             }
         }
+    }
+    let said_h: f64 = stages.iter().map(|ask| if let StageEnd::After(time) = ask.until { time.in_h() } else { 0.0 }).sum();
+    if said_h > LONGEST_HEAT_H {
+        found.push(Refusal::new(
+            "fire.stages",
+            format!("{} h in the heat", plain(said_h)),
+            format!("at most {LONGEST_HEAT_H:.0} h in all stages together"),
+            "Say shorter stages.",
+        ));
     }
     let waits: Vec<usize> = stages.iter().enumerate().filter(|(_, s)| s.until == StageEnd::Finish).map(|(i, _)| i).collect();
     for i in waits.iter().skip(1) {

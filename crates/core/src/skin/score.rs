@@ -106,6 +106,8 @@ pub enum ScoreError {
     Spacing(f64),
     /// A margin no face has.
     Margin(f64),
+    /// So many strokes, so far apart, mm: more than any hand cuts.
+    Many(usize, f64),
 }
 
 impl ScoreError {
@@ -116,11 +118,18 @@ impl ScoreError {
                 Refused::new(format!("strokes {mm} mm apart"), "between 1 and 100 mm", "Belly skin takes 5 to 10, a fat cap 15 to 25.")
             }
             Self::Margin(mm) => Refused::new(format!("a margin of {mm} mm"), "between 0 and 50 mm", "5 mm is usual."),
+            Self::Many(strokes, mm) => Refused::new(
+                format!("{strokes} strokes {mm} mm apart"),
+                format!("at most {MOST_STROKES} strokes on a face"),
+                "Cut them further apart; belly skin takes 5 to 10 mm.",
+            ),
         }
     }
 }
 says_its_parts!(ScoreError);
 
+/// So many strokes are laid over a face at most: an hour and more of cutting, and what is clipped one by one needs a cap.
+const MOST_STROKES: usize = 600;
 /// Shorter than this is a corner touched, not a stroke, mm.
 const TOUCH: f64 = 1e-3;
 /// A line on the edge itself is looked for this far inside, mm: above the library's grid, below what anybody asks for.
@@ -140,6 +149,11 @@ pub fn score(outline: &Outline, ask: ScoreAsk) -> Result<Scoring, ScoreError> {
         return Err(ScoreError::Margin(margin));
     }
     let inner = outline.inset(ask.margin);
+    let lines = |turn: f64| inner.turned(-(ask.direction + turn)).bounds().map_or(0, |(_, low, _, high)| rows(low, high, spacing));
+    let all: usize = ask.pattern.turns().iter().map(|turn| lines(*turn)).sum();
+    if all > MOST_STROKES {
+        return Err(ScoreError::Many(all, spacing));
+    }
     let mut scoring = Scoring { strokes: vec![], cut_length: millimetres(0.0), widest_strip: millimetres(0.0), families: vec![] };
     for turn in ask.pattern.turns() {
         let (family, strokes) = family(&inner, ask.direction + turn, spacing);
@@ -167,7 +181,7 @@ fn widest(outline: &Outline, family: Family) -> Length {
 fn family(inner: &Outline, direction: f64, spacing: f64) -> (Option<Family>, Vec<Stroke>) {
     let level = inner.turned(-direction);
     let Some((_, low, _, high)) = level.bounds() else { return (None, vec![]) };
-    let rows = ((high - low) / spacing + 1e-9).floor() as usize + 1;
+    let rows = rows(low, high, spacing);
     let mut strokes = Vec::new();
     for row in 0..rows {
         let y = low + row as f64 * spacing;
@@ -184,6 +198,11 @@ fn family(inner: &Outline, direction: f64, spacing: f64) -> (Option<Family>, Vec
         }
     }
     (Some(Family { direction, first: low, spacing, lines: rows }), strokes)
+}
+
+/// Lines that lie level between two heights, the first on the lower one.
+fn rows(low: f64, high: f64, spacing: f64) -> usize {
+    ((high - low) / spacing + 1e-9).floor() as usize + 1
 }
 
 fn turned((x, y): (f64, f64), degrees: f64) -> (f64, f64) {

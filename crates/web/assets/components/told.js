@@ -3,12 +3,15 @@
 // finger: then a line says who did something, with a button that shows it.
 const PARTS = ["#cellar", "#piece", "#hands", "#salt-station", "#chill"];
 const SAID_MS = 12000;
+// What this page itself has just sent is on it already.
+const OWN_MS = 5000;
 Alpine.data("told", () => ({
   stream: null,
   says: "",
   waits: false,
-  timer: null,
+  hush: null,
   showing: null,
+  sent: -OWN_MS,
   init() {
     this.showing = () => (document.hidden ? this.close() : this.open(true));
     document.addEventListener("visibilitychange", this.showing);
@@ -34,13 +37,14 @@ Alpine.data("told", () => ({
   busy(part) {
     const at = document.activeElement;
     if (part.contains(at) && at.matches("input, textarea, select")) return true;
-    if (part.querySelector(".holding, .unsent")) return true;
+    if (part.querySelector(".holding, .unsent, [data-undo]")) return true;
     return [...part.querySelectorAll("input:not([type=hidden]), textarea")].some((field) => field.value !== field.defaultValue);
   },
   anew(says) {
+    if (!says && performance.now() - this.sent < OWN_MS) return;
     const part = this.part();
     this.say(says);
-    this.waits = part === undefined ? false : this.busy(part);
+    this.waits = part !== undefined && this.busy(part);
     if (part && !this.waits) this.show();
   },
   show() {
@@ -51,8 +55,13 @@ Alpine.data("told", () => ({
   say(says) {
     if (!says) return;
     this.says = says;
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => { if (!this.waits) this.says = ""; }, SAID_MS);
+    clearTimeout(this.hush);
+    this.hush = setTimeout(() => { if (!this.waits) this.says = ""; }, SAID_MS);
+  },
+  listening: {
+    "x-on:htmx:after:request.document"() {
+      if (this.$event.detail.ctx.request?.method?.toUpperCase() === "POST") this.sent = performance.now();
+    },
   },
   line: { "x-bind:hidden"() { return !this.says && !this.waits; } },
   words: { "x-text"() { return this.says || "Something changed meanwhile."; } },

@@ -2,7 +2,7 @@
 // has an id, so that one whose answer was lost is noted once; and it says how long ago it was.
 const AGAIN_MS = 3000;
 const NOT_IN = [408, 429, 502, 503, 504];
-const SAYS = "Not delivered: the kitchen’s server does not answer. It is kept here and tried again.";
+const SAYS = "Not delivered: the server does not answer. It is kept here and tried again.";
 const uuid = () => {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   bytes[6] = (bytes[6] & 0x0f) | 0x70;
@@ -14,8 +14,16 @@ Alpine.data("unsent", () => ({
   // By the element that was tapped: id of the tap, when by both clocks, what it was, the line beside it.
   taps: new Map(),
   again: null,
-  init() { this.again = setInterval(() => this.tryAll(), AGAIN_MS); },
   destroy() { clearInterval(this.again); },
+  // A clock runs only while something waits.
+  waits() {
+    if (this.taps.size > 0) {
+      this.again ??= setInterval(() => this.tryAll(), AGAIN_MS);
+    } else {
+      clearInterval(this.again);
+      this.again = null;
+    }
+  },
   posts(request) { return request?.method?.toUpperCase() === "POST"; },
   // Polls say nothing of themselves: only what a hand sent.
   byHand({ sourceElement, sourceEvent }) {
@@ -34,10 +42,12 @@ Alpine.data("unsent", () => ({
       (element.closest("form") ?? element).after(tap.line);
     }
     this.taps.set(element, tap);
+    this.waits();
   },
   arrived(element) {
     this.taps.get(element)?.line?.remove();
     this.taps.delete(element);
+    this.waits();
   },
   tryAll() {
     for (const [element, tap] of this.taps) {

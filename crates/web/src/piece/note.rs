@@ -17,7 +17,7 @@ pub fn event(at: Timestamp, now: Timestamp, what: What) -> Event {
 
 /// The moment of the tap that is being answered: now, or earlier where the page could not deliver it then.
 pub fn tapped(now: Timestamp) -> Timestamp {
-    now.checked_sub(Asker::now().tap().ago).unwrap_or(now)
+    now.checked_sub(Asker::now().tapped_ago()).unwrap_or(now)
 }
 
 /// Adds events to a piece. What a page makes is always new and names what it saw: what is refused is a piece that is full. A tap

@@ -184,3 +184,30 @@ fn quarters_are_rounded_up_and_whole_ones_kept() {
     assert_eq!(rounded("2026-12-10T09:00:00.5[UTC]"), at("2026-12-10T09:15:00[UTC]").timestamp());
     assert_eq!(rounded("2026-12-10T09:14:59[UTC]"), at("2026-12-10T09:15:00[UTC]").timestamp());
 }
+
+/// Intervals say what looking at every minute says, over a clock change, for any quiet hours of ten minutes and more.
+#[test]
+fn quiet_hours_as_intervals_say_what_looking_at_every_minute_says() {
+    let zone = TimeZone::get("Europe/Vienna").unwrap();
+    let mut touched = 0;
+    let mut compared = 0;
+    for start in ["2026-10-24T12:00:00Z", "2026-03-28T12:00:00Z", "2026-12-10T00:00:00Z"] {
+        let start: Timestamp = start.parse().unwrap();
+        for (from, to) in [((22, 30), (6, 30)), ((3, 5), (3, 20)), ((0, 0), (0, 10)), ((13, 0), (14, 0)), ((6, 0), (6, 0))] {
+            let quiet = Quiet { from: civil::time(from.0, from.1, 0, 0), to: civil::time(to.0, to.1, 0, 0) };
+            for begins in (0..48 * 60).step_by(37) {
+                for long in [0i64, 5, 20, 90, 600, 1500, 60 * 24 * 40] {
+                    let a = start + SignedDuration::from_mins(begins);
+                    let b = a + SignedDuration::from_mins(long);
+                    let minutes = (0..long.min(2 * 1440)).map(|m| a + SignedDuration::from_mins(m));
+                    let just_before = b - SignedDuration::from_secs(1);
+                    let sampled = minutes.chain([just_before]).any(|at| quiet.holds(&at.to_zoned_datetime(zone.clone())));
+                    assert_eq!(quiet.touches(a, b, &zone), sampled, "{from:?}–{to:?}, {a} for {long} min");
+                    compared += 1;
+                    touched += usize::from(sampled);
+                }
+            }
+        }
+    }
+    assert!(compared > 7000 && touched > 1000 && touched < compared, "{touched} of {compared}");
+}
