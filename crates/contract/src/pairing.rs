@@ -11,12 +11,16 @@ use utoipa::ToSchema;
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct PairingDoc {
     /// A secret the device made: 40 to 200 letters and figures, at least 160 bits nobody can guess.
+    #[schema(min_length = 40, max_length = 200, pattern = "^[A-Za-z0-9_-]+$")]
     pub token: String,
     /// What it calls itself, 1 to 60 letters.
+    #[schema(min_length = 1, max_length = 60)]
     pub name: String,
     /// The smallest step it shows, g: 0.01 to 5.
+    #[schema(minimum = 0.01, maximum = 5.0)]
     pub step_g: f64,
     /// The most it bears, g: 100 to 50000.
+    #[schema(minimum = 100.0, maximum = 50000.0)]
     pub capacity_g: f64,
 }
 

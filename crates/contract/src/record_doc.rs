@@ -3,6 +3,9 @@
 //! A short form of a [`Record`], for the program alone: ids as 32 hexadecimal digits, moments in microseconds since 1970, masses
 //! in grams. What it cannot hold it does not read: then all is folded from the events, which are what counts.
 
+#![expect(clippy::type_complexity, reason = "a short form for the program alone: tuples are what is written")]
+#![expect(clippy::option_option, reason = "outside: whether it can be read; inside: whether it was said")]
+
 use jiff::Timestamp;
 use rauchkeller_core::caution::WarmSpell;
 use rauchkeller_core::method::Place;
@@ -56,7 +59,7 @@ struct Scale {
     tare: f64,
     fineness: f64,
     tray: Option<Id>,
-    from_scale: bool,
+    spoke: bool,
     doubt: Option<(String, f64)>,
     answer: Option<String>,
 }
@@ -123,7 +126,7 @@ pub fn record_text(record: &Record) -> String {
         tare: g(w.tare),
         fineness: g(w.fineness),
         tray: w.tray.map(hex),
-        from_scale: w.from_scale,
+        spoke: w.from_scale,
         doubt: w.doubt.as_ref().map(|doubt| (doubt.kind.clone(), g(doubt.off))),
         answer: w.answer.clone(),
     };
@@ -209,7 +212,7 @@ pub fn read_record(text: &str) -> Option<Record> {
             tare: grams(s.tare),
             fineness: grams(s.fineness),
             tray: read_ids(s.tray.as_ref())?,
-            from_scale: s.from_scale,
+            from_scale: s.spoke,
             doubt: s.doubt.map(|(kind, off)| WeighingDoubt { kind, off: grams(off) }),
             answer: s.answer,
         })

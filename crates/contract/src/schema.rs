@@ -31,6 +31,13 @@ fn object(path: &str, what: &str, others: Value) -> Value {
     json!({"type": ["object", "null"], "additionalProperties": false, "description": what, "properties": fields})
 }
 
+/// An object that needs one of these fields, where it is said at all.
+fn with_one_of<const N: usize>(fields: [&str; N], mut object: Value) -> Value {
+    let needs = fields.iter().map(|field| json!({"required": [field]})).chain([json!({"type": "null"})]);
+    object["anyOf"] = needs.collect::<Vec<_>>().into();
+    object
+}
+
 fn list(what: &str, most: usize, entry: Value) -> Value {
     let mut list = json!({"type": ["array", "null"], "maxItems": most, "description": what});
     list["items"] = entry;
@@ -112,10 +119,10 @@ pub fn request_schema() -> Value {
             "faces": list("The faces to salt.", 12, json!({"type": "string"})),
             "cover": object("salt.cover", "Salt on the skin as a tool.", json!({"kind": one_of("Which.", CoverKind::ALL.iter().map(|k| k.id()))}))})),
         "ledger": list("Salty things that go on besides.", 20, ledger),
-        "mix": object("mix", "A mix of the household’s own.", json!({
+        "mix": with_one_of(["recipe", "parts"], object("mix", "A mix of the household’s own: its recipe, or its parts.", json!({
             "name": text("What it is called."), "recipe": text("One ingredient a line."), "parts": {"description": "Or its parts as weighed."},
             "made_for_g": {"type": ["number", "null"], "description": "For how much meat it was written."},
-            "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."}})),
+            "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."}}))),
         "skin": {"type": ["object", "null"], "description": "Knife and pick: shape, measures, work, tool; as the Knife’s page sends it."},
         "fire": fire(),
         "tasks": list("Tasks of the cook’s own: added, longer, shorter, left out.", MOST_TASKS, json!({

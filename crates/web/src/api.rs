@@ -45,6 +45,7 @@ pub fn openapi() -> String {
     let mut document = serde_json::to_value(Api::openapi()).unwrap_or_default();
     // Made from the table the reader goes by, not from a type: leaves are read leniently, as values.
     document["components"]["schemas"]["PlanRequest"] = rauchkeller_contract::request_schema();
+    document["components"]["schemas"]["EventBatch"] = rauchkeller_contract::events_schema();
     serde_json::to_string_pretty(&document).unwrap_or_default() + "\n"
 }
 
@@ -57,6 +58,7 @@ pub(crate) fn refuse(status: StatusCode, problem: Problem) -> Response {
 }
 
 /// The body as JSON, or the refusal that says what is wrong with it.
+#[expect(clippy::result_large_err, reason = "the refusal is the answer, as it goes out")]
 pub(crate) fn read_json(headers: &HeaderMap, body: &Bytes) -> Result<Value, Response> {
     let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
     if !kind.split(';').next().is_some_and(|kind| kind.trim().eq_ignore_ascii_case("application/json")) {

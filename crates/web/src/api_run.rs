@@ -98,7 +98,7 @@ pub async fn standing(
         Ok(caller) => caller,
         Err(refused) => return refused,
     };
-    let said = match at.at.as_deref().map(read_moment) {
+    let said = match at.at.as_deref().filter(|text| !text.trim().is_empty()).map(read_moment) {
         None => None,
         Some(Some(moment)) => Some(moment),
         Some(None) => {
@@ -183,7 +183,7 @@ pub struct NotedDoc {
 #[utoipa::path(
     post,
     path = "/api/v1/pieces/{id}/events",
-    request_body(content = serde_json::Value, description = "{ sent_at, events: [ { id, at, offset_ms, what, … } ] }, at most 200"),
+    request_body(content = ref("#/components/schemas/EventBatch"), description = "{ sent_at, events: [ { id, at, offset_ms, what, … } ] }, at most 200"),
     params(("id" = String, Path, description = "The piece")),
     security(("device" = [])),
     responses(

@@ -182,9 +182,8 @@ impl WebError {
         match self {
             Self::Store(StoreError::Away(_) | StoreError::Contended) | Self::Busy | Self::Gone => StatusCode::SERVICE_UNAVAILABLE,
             Self::Store(StoreError::NoRoom) => StatusCode::INSUFFICIENT_STORAGE,
-            Self::Full => StatusCode::CONFLICT,
             Self::Store(StoreError::NotFound) | Self::NotFound => StatusCode::NOT_FOUND,
-            Self::Store(StoreError::Conflict | StoreError::AddressTaken) => StatusCode::CONFLICT,
+            Self::Store(StoreError::Conflict | StoreError::AddressTaken) | Self::Full => StatusCode::CONFLICT,
             _ => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }

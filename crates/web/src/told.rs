@@ -191,8 +191,8 @@ mod tests {
         };
         assert_eq!(words(&told("task-ended", Some("Jo"))), "Jo ticked a step of Pork belly 2.4 kg.");
         assert_eq!(words(&told("weighed", None)), "A program of yours weighed for Pork belly 2.4 kg.");
-        for kind in rauchkeller_contract::EVENT_KINDS {
-            assert!(!words(&told(kind, Some("Jo"))).contains(kind), "{kind} is no word of a cook");
+        for kind in rauchkeller_contract::EVENT_KINDS.iter().filter(|kind| kind.contains('-')) {
+            assert!(!words(&told(kind, Some("Jo"))).contains(*kind), "{kind} is no word of a cook");
         }
     }
 }

@@ -165,6 +165,10 @@ pub fn refusals(request: &PlanRequest) -> Vec<Refusal> {
 /// A layer thinner than this is none: nobody measures it, and what is followed in it would take steps of its own size, mm.
 pub const LEAST_LAYER_MM: f64 = 0.1;
 
+fn layer(thick: Length) -> Length {
+    if thick.in_mm() < LEAST_LAYER_MM { millimetres(0.0) } else { thick }
+}
+
 fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Result<Resolved, Vec<Refusal>> {
     let cut = request.cut;
     let mut guessed = Vec::new();
@@ -179,12 +183,10 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     let common = if all_own { request.portions[0].thickness } else { request.thickness };
     let common = or("piece.salt_thickness_mm", common, cut.thickness_mm.1);
     let thickness = request.portions.iter().map(|p| p.thickness.unwrap_or(common)).fold(millimetres(0.0), |m, t| if t > m { t } else { m });
-    let layer = |thick: Length| if thick.in_mm() < LEAST_LAYER_MM { millimetres(0.0) } else { thick };
     let skin = if cut.skin_mm > 0.0 { layer(or("piece.skin_mm", request.skin, cut.skin_mm)) } else { millimetres(0.0) };
     let fat = layer(or("piece.fat_mm", request.fat, cut.fat_mm));
-    let fat_min = request.fat_min.map(layer);
-    let fat_min =
-        fat_min.unwrap_or_else(|| if cut.skin_mm > 0.0 { or("piece.fat_min_mm", None, (fat.in_mm() - 1.0).max(0.0)) } else { fat });
+    let usual_min = || if cut.skin_mm > 0.0 { or("piece.fat_min_mm", None, (fat.in_mm() - 1.0).max(0.0)) } else { fat };
+    let fat_min = request.fat_min.map_or_else(usual_min, layer);
     let bone = request.bone.unwrap_or_else(|| {
         guessed.push("piece.bone_fraction");
         Share(cut.bone_fraction)

@@ -121,9 +121,7 @@ fn two_moments(plan: &RunPlan, record: &Record) -> Vec<Asked> {
         if plan.task(&first.says.task).is_none() || record.ticks[..i].iter().any(|fact| fact.says == first.says) {
             continue;
         }
-        if let Some(other) =
-            record.ticks[i + 1..].iter().filter(same).last().filter(|other| other.at.duration_since(first.at) > SAME_MOMENT)
-        {
+        if let Some(other) = record.ticks[i + 1..].iter().rfind(same).filter(|other| other.at.duration_since(first.at) > SAME_MOMENT) {
             let ask = Asked::of(AskedCode::TwoMoments, vec![first.id, other.id]);
             all.push(Asked { about: vec![first.says.task.clone()], moments: vec![first.at, other.at], ..ask });
         }

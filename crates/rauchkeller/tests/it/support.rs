@@ -80,7 +80,7 @@ impl Server {
 
     /// Starts it again where it was, after it was killed.
     pub fn again(&self) -> Self {
-        Self::listening("serve", &self.database, self.base.trim_start_matches("http://"), &[])
+        Self::listening("serve", &self.database, self.base.trim_start_matches("http://"), &["--flood-limit", "0"])
     }
 
     fn listening(command: &str, database: &str, at: &str, words: &[&str]) -> Self {

@@ -215,7 +215,7 @@ impl<'a> Kitchen<'a> {
 
     /// Every piece still on its way, by the meal.
     pub async fn in_the_cellar(&self) -> Result<Vec<Piece>, StoreError> {
-        let rows = self.on_their_way(self.pieces_query()).order_by_asc(piece::Column::ServeAt).all(&self.store.db).await?;
+        let rows = on_their_way(self.pieces_query()).order_by_asc(piece::Column::ServeAt).all(&self.store.db).await?;
         self.fill(rows).await
     }
 
@@ -224,7 +224,7 @@ impl<'a> Kitchen<'a> {
     pub async fn in_sight(&self, now: Timestamp) -> Result<(Vec<Piece>, u64), StoreError> {
         let texts = [piece::Column::Request, piece::Column::Plan];
         let since = crate::Instant::from(now.checked_sub(JUST_PAST).unwrap_or(now));
-        let mine = || self.on_their_way(without(&texts, self.pieces_query()));
+        let mine = || on_their_way(without(&texts, self.pieces_query()));
         let to_come = mine().filter(piece::Column::ServeAt.gte(since)).order_by_asc(piece::Column::ServeAt).limit(IN_SIGHT);
         let mut rows = to_come.all(&self.store.db).await?;
         let room = IN_SIGHT - rows.len() as u64;
@@ -236,7 +236,7 @@ impl<'a> Kitchen<'a> {
             rows.extend(before);
         }
         if all >= IN_SIGHT {
-            all = self.on_their_way(self.pieces_query()).count(&self.store.db).await?;
+            all = on_their_way(self.pieces_query()).count(&self.store.db).await?;
         }
         let mut pieces = self.fill(rows).await?;
         pieces.sort_by_key(|p| p.serve_at);
@@ -246,8 +246,7 @@ impl<'a> Kitchen<'a> {
     /// All pieces on their way by name and meal, a page of them, the meals in the order of time.
     pub async fn on_a_list(&self, page: u64) -> Result<Vec<(PieceId, String, Timestamp)>, StoreError> {
         let columns = [piece::Column::Id, piece::Column::Name, piece::Column::ServeAt];
-        let rows: Vec<(Uuid, String, crate::Instant)> = self
-            .on_their_way(self.pieces_query())
+        let rows: Vec<(Uuid, String, crate::Instant)> = on_their_way(self.pieces_query())
             .select_only()
             .columns(columns)
             .order_by_asc(piece::Column::ServeAt)
@@ -257,10 +256,6 @@ impl<'a> Kitchen<'a> {
             .all(&self.store.db)
             .await?;
         Ok(rows.into_iter().map(|(id, name, at)| (PieceId(id), name, at.timestamp())).collect())
-    }
-
-    fn on_their_way(&self, of: sea_orm::Select<piece::Entity>) -> sea_orm::Select<piece::Entity> {
-        of.filter(piece::Column::DeletedAt.is_null()).filter(piece::Column::FinishedAt.is_null())
     }
 
     /// Pieces that have been eaten, newest first, each with its version and when it was: those eaten before a moment, and whose name
@@ -403,6 +398,11 @@ impl<'a> Kitchen<'a> {
         });
         if found.await? { Ok(()) } else { Err(StoreError::NotFound) }
     }
+}
+
+/// Those of a choice that are neither eaten nor taken out.
+fn on_their_way(of: sea_orm::Select<piece::Entity>) -> sea_orm::Select<piece::Entity> {
+    of.filter(piece::Column::DeletedAt.is_null()).filter(piece::Column::FinishedAt.is_null())
 }
 
 /// So many pieces are in sight at once: far more than any refrigerator holds.

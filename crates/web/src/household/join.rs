@@ -44,6 +44,8 @@ pub async fn join_page(State(state): State<AppState>, Path(token): Path<String>)
     JoinPage::of(&state, &token).await?.answer()
 }
 
+const CROWDED: &str = "Too many people are at the door at once. Nothing was made; send it again in a moment.";
+
 /// Comes in.
 pub async fn join(
     State(state): State<AppState>,
@@ -67,7 +69,6 @@ pub async fn join(
         page.wrong_address = Some(wrong.to_owned());
         Ok((status, render(&page)?).into_response())
     };
-    const CROWDED: &str = "Too many people are at the door at once. Nothing was made; send it again in a moment.";
     let Ok(_seat) = at_the_door() else { return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED) };
     if state.store.begin_try(&[Door::SignUp { from: visitor.place.clone() }], state.now()).await?.is_none() {
         return refuse(StatusCode::TOO_MANY_REQUESTS, "Many cooks came in from here just now. Wait a quarter of an hour, then try again.");

@@ -13,7 +13,8 @@ use std::sync::{Arc, LazyLock, Mutex};
 use uuid::Uuid;
 
 /// What was noted of a piece up to a version of it.
-static NOTED: LazyLock<Mutex<HashMap<(Uuid, i32), Vec<Event>>>> = LazyLock::new(Mutex::default);
+type Noted = HashMap<(Uuid, i32), Vec<Event>>;
+static NOTED: LazyLock<Mutex<Noted>> = LazyLock::new(Mutex::default);
 static VERSION: AtomicI32 = AtomicI32::new(2);
 
 /// The example belly with some tasks ticked: (task, instant).
