@@ -47,17 +47,19 @@ fn fields(kind: &str) -> (Vec<(&'static str, Value)>, Vec<&'static str>) {
             let weights = [("before_g", "The tub before"), ("after_g", "The tub after"), ("mix_left_g", "Mix left in its bowl")];
             (weights.map(|(field, what)| (field, grams(what))).to_vec(), vec![])
         }
+        "begin" => {
+            let tool = ("tool", name("Its tool"));
+            let amount = ("amount", json!({"type": "number", "description": "Presses, or centimetres of cut"}));
+            let picks = ("picks", json!({"type": "integer", "minimum": 0, "maximum": 10_000, "description": "Picks laid out"}));
+            (vec![task(), ("hand", json!({"type": "string", "enum": ["begin"]})), tool, amount, picks], vec!["task", "hand"])
+        }
+        "back" => {
+            let by = ("by_s", json!({"type": "number", "minimum": 0.0, "maximum": 3600.0, "description": "How far back, s"}));
+            (vec![task(), ("hand", json!({"type": "string", "enum": ["back"]})), by], vec!["task", "hand"])
+        }
         "knife-run" => {
-            let hands = ["begin", "hold", "go-on", "back", "missing", "slipped", "stop", "go-on-again"];
-            let fields = vec![
-                task(),
-                ("hand", json!({"type": "string", "enum": hands})),
-                ("tool", name("Its tool, where hands begin")),
-                ("amount", json!({"type": "number", "description": "Presses, or centimetres of cut"})),
-                ("picks", json!({"type": "integer", "minimum": 0, "maximum": 10_000, "description": "Picks laid out"})),
-                ("by_s", json!({"type": "number", "minimum": 0.0, "maximum": 3600.0, "description": "How far back, s"})),
-            ];
-            (fields, vec!["task", "hand"])
+            let hands = ["hold", "go-on", "missing", "slipped", "stop", "go-on-again"];
+            (vec![task(), ("hand", json!({"type": "string", "enum": hands}))], vec!["task", "hand"])
         }
         "weighed" => {
             let fields = vec![
@@ -103,8 +105,9 @@ fn fields(kind: &str) -> (Vec<(&'static str, Value)>, Vec<&'static str>) {
     }
 }
 
-fn event(kind: &str) -> Value {
-    let (own, needed) = fields(kind);
+/// An event of a kind; hands at the knife take other fields where they begin or go back.
+fn event(kind: &str, takes: &str) -> Value {
+    let (own, needed) = fields(takes);
     let mut properties: Map<String, Value> = Map::new();
     properties.insert("id".into(), uuid("The sender’s own, version 7: sent again with the same content it changes nothing"));
     properties.insert("at".into(), instant("When it happened, by the sender’s clock; at most five minutes ahead and 400 days ago"));
@@ -122,7 +125,9 @@ fn event(kind: &str) -> Value {
 
 /// The schema of a batch; a plan is changed on the Bench and by no event that is sent.
 pub fn events_schema() -> Value {
-    let kinds: Vec<Value> = EVENT_KINDS.iter().filter(|kind| **kind != "plan-revised").map(|kind| event(kind)).collect();
+    let sent = EVENT_KINDS.iter().filter(|kind| **kind != "plan-revised").map(|kind| (*kind, *kind));
+    let at_the_knife = [("knife-run", "begin"), ("knife-run", "back")];
+    let kinds: Vec<Value> = sent.chain(at_the_knife).map(|(kind, takes)| event(kind, takes)).collect();
     json!({"type": "object", "additionalProperties": false, "required": ["events"], "properties": {
         "sent_at": instant("When it was sent, by the sender’s clock: events without an offset of their own are put right by it"),
         "events": {"type": "array", "minItems": 1, "maxItems": MOST_EVENTS, "items": {"oneOf": kinds}}}})
@@ -150,7 +155,7 @@ mod tests {
         };
         let schema = events_schema();
         let kinds = schema["properties"]["events"]["items"]["oneOf"].as_array().unwrap();
-        assert_eq!(kinds.len(), EVENT_KINDS.len() - 1);
+        assert_eq!(kinds.len(), EVENT_KINDS.len() - 1 + 2);
         for kind in kinds {
             let named = kind["title"].as_str().unwrap();
             let whole: Map<String, Value> = kind["properties"]

@@ -84,8 +84,13 @@ fn micros(at: Timestamp) -> Micros {
     at.as_microsecond()
 }
 
+/// To the millionth, as events are stored: what is read again is then the same number.
+fn millionth(of: f64) -> f64 {
+    (of * 1e6).round() / 1e6
+}
+
 fn g(mass: Mass) -> f64 {
-    mass.in_g()
+    millionth(mass.in_g())
 }
 
 fn share(of: Option<Share>) -> Option<f64> {
@@ -101,7 +106,7 @@ fn write_hand(hand: &KnifeHand) -> Hand {
         KnifeHand::Begin { tool, amount, picks } => Hand::Begin(tool.clone(), *amount, *picks),
         KnifeHand::Hold => Hand::Hold,
         KnifeHand::GoOn => Hand::GoOn,
-        KnifeHand::Back(by) => Hand::Back(by.in_min()),
+        KnifeHand::Back(by) => Hand::Back(millionth(by.in_s())),
         KnifeHand::Missing => Hand::Missing,
         KnifeHand::Slipped => Hand::Slipped,
         KnifeHand::Stop => Hand::Stop,
@@ -148,7 +153,7 @@ pub fn record_text(record: &Record) -> String {
         felt: record.felt.iter().map(|f| write_fact(f, |touch| touch.word().to_owned())).collect(),
         knife: record.knife.iter().map(|f| write_fact(f, |(task, hand)| (task.clone(), write_hand(hand)))).collect(),
         moved: record.moved.iter().map(|f| write_fact(f, |place| place.id().to_owned())).collect(),
-        warm: record.warm.iter().map(|w| (w.from.map(micros), w.to.map(micros), w.air.map(TemperatureIn::in_c))).collect(),
+        warm: record.warm.iter().map(|w| (w.from.map(micros), w.to.map(micros), w.air.map(|air| millionth(air.in_c())))).collect(),
         answers: record.answers.iter().map(|(question, how)| (question.clone(), how.clone())).collect(),
         tasted: record.tasted.as_ref().map(|f| write_fact(f, |t| (t.bad_patches, t.rim, t.middle, t.juice, t.advice.clone()))),
         first_tasted: record.first_tasted.map(micros),
@@ -182,7 +187,7 @@ fn read_hand(hand: Hand) -> KnifeHand {
         Hand::Begin(tool, amount, picks) => KnifeHand::Begin { tool, amount, picks },
         Hand::Hold => KnifeHand::Hold,
         Hand::GoOn => KnifeHand::GoOn,
-        Hand::Back(by) => KnifeHand::Back(minutes(by)),
+        Hand::Back(by_s) => KnifeHand::Back(minutes(by_s / 60.0)),
         Hand::Missing => KnifeHand::Missing,
         Hand::Slipped => KnifeHand::Slipped,
         Hand::Stop => KnifeHand::Stop,
