@@ -184,7 +184,7 @@ async fn no_moment_far_away_is_followed() {
 #[tokio::test(flavor = "multi_thread")]
 async fn strangers_plans_stand_behind_a_cooks_pages() {
     let (server, cook, paths) = kitchen().await;
-    // The dearest plan a stranger can ask for that is still a plan: seven portions, by the model, to a depth.
+    // One of the dearest plans a stranger can ask for: a thin skin under a crust, its hours by the model.
     let body =
         json!({"piece": {"cut": "turkey-crown", "weight_g": 4000, "skin_mm": 0.1}, "method": "same-day-crust", "hours_from": "model"});
     beside(&server, &cook, &paths, || async {
