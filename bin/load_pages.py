@@ -3,7 +3,6 @@
 Every loop is bounded in count or time, and everything goes to loopback.
 """
 
-import http.client
 import json
 import os
 import re
@@ -14,9 +13,12 @@ import time
 import urllib.parse
 import uuid
 
+from rk_client import Client
+
 SCRATCH, BINARIES = sys.argv[1], sys.argv[2:]
 SERVER = os.environ["DATABASE_SERVER"]
-EACH = int(os.environ.get("SECONDS_EACH", "5"))
+EACH = int(os.environ.get("SECONDS_EACH", "3"))
+ROUNDS = int(os.environ.get("ROUNDS", "4"))
 PASSWORD = urllib.parse.urlparse(SERVER).password
 CONNECTIONS = 32
 
@@ -30,7 +32,7 @@ def sql(database, text):
     return done.stdout.strip()
 
 
-class Server:
+class Server(Client):
     """A build, serving on a database of its own, with a cook who has signed up."""
 
     def __init__(self, binary):
@@ -45,7 +47,7 @@ class Server:
                 break
             time.sleep(0.05)
         self.base = open(url_file).read()
-        self.cookies = {}
+        super().__init__(self.base)
         form = dict(household="Load", name="Cook", address=f"{uuid.uuid4().hex}@example.org", password="a long enough one", time_zone="UTC")
         for _ in range(100):
             if self.form("/sign-up", **form)[0] == 303:
@@ -57,28 +59,6 @@ class Server:
                 break
             time.sleep(0.2)
         time.sleep(2)
-
-    def send(self, method, path, body=None, kind=None):
-        at = urllib.parse.urlparse(self.base)
-        connection = http.client.HTTPConnection(at.hostname, at.port, timeout=60)
-        headers = {"cookie": self.cookie()}
-        if kind:
-            headers["content-type"] = kind
-        connection.request(method, path, body=body, headers=headers)
-        answer = connection.getresponse()
-        text = answer.read()
-        for name, value in answer.getheaders():
-            if name.lower() == "set-cookie":
-                key, _, rest = value.partition("=")
-                self.cookies[key] = rest.split(";")[0]
-        connection.close()
-        return answer.status, text, {k.lower(): v for k, v in answer.getheaders()}
-
-    def cookie(self):
-        return "; ".join(f"{k}={v}" for k, v in self.cookies.items() if not k.endswith("bench"))
-
-    def form(self, path, **fields):
-        return self.send("POST", path, urllib.parse.urlencode(fields), "application/x-www-form-urlencoded")
 
     def keep(self, cut="pork-belly", weight="2.4 kg"):
         status, text, headers = self.form("/pieces", cut=cut, weight=weight, key=str(uuid.uuid4()))
@@ -138,8 +118,8 @@ end"""
 PLAN = json.dumps({"piece": {"cut": "pork-belly", "weight_g": 2400, "salt_thickness_mm": 45}})
 
 
-def load(server):
-    """Every page of J12, in its order."""
+def pages(server):
+    """Every page of a kitchen with some pieces: a name, and what to ask it by."""
     pieces = [server.keep() for _ in range(8)]
     for piece in pieces[:4]:
         server.form(f"{piece}/steps/salt/done")
@@ -148,29 +128,39 @@ def load(server):
     for i in range(12):
         eaten = server.keep(weight=f"{2 + i / 10:.1f} kg")
         server.form(f"{eaten}/verdict", rim="0", middle="0", juice="0", seen="0")
-    figures = {}
+    return {
+        "/health": lambda: ("", "/health"),
+        "the Bench, the same": lambda: (get(server), "/bench?cut=pork-belly&weight=2.4+kg"),
+        "the Bench, each another weight": lambda: (changing(server, "/bench?cut=pork-belly&weight="), "/"),
+        "Cellar with 8 pieces": lambda: (get(server), "/cellar"),
+        "a piece": lambda: (get(server), pieces[0]),
+        "in the cold": lambda: (get(server), f"{pieces[0]}/chill"),
+        "the Book": lambda: (get(server), "/book"),
+        "the Kit": lambda: (get(server), "/kit"),
+        "ways, belly": lambda: (get(server), "/bench/ways?cut=pork-belly&weight=2.4+kg"),
+        "plan API": lambda: (posting(PLAN), "/api/v1/plan"),
+        "standing": lambda: (get(server), f"/api/v1{pieces[0]}/standing"),
+        # Each time to another piece: one takes 5,000, and what is beyond is refused, and fast.
+        "append": lambda: (appending(server, server.keep()), "/"),
+    }
 
-    def measure(name, lua, path="/"):
-        figures[name] = server.wrk(lua, path)
 
-    measure("/health", "", "/health")
-    measure("the Bench, the same", get(server), "/bench?cut=pork-belly&weight=2.4+kg")
-    measure("the Bench, each another weight", changing(server, "/bench?cut=pork-belly&weight="))
-    measure("Cellar with 8 pieces", get(server), "/cellar")
-    measure("a piece", get(server), pieces[0])
-    measure("in the cold", get(server), f"{pieces[0]}/chill")
-    measure("the Book", get(server), "/book")
-    measure("the Kit", get(server), "/kit")
-    measure("ways, belly", get(server), "/bench/ways?cut=pork-belly&weight=2.4+kg")
-    measure("plan API", posting(PLAN), "/api/v1/plan")
-    measure("standing", get(server), f"/api/v1{pieces[0]}/standing")
-    fresh = server.keep()
-    # A piece takes 5,000; an append beyond them would be refused, and fast.
-    global EACH
-    each, EACH = EACH, min(EACH, 4)
-    measure("append", appending(server, fresh))
-    EACH = each
-    figures["memory after it, MB"] = (server.resident_mb(), 0)
+def load(servers):
+    """Requests a second of each page, the servers by turns and each first as often as the other: machines have their moods."""
+    asks = [pages(server) for server in servers]
+    for server, ask in zip(servers, asks):
+        server.wrk(*ask["the Bench, the same"]())
+    figures = []
+    for name in asks[0]:
+        rates = [[] for _ in servers]
+        refused = [0 for _ in servers]
+        for n in range(ROUNDS):
+            order = range(len(servers)) if n % 2 == 0 else reversed(range(len(servers)))
+            for i in order:
+                rate, bad = servers[i].wrk(*asks[i][name]())
+                rates[i].append(rate)
+                refused[i] += bad
+        figures.append((name, [statistics.mean(r) for r in rates], refused))
     return figures
 
 
@@ -235,17 +225,18 @@ INSERT INTO readings (device_id, seq, household_id, at, received_at, mass_g)
 
 
 def main():
-    # The newest build last, so that what it finds warm it made warm itself.
-    loads, grown = [], []
-    for binary in reversed(BINARIES):
-        server = Server(binary)
-        loads.insert(0, load(server))
+    servers = [Server(binary) for binary in BINARIES]
+    figures = load(servers)
+    figures.append(("memory after it, MB", [server.resident_mb() for server in servers], [0 for _ in servers]))
+    for server in servers:
         server.stop()
-    print(f"\nrequests a second at {CONNECTIONS} connections, {EACH} s each; first column {BINARIES}")
-    for name in loads[0]:
-        cells = [f"{l[name][0]:10.1f}" + (f" ({l[name][1]} refused)" if l[name][1] else "") for l in loads if name in l]
-        times = f"{loads[0][name][0] / loads[1][name][0]:8.2f} times" if len(loads) > 1 and loads[1][name][0] else ""
+    print(f"\nrequests a second at {CONNECTIONS} connections, the mean of {ROUNDS} times {EACH} s; first column {BINARIES}")
+    for name, rates, refused in figures:
+        cells = [f"{rate:10.1f}" + (f" ({bad} refused)" if bad else "") for rate, bad in zip(rates, refused)]
+        times = f"{rates[0] / rates[1]:8.2f} times" if len(rates) > 1 and rates[1] else ""
         print(f"{name:34}", *cells, times)
+    grown = []
+    # The newest build last, so that what it finds warm it made warm itself.
     for binary in reversed(BINARIES):
         server = Server(binary)
         grown.insert(0, grow(server))

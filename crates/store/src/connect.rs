@@ -2,7 +2,7 @@
 
 use crate::error::StoreError;
 use crate::migration::Migrator;
-use crate::repo::{HouseholdId, Kitchen};
+use crate::repo::{HouseholdId, Kitchen, Line};
 use sea_orm::{ConnectOptions, ConnectionTrait, Database, DatabaseConnection, Statement, TransactionTrait};
 use sea_orm_migration::MigratorTrait;
 use std::sync::Arc;
@@ -21,11 +21,8 @@ pub struct Store {
     /// This server's name among those on the same database, new at every start.
     pub(crate) server: uuid::Uuid,
     /// Writers of one piece stand in line here before they ask the database for its row.
-    pub(crate) lines: Arc<[tokio::sync::Mutex<()>]>,
+    pub(crate) lines: Arc<[Line]>,
 }
-
-/// So many lines: pieces that share one wait for each other now and then, which costs them nothing but that.
-const LINES: usize = 256;
 
 impl Store {
     /// Prepares a pool; connects on first use, so that a server may start before its database.
@@ -45,7 +42,7 @@ impl Store {
         Ok(Self {
             db: Database::connect(options).await?,
             server: uuid::Uuid::now_v7(),
-            lines: (0..LINES).map(|_| tokio::sync::Mutex::default()).collect(),
+            lines: Line::all().collect(),
         })
     }
 
@@ -98,14 +95,6 @@ impl Store {
             .connect_lazy(true)
             .sqlx_logging(false);
         Ok(Self { db: Database::connect(options).await?, server: self.server, lines: self.lines.clone() })
-    }
-
-    /// The end of the line of those who write to a piece from this server. One after the other they meet no deadlock among
-    /// themselves, and on a cluster each meets at most one of another server: the patience for trying again begins when it is
-    /// one's turn. Other servers are kept out by the row itself.
-    pub(crate) async fn in_line(&self, piece: uuid::Uuid) -> tokio::sync::MutexGuard<'_, ()> {
-        let line = usize::try_from(piece.as_u128() % LINES as u128).unwrap_or_default();
-        self.lines[line].lock().await
     }
 
     /// The rows of one household: the only door to them.

@@ -40,7 +40,7 @@ impl From<DbErr> for StoreError {
 }
 
 /// Whether the connection, not the statement, is at fault.
-fn is_away(error: &DbErr) -> bool {
+pub(crate) fn is_away(error: &DbErr) -> bool {
     match error {
         DbErr::ConnectionAcquire(_) | DbErr::Conn(_) => true,
         DbErr::Exec(RuntimeErr::SqlxError(inner)) | DbErr::Query(RuntimeErr::SqlxError(inner)) => {

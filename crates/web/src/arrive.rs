@@ -7,9 +7,8 @@
 use crate::error::{Says, in_words};
 use crate::place::Place;
 use axum::body::{Body, Bytes};
-use axum::extract::{Request, State};
+use axum::extract::Request;
 use axum::http::StatusCode;
-use axum::middleware::Next;
 use axum::response::Response;
 use http_body_util::BodyExt;
 use std::collections::BTreeMap;
@@ -137,11 +136,11 @@ async fn whole(mut body: Body, arrives: &Arrives) -> Result<Bytes, Not> {
     if seen <= LARGEST { Ok(read.into()) } else { Err(Not::Small) }
 }
 
-/// Lets a request on once its body is here.
-pub async fn arrive(State(arriving): State<Arriving>, request: Request, next: Next) -> Response {
+/// A request whose body is here, or what is said to whoever did not send it.
+pub async fn arrive(arriving: &Arriving, request: Request) -> Result<Request, Response> {
     use axum::body::HttpBody;
     if request.body().is_end_stream() {
-        return next.run(request).await;
+        return Ok(request);
     }
     let says = Says::to(request.uri().path());
     let (arrives, told) = arriving.begin(Place::of_request(&request));
@@ -153,9 +152,9 @@ pub async fn arrive(State(arriving): State<Arriving>, request: Request, next: Ne
     };
     drop(arrives);
     match arrived {
-        Ok(bytes) => next.run(Request::from_parts(parts, Body::from(bytes))).await,
-        Err(Not::InTime) => in_words(StatusCode::REQUEST_TIMEOUT, None, says),
-        Err(Not::Small) => in_words(StatusCode::PAYLOAD_TOO_LARGE, None, says),
+        Ok(bytes) => Ok(Request::from_parts(parts, Body::from(bytes))),
+        Err(Not::InTime) => Err(in_words(StatusCode::REQUEST_TIMEOUT, None, says)),
+        Err(Not::Small) => Err(in_words(StatusCode::PAYLOAD_TOO_LARGE, None, says)),
     }
 }
 

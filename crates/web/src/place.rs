@@ -1,10 +1,7 @@
 //! Where a request comes from: what is counted per visitor is counted by this.
 
-use crate::state::AppState;
-use axum::extract::{ConnectInfo, Request, State};
+use axum::extract::{ConnectInfo, Request};
 use axum::http::HeaderMap;
-use axum::middleware::Next;
-use axum::response::Response;
 use std::fmt;
 use std::net::{IpAddr, Ipv6Addr, SocketAddr};
 use tower_governor::GovernorError;
@@ -68,11 +65,10 @@ impl Place {
 }
 
 /// Finds out where a request comes from, once, for all that count by it.
-pub async fn find_place(State(state): State<AppState>, mut request: Request, next: Next) -> Response {
+pub fn find_place(request: &mut Request, proxies: &[IpAddr]) {
     let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|peer| peer.0.ip());
-    let place = peer.map_or_else(Place::default, |peer| Place::of(peer, request.headers(), &state.settings.proxies));
+    let place = peer.map_or_else(Place::default, |peer| Place::of(peer, request.headers(), proxies));
     request.extensions_mut().insert(place);
-    next.run(request).await
 }
 
 /// Floods are counted by place.

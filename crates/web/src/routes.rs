@@ -9,7 +9,7 @@ use crate::{
     api, api_run, assets, auth, bench, book, cellar, chill, error, household, kit, knife, live, piece, refrigerator, salt, shell, told,
 };
 use axum::Router;
-use axum::extract::{DefaultBodyLimit, Request};
+use axum::extract::{DefaultBodyLimit, Request, State};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::Response;
@@ -135,13 +135,11 @@ pub fn router(state: AppState) -> Router {
     let routes = open
         .merge(pages)
         .layer(DefaultBodyLimit::max(LARGEST))
-        // From here inwards everything is here that was sent, and has a place at work.
-        .layer(axum::middleware::from_fn_with_state(House::new(state.heart.clone()), to_its_end))
-        .layer(axum::middleware::from_fn_with_state(Arriving::default(), arrive))
+        .layer(axum::middleware::from_fn_with_state(Door::new(&state), let_in))
         .layer(csrf(&state));
     let routes = flood_guarded(routes, &state)
         // Around all layers that refuse in bare words; a panic outside it stays a plain 500.
-        .layer(axum::middleware::from_fn(say_it_in_words))
+        .layer(axum::middleware::from_fn_with_state(state.clone(), say_it_in_words))
         .layer(CatchPanicLayer::new())
         .layer(secured(header::CONTENT_SECURITY_POLICY, CONTENT_SECURITY_POLICY))
         .layer(secured(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
@@ -150,8 +148,28 @@ pub fn router(state: AppState) -> Router {
     // Only where browsers reach it by TLS may they be told to use nothing else.
     let routes =
         if state.settings.is_secure() { routes.layer(secured(header::STRICT_TRANSPORT_SECURITY, "max-age=31536000")) } else { routes };
-    let placed = axum::middleware::from_fn_with_state(state.clone(), find_place);
-    routes.layer(CompressionLayer::new()).layer(placed).layer(TraceLayer::new_for_http()).with_state(state)
+    routes.layer(CompressionLayer::new()).layer(TraceLayer::new_for_http()).with_state(state)
+}
+
+/// What stands between those who send and those who work.
+#[derive(Clone)]
+struct Door {
+    arriving: Arriving,
+    house: House,
+}
+
+impl Door {
+    fn new(state: &AppState) -> Self {
+        Self { arriving: Arriving::default(), house: House::new(state.heart.clone()) }
+    }
+}
+
+/// From here inwards everything is here that was sent, and has a place at work.
+async fn let_in(State(door): State<Door>, request: Request, next: Next) -> Response {
+    match arrive(&door.arriving, request).await {
+        Ok(request) => to_its_end(&door.house, request, next).await,
+        Err(refused) => refused,
+    }
 }
 
 /// A guard against floods from one address, before any work is done; sign-in has its own brake, in the database.
@@ -174,7 +192,9 @@ fn csrf(state: &AppState) -> CsrfLayer {
 }
 
 /// Bare refusals of the layers and extractors below become pages in words, or problems for a program; what handlers rendered passes.
-async fn say_it_in_words(request: Request, next: Next) -> Response {
+/// All of them count by where a request comes from, which is found out here.
+async fn say_it_in_words(State(state): State<AppState>, mut request: Request, next: Next) -> Response {
+    find_place(&mut request, &state.settings.proxies);
     let says = Says::to(request.uri().path());
     // Of two hosts nobody knows which was meant (RFC 9112, 3.2).
     if request.headers().get_all(header::HOST).iter().count() > 1 {

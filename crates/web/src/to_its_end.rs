@@ -12,7 +12,7 @@ use crate::error::{Says, in_words};
 use crate::heart::Heart;
 use crate::place::Place;
 use crate::seats::{Many, Seats};
-use axum::extract::{Request, State};
+use axum::extract::Request;
 use axum::http::{Method, StatusCode};
 use axum::middleware::Next;
 use axum::response::Response;
@@ -49,7 +49,7 @@ fn needs_no_database(path: &str) -> bool {
 }
 
 /// Runs what follows in a task of its own.
-pub async fn to_its_end(State(house): State<House>, request: Request, next: Next) -> Response {
+pub async fn to_its_end(house: &House, request: Request, next: Next) -> Response {
     let says = Says::to(request.uri().path());
     let Some(seat) = house.at_work.sit(Place::of_request(&request)) else {
         return in_words(StatusCode::SERVICE_UNAVAILABLE, Some("crowded"), says);

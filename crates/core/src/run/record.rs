@@ -230,10 +230,10 @@ impl Record {
     }
 
     /// Goes on with what happened after everything that is in it; `false` where it cannot, and then nothing was added: something
-    /// happened before its last event, or takes one back. Then all is folded anew.
+    /// that counts happened before its last event, or one is taken back. Then all is folded anew.
     pub fn go_on(&mut self, events: &[Event]) -> bool {
         let before = |e: &Event| self.last.is_some_and(|last| (e.at, e.id) <= last);
-        if events.iter().any(|e| matches!(e.what, What::Voided(_)) || before(e)) {
+        if events.iter().any(|e| matches!(e.what, What::Voided(_)) || (before(e) && !only_shown(&e.what))) {
             return false;
         }
         self.add_all(&live(events));
@@ -257,8 +257,8 @@ impl Record {
 
     fn add(&mut self, event: &Event) {
         let (id, at) = (event.id, event.at);
-        self.first.get_or_insert(at);
-        self.last = Some((at, id));
+        self.first = Some(self.first.map_or(at, |first| first.min(at)));
+        self.last = self.last.max(Some((at, id)));
         match &event.what {
             What::TaskBegan { task } => self.tick(task, true, event),
             What::TaskEnded { task } => self.tick(task, false, event),
@@ -296,6 +296,7 @@ impl Record {
                 self.tasted = Some(Fact { id, at, says });
             }
             What::Answered { question, how } => drop(self.answers.insert(question.clone(), how.clone())),
+            // See [`only_shown`].
             What::CoreRead(_) | What::Note(_) | What::Voided(_) => {}
         }
     }
@@ -332,6 +333,11 @@ impl Record {
             crate::method::Tick::Ends => state.ended,
         }
     }
+}
+
+/// Whether an event is read where all are listed, and nothing else of a record depends on it or on its place among others.
+fn only_shown(what: &What) -> bool {
+    matches!(what, What::CoreRead(_) | What::Note(_))
 }
 
 /// An event as a question names it.

@@ -12,6 +12,7 @@ pub struct Model {
     pub time_zone: String,
     pub units: Option<String>,
     pub created_at: Instant,
+    pub kit_version: i32,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

@@ -12,6 +12,7 @@ mod m007_words;
 pub(crate) mod m008_run;
 mod m009_heat;
 mod m010_growth;
+mod m011_kit;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -30,6 +31,7 @@ impl MigratorTrait for Migrator {
             Box::new(m008_run::Migration),
             Box::new(m009_heat::Migration),
             Box::new(m010_growth::Migration),
+            Box::new(m011_kit::Migration),
         ]
     }
 }

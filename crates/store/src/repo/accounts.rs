@@ -24,6 +24,8 @@ pub struct Cook {
     pub time_zone: String,
     /// The units it thinks in, `metric` or `us`; `None` until somebody said.
     pub units: Option<String>,
+    /// The number of its Kit: raised by whatever is hung up or taken out there.
+    pub kit_version: i32,
     /// Its refrigerator, as it was when the cook was looked up.
     pub fridge: Refrigerator,
     /// Sign-in address.
@@ -60,6 +62,7 @@ impl Store {
             time_zone: Set(new.time_zone.clone()),
             units: Set(None),
             created_at: Set(now.into()),
+            kit_version: Set(0),
         };
         household::Entity::insert(home).exec_without_returning(&transaction).await?;
         let row = cook::ActiveModel {
@@ -80,6 +83,7 @@ impl Store {
             household_name: new.household,
             time_zone: new.time_zone,
             units: None,
+            kit_version: 0,
             fridge: Refrigerator::default(),
             address: new.address,
             password_hash: new.password_hash,
@@ -109,6 +113,7 @@ impl Store {
             household_name: home.name,
             time_zone: home.time_zone,
             units: home.units,
+            kit_version: home.kit_version,
             fridge: fridge.as_ref().map(Refrigerator::from).unwrap_or_default(),
             address: row.address,
             password_hash: row.password_hash,

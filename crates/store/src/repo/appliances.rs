@@ -1,13 +1,14 @@
 //! How hot a household's own appliances get.
 
 use super::Kitchen;
+use super::retry::retrying;
 use crate::entity::appliance;
 use crate::error::StoreError;
 use jiff::Timestamp;
 use rauchkeller_core::fire::HeatSource;
 use rauchkeller_core::units::{Temperature, TemperatureIn, celsius};
 use sea_orm::sea_query::OnConflict;
-use sea_orm::{ColumnTrait, EntityTrait, QueryFilter, QueryOrder, Set};
+use sea_orm::{ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, QueryFilter, QueryOrder, Set, TransactionTrait};
 
 impl Kitchen<'_> {
     /// What the household has said, by kind; a kind this program no longer knows is left out.
@@ -22,8 +23,24 @@ impl Kitchen<'_> {
 
     /// Says how hot one gets; `None` as is usual again. Said twice it is the same.
     pub async fn set_appliance(&self, source: HeatSource, most: Option<Temperature>, now: Timestamp) -> Result<(), StoreError> {
+        let set = || async {
+            let transaction = self.store.db.begin().await?;
+            self.set_appliance_in(source, most, now, &transaction).await?;
+            self.kit_changed(&transaction).await?;
+            transaction.commit().await
+        };
+        Ok(retrying(set).await?)
+    }
+
+    async fn set_appliance_in(
+        &self,
+        source: HeatSource,
+        most: Option<Temperature>,
+        now: Timestamp,
+        transaction: &DatabaseTransaction,
+    ) -> Result<(), DbErr> {
         let Some(most) = most else {
-            appliance::Entity::delete_by_id((self.household.0, source.id().to_owned())).exec(&self.store.db).await?;
+            appliance::Entity::delete_by_id((self.household.0, source.id().to_owned())).exec(transaction).await?;
             return Ok(());
         };
         let row = appliance::ActiveModel {
@@ -34,7 +51,7 @@ impl Kitchen<'_> {
         };
         let key = [appliance::Column::HouseholdId, appliance::Column::Source];
         let over = OnConflict::columns(key).update_columns([appliance::Column::MaxC, appliance::Column::ChangedAt]).to_owned();
-        appliance::Entity::insert(row).on_conflict(over).exec_without_returning(&self.store.db).await?;
+        appliance::Entity::insert(row).on_conflict(over).exec_without_returning(transaction).await?;
         Ok(())
     }
 }

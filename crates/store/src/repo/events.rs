@@ -1,13 +1,14 @@
 //! What happened to a piece: one table, added to and never changed.
 
+use super::line::{Answer, Delivery, Line};
 use super::retry::retrying;
 use super::{CookId, Kitchen, PieceId};
 use crate::Instant;
 use crate::entity::{event, piece};
-use crate::error::StoreError;
+use crate::error::{StoreError, is_away, is_retryable};
 use rauchkeller_contract::{event_body, event_kind, read_event_body};
 use rauchkeller_core::run::{Event, EventId, Record, What, live};
-use sea_orm::sea_query::{Expr, ExprTrait};
+use sea_orm::sea_query::Expr;
 use sea_orm::{ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
 use std::collections::{HashMap, HashSet};
 use uuid::Uuid;
@@ -41,6 +42,16 @@ pub enum Appended {
     Full,
     /// Somebody changed the piece after it was looked at: look again.
     Changed,
+}
+
+/// What a piece comes to while events are added to it.
+struct Adding {
+    version: i32,
+    many: usize,
+    /// Events of this household that are known by the ids that were handed in, and whose they are.
+    there: HashMap<u128, (Uuid, Option<Event>)>,
+    /// What is new, in the order it came.
+    fresh: Vec<Event>,
 }
 
 pub(super) fn read(row: &event::Model) -> Option<Event> {
@@ -87,62 +98,79 @@ impl Kitchen<'_> {
     /// With `seen` they are added only while the piece still has the version that was looked at: what is a difference holds only
     /// against what it was taken from.
     pub async fn append(&self, id: PieceId, events: &[Event], cook: Option<CookId>, seen: Option<i32>) -> Result<Appended, StoreError> {
-        let _turn = self.store.in_line(id.0).await;
-        retrying(|| self.append_once(id, events, cook, seen)).await?.ok_or(StoreError::NotFound)
+        let line = Line::of(&self.store.lines, id);
+        let mut told = line.hand_in(self.household, id, Delivery { events: events.to_vec(), cook, seen });
+        let answer = tokio::select! {
+            // Whoever has an answer carries nothing for others: they would all come one by one again.
+            biased;
+            answer = &mut told => answer,
+            _turn = line.turn() => {
+                let (deliveries, answers) = line.take(self.household, id);
+                if !deliveries.is_empty() {
+                    self.carry(id, &deliveries, answers).await;
+                }
+                told.await
+            }
+        };
+        // Whoever had it with them went away in the middle: whether it was written only the database knows.
+        answer.unwrap_or_else(|_| Err(StoreError::Away("given up while it was written".into())))
     }
 
-    async fn append_once(&self, id: PieceId, events: &[Event], cook: Option<CookId>, seen: Option<i32>) -> Result<Option<Appended>, DbErr> {
+    /// Adds what several handed in, and tells each what became of theirs.
+    async fn carry(&self, id: PieceId, deliveries: &[Delivery], answers: Vec<Answer>) {
+        // Nobody need be there any more to be told.
+        match retrying(|| self.append_once(id, deliveries)).await {
+            Ok(Some(outcomes)) => answers.into_iter().zip(outcomes).for_each(|(answer, outcome)| drop(answer.send(Ok(outcome)))),
+            Ok(None) => answers.into_iter().for_each(|answer| drop(answer.send(Err(StoreError::NotFound)))),
+            Err(error) if deliveries.len() > 1 && !is_retryable(&error) && !is_away(&error) => {
+                // Something the database will not have in one of them is nothing the others should suffer from.
+                for (answer, one) in answers.into_iter().zip(deliveries) {
+                    let alone = retrying(|| self.append_once(id, std::slice::from_ref(one))).await;
+                    let outcome = alone.map_err(StoreError::from).and_then(|done| done.and_then(|mut all| all.pop()).ok_or(StoreError::NotFound));
+                    drop(answer.send(outcome));
+                }
+            }
+            Err(error) => answers.into_iter().for_each(|answer| drop(answer.send(Err(error.clone().into())))),
+        }
+    }
+
+    async fn append_once(&self, id: PieceId, deliveries: &[Delivery]) -> Result<Option<Vec<Appended>>, DbErr> {
         let transaction = self.store.db.begin().await?;
         // The piece's row is the lock: two cooks noting at once go one after the other.
         let Some(row) = self.locked(id, &transaction).await? else { return Ok(None) };
-        let outcome = self.append_to(&row, events, cook, seen, &transaction).await?;
-        if let Appended::Done { accepted, .. } = outcome {
-            if accepted > 0 {
-                self.tell(&transaction).await?;
-            }
+        let outcomes = self.append_to(&row, deliveries, &transaction).await?;
+        if outcomes.iter().any(|outcome| matches!(outcome, Appended::Done { accepted: 1.., .. })) {
+            self.tell(&transaction).await?;
             transaction.commit().await?;
         }
-        Ok(Some(outcome))
+        Ok(Some(outcomes))
     }
 
-    /// Adds events to a locked piece.
+    /// Adds to a locked piece what was handed in, one after the other, each of them whole or not at all.
     pub(super) async fn append_to(
         &self,
         row: &piece::Model,
-        events: &[Event],
-        cook: Option<CookId>,
-        seen: Option<i32>,
+        deliveries: &[Delivery],
         transaction: &DatabaseTransaction,
-    ) -> Result<Appended, DbErr> {
-        let ids: Vec<Uuid> = events.iter().map(|e| Uuid::from_u128(e.id.0)).collect();
+    ) -> Result<Vec<Appended>, DbErr> {
+        let ids: Vec<Uuid> = deliveries.iter().flat_map(|one| &one.events).map(|e| Uuid::from_u128(e.id.0)).collect();
         let there = self.events_query().filter(event::Column::Id.is_in(ids)).all(transaction).await?;
-        let mut fresh: Vec<Event> = Vec::new();
-        for new in events {
-            let stored = there.iter().find(|r| r.id.as_u128() == new.id.0);
-            let known =
-                stored.map(|r| (r.piece_id, read(r))).or_else(|| fresh.iter().find(|f| f.id == new.id).map(|f| (row.id, Some(f.clone()))));
-            match known {
-                None => fresh.push(as_kept(new, cook)),
-                Some((piece, Some(known))) if piece == row.id && same(&known, new) => {}
-                Some((_, known)) => return Ok(Appended::Clash(Box::new(known.unwrap_or_else(|| new.clone())))),
-            }
+        let mut adding = Adding {
+            version: row.version,
+            many: usize::try_from(row.events).unwrap_or_default(),
+            there: there.iter().map(|r| (r.id.as_u128(), (r.piece_id, read(r)))).collect(),
+            fresh: Vec::new(),
+        };
+        let mut outcomes = Vec::with_capacity(deliveries.len());
+        for one in deliveries {
+            outcomes.push(self.add_one(row.id, one, &mut adding, transaction).await?);
         }
-        let repeated = events.len() - fresh.len();
+        let Adding { version, many, fresh, .. } = adding;
         if fresh.is_empty() {
-            return Ok(Appended::Done { accepted: 0, repeated });
-        }
-        if seen.is_some_and(|seen| seen != row.version) {
-            return Ok(Appended::Changed);
-        }
-        let many = usize::try_from(row.events).unwrap_or_default() + fresh.len();
-        if many > MOST_EVENTS || (many > MOST_EVENTS - KEPT_FREE && !fresh.iter().all(|e| must_fit(&e.what))) {
-            return Ok(Appended::Full);
-        }
-        if let Some(of) = self.names_nothing(row.id, &fresh, transaction).await? {
-            return Ok(Appended::NamesNothing(of));
+            return Ok(outcomes);
         }
         let mut record = self.record_in(row, transaction).await?;
-        self.insert_events(PieceId(row.id), &fresh, cook, transaction).await?;
+        self.insert_events(PieceId(row.id), &fresh, transaction).await?;
         if !record.go_on(&fresh) {
             // Something of before is put in, or something is taken back: all is folded anew.
             let all = self.events_in(row.id, transaction).await?;
@@ -151,20 +179,64 @@ impl Kitchen<'_> {
             }
             record = Record::of(&all);
         }
-        self.follow(row, &record, many, transaction).await?;
+        self.follow(row, &record, version, many, transaction).await?;
         self.keep_fold(row.id, i32::try_from(many).unwrap_or(i32::MAX), &record, transaction).await?;
-        Ok(Appended::Done { accepted: fresh.len(), repeated })
+        Ok(outcomes)
+    }
+
+    /// Whether what one sender handed in is added, after what others did.
+    async fn add_one(
+        &self,
+        piece: Uuid,
+        one: &Delivery,
+        adding: &mut Adding,
+        transaction: &DatabaseTransaction,
+    ) -> Result<Appended, DbErr> {
+        let mut fresh: Vec<Event> = Vec::new();
+        for new in &one.events {
+            let before = fresh.iter().find(|f| f.id == new.id).map(|f| (piece, Some(f.clone())));
+            match before.or_else(|| adding.there.get(&new.id.0).cloned()) {
+                None => fresh.push(as_kept(new, one.cook)),
+                Some((of, Some(known))) if of == piece && same(&known, new) => {}
+                Some((_, known)) => return Ok(Appended::Clash(Box::new(known.unwrap_or_else(|| new.clone())))),
+            }
+        }
+        let (accepted, repeated) = (fresh.len(), one.events.len() - fresh.len());
+        if accepted == 0 {
+            return Ok(Appended::Done { accepted, repeated });
+        }
+        if one.seen.is_some_and(|seen| seen != adding.version) {
+            return Ok(Appended::Changed);
+        }
+        let many = adding.many + accepted;
+        if many > MOST_EVENTS || (many > MOST_EVENTS - KEPT_FREE && !fresh.iter().all(|e| must_fit(&e.what))) {
+            return Ok(Appended::Full);
+        }
+        if let Some(of) = self.names_nothing(piece, &adding.fresh, &fresh, transaction).await? {
+            return Ok(Appended::NamesNothing(of));
+        }
+        (adding.many, adding.version) = (many, adding.version + 1);
+        adding.there.extend(fresh.iter().map(|e| (e.id.0, (piece, Some(e.clone())))));
+        adding.fresh.append(&mut fresh);
+        Ok(Appended::Done { accepted, repeated })
     }
 
     /// The first event that takes back one which is not of this piece, or comes later in its batch.
-    async fn names_nothing(&self, piece: Uuid, fresh: &[Event], transaction: &DatabaseTransaction) -> Result<Option<EventId>, DbErr> {
+    async fn names_nothing(
+        &self,
+        piece: Uuid,
+        earlier: &[Event],
+        fresh: &[Event],
+        transaction: &DatabaseTransaction,
+    ) -> Result<Option<EventId>, DbErr> {
         let named = |e: &Event| if let What::Voided(of) = e.what { Some(of) } else { None };
         let ids: Vec<Uuid> = fresh.iter().filter_map(named).map(|of| Uuid::from_u128(of.0)).collect();
         if ids.is_empty() {
             return Ok(None);
         }
         let there = self.events_query().filter(event::Column::PieceId.eq(piece)).filter(event::Column::Id.is_in(ids));
-        let mut before: HashSet<EventId> = there.all(transaction).await?.iter().map(|row| EventId(row.id.as_u128())).collect();
+        let stored = there.all(transaction).await?;
+        let mut before: HashSet<EventId> = stored.iter().map(|row| EventId(row.id.as_u128())).chain(earlier.iter().map(|e| e.id)).collect();
         for new in fresh {
             if let Some(of) = named(new).filter(|of| !before.contains(of)) {
                 return Ok(Some(of));
@@ -174,13 +246,7 @@ impl Kitchen<'_> {
         Ok(None)
     }
 
-    pub(super) async fn insert_events(
-        &self,
-        piece: PieceId,
-        events: &[Event],
-        cook: Option<CookId>,
-        transaction: &DatabaseTransaction,
-    ) -> Result<(), DbErr> {
+    pub(super) async fn insert_events(&self, piece: PieceId, events: &[Event], transaction: &DatabaseTransaction) -> Result<(), DbErr> {
         if events.is_empty() {
             return Ok(());
         }
@@ -192,7 +258,7 @@ impl Kitchen<'_> {
             at: Set(e.at.into()),
             said_at: Set(e.said_at.map(Into::into)),
             noted_at: Set(e.noted_at.into()),
-            cook_id: Set(cook.map(|cook| cook.0)),
+            cook_id: Set(e.by.map(Uuid::from_u128)),
             body: Set(event_body(&e.what).to_string()),
             live: Set(true),
         });
@@ -229,11 +295,18 @@ impl Kitchen<'_> {
 
     /// What lists read of a piece follows its record: its version, how many were noted, whether it was eaten, which of its plans
     /// stands.
-    async fn follow(&self, row: &piece::Model, record: &Record, many: usize, transaction: &DatabaseTransaction) -> Result<(), DbErr> {
+    async fn follow(
+        &self,
+        row: &piece::Model,
+        record: &Record,
+        version: i32,
+        many: usize,
+        transaction: &DatabaseTransaction,
+    ) -> Result<(), DbErr> {
         let plan = record.revised.map_or(1, |revised| super::kitchen::number(revised.says));
         let finished = row.last_task.as_ref().and_then(|last| record.task(last).ended).or(record.first_tasted);
         let update = piece::Entity::update_many()
-            .col_expr(piece::Column::Version, Expr::col(piece::Column::Version).add(1))
+            .col_expr(piece::Column::Version, Expr::value(version))
             .col_expr(piece::Column::Events, Expr::value(i32::try_from(many).unwrap_or(i32::MAX)))
             .col_expr(piece::Column::FinishedAt, Expr::value(finished.map(Instant::from)));
         update.filter(piece::Column::Id.eq(row.id)).exec(transaction).await?;

@@ -3,12 +3,12 @@
 use super::Kitchen;
 use super::retry::retrying;
 use crate::Instant;
-use crate::entity::{device, kit_mix, kit_salt, kit_tool, kit_tray};
+use crate::entity::{device, household, kit_mix, kit_salt, kit_tool, kit_tray};
 use crate::error::StoreError;
 use jiff::Timestamp;
-use sea_orm::sea_query::Expr;
-use sea_orm::{ActiveModelBehavior, ActiveModelTrait, ColumnTrait, EntityTrait, IntoActiveModel};
-use sea_orm::{PaginatorTrait, QueryFilter, QueryOrder, Select, SqlErr};
+use sea_orm::sea_query::{Expr, ExprTrait};
+use sea_orm::{ActiveModelBehavior, ActiveModelTrait, ColumnTrait, ConnectionTrait, DbErr, EntityTrait, IntoActiveModel};
+use sea_orm::{PaginatorTrait, QueryFilter, QueryOrder, Select, SqlErr, TransactionTrait};
 use uuid::Uuid;
 
 /// The most of a kind a kitchen keeps.
@@ -102,8 +102,14 @@ impl Kitchen<'_> {
             return Ok(Added::Full);
         }
         let id = Uuid::now_v7();
-        match retrying(|| E::insert(row(id)).exec_without_returning(&self.store.db)).await {
-            Ok(_) => Ok(Added::Created(id)),
+        let insert = || async {
+            let transaction = self.store.db.begin().await?;
+            E::insert(row(id)).exec_without_returning(&transaction).await?;
+            self.kit_changed(&transaction).await?;
+            transaction.commit().await
+        };
+        match retrying(insert).await {
+            Ok(()) => Ok(Added::Created(id)),
             // The same form at the same moment, or another thing of that name.
             Err(error) if is_duplicate(&error) => Ok(before().await?.map_or(Added::NameTaken, |row| Added::AlreadyExists(E::id_of(&row)))),
             Err(error) => Err(error.into()),
@@ -112,18 +118,33 @@ impl Kitchen<'_> {
 
     /// Takes a thing out of the Kit, or puts it back; refused as a conflict where its name was given away meanwhile.
     pub(super) async fn set_hung<E: Hung>(&self, id: Uuid, out: Option<Timestamp>) -> Result<(), StoreError> {
-        let done = E::update_many()
-            .col_expr(E::DELETED_AT, Expr::value(out.map(Instant::from)))
-            .filter(E::HOUSEHOLD.eq(self.household.0))
-            .filter(E::ID.eq(id))
-            .exec(&self.store.db)
-            .await;
-        match done {
-            Ok(done) if done.rows_affected == 0 => Err(StoreError::NotFound),
+        let set = || async {
+            let transaction = self.store.db.begin().await?;
+            let update = E::update_many().col_expr(E::DELETED_AT, Expr::value(out.map(Instant::from)));
+            let mine = update.filter(E::HOUSEHOLD.eq(self.household.0)).filter(E::ID.eq(id));
+            let done = mine.exec(&transaction).await?;
+            self.kit_changed(&transaction).await?;
+            transaction.commit().await?;
+            Ok(done.rows_affected)
+        };
+        match retrying(set).await {
+            Ok(0) => Err(StoreError::NotFound),
             Ok(_) => Ok(()),
             Err(error) if is_duplicate(&error) => Err(StoreError::Conflict),
             Err(error) => Err(error.into()),
         }
+    }
+}
+
+impl Kitchen<'_> {
+    /// Raises the number of the Kit, in the transaction that changes what hangs there.
+    pub(super) async fn kit_changed(&self, on: &impl ConnectionTrait) -> Result<(), DbErr> {
+        household::Entity::update_many()
+            .col_expr(household::Column::KitVersion, Expr::col(household::Column::KitVersion).add(1))
+            .filter(household::Column::Id.eq(self.household.0))
+            .exec(on)
+            .await?;
+        Ok(())
     }
 }
 

@@ -183,7 +183,7 @@ impl<'a> Kitchen<'a> {
         };
         piece::Entity::insert(row).exec_without_returning(&transaction).await?;
         self.insert_plan(PieceId(id), 1, plan, now, &transaction).await?;
-        self.insert_events(PieceId(id), &new.events, None, &transaction).await?;
+        self.insert_events(PieceId(id), &new.events, &transaction).await?;
         self.tell(&transaction).await?;
         transaction.commit().await
     }

@@ -1,6 +1,7 @@
 //! A kept plan made anew: a version beside the earlier ones, which can be taken back.
 
 use super::kitchen::{NewPlan, number};
+use super::line::{Delivery, Line};
 use super::retry::retrying;
 use super::{Appended, CookId, Kitchen, PieceId};
 use crate::entity::{piece, plan_version};
@@ -95,7 +96,7 @@ impl Kitchen<'_> {
     /// Puts a new plan over the one that stands, if the piece still has the version the cook saw: all of it, or nothing. Ticks and
     /// all other events stay as they are.
     pub async fn revise(&self, id: PieceId, seen: i32, revision: Revision<'_>) -> Result<Revised, StoreError> {
-        let _turn = self.store.in_line(id.0).await;
+        let _turn = Line::of(&self.store.lines, id).turn().await;
         retrying(|| self.revise_once(id, seen, revision)).await?.ok_or(StoreError::NotFound)
     }
 
@@ -132,8 +133,9 @@ impl Kitchen<'_> {
         let mut events = facts.to_vec();
         events.push(Event { what: says, ..revised.clone() });
         row.last_task = Some(plan.last_task.clone());
-        match self.append_to(&row, &events, cook, None, &transaction).await? {
-            Appended::Done { .. } => {
+        let delivery = Delivery { events, cook, seen: None };
+        match self.append_to(&row, std::slice::from_ref(&delivery), &transaction).await?.first() {
+            Some(Appended::Done { .. }) => {
                 self.tell(&transaction).await?;
                 transaction.commit().await?;
                 Ok(Some(Revised::Done))

@@ -4,7 +4,7 @@ use super::{belly, fresh, household, now, plan_of};
 use jiff::{SignedDuration, Timestamp};
 use rauchkeller_core::run::{Event, EventId, Record, What, live};
 use rauchkeller_core::skin::drying::Touch;
-use rauchkeller_core::units::{Share, grams};
+use rauchkeller_core::units::{Share, celsius, grams};
 use rauchkeller_store::{Appended, HouseholdId, PieceId, Revised, Revision, Store, StoreError};
 use uuid::Uuid;
 
@@ -82,6 +82,57 @@ async fn what_is_taken_back_names_what_was_there_before() {
     let piece = kitchen.book(10, None, "").await.unwrap().remove(0);
     let events = kitchen.events(id).await.unwrap();
     assert_eq!((piece.finished_at, live(&events).iter().filter(|e| e.id == carve.id).count()), (Some(now()), 1));
+}
+
+/// A crowd at one piece is carried together, and each of it is answered for itself as if it had come alone.
+#[tokio::test(flavor = "multi_thread", worker_threads = 4)]
+async fn of_a_crowd_at_one_piece_each_is_answered_for_itself() {
+    let (store, home, id) = kept().await;
+    let other_home = household(&store, "b@example.org").await;
+    let stood = ended("dry", now());
+    store.kitchen(home).append(id, std::slice::from_ref(&stood), None, None).await.unwrap();
+    let seen = store.kitchen(home).piece(id).await.unwrap().version;
+    let at = |s: i64| now() + SignedDuration::from_secs(s);
+    let shared = event(at(1), What::Felt(Touch::Dry));
+    let clashing = Event { what: What::Felt(Touch::Wet), ..stood.clone() };
+    let mut crowd: Vec<(HouseholdId, Vec<Event>, Option<i32>)> = Vec::new();
+    for n in 0..40 {
+        crowd.push((home, vec![event(at(n), What::Felt(Touch::Tacky)), event(at(n), What::CoreRead(celsius(50.0)))], None));
+        crowd.push((home, vec![shared.clone()], None));
+        crowd.push((home, vec![event(at(n), What::Felt(Touch::Wet)), clashing.clone()], None));
+        crowd.push((home, vec![event(at(n), What::Voided(EventId(7)))], None));
+        crowd.push((home, vec![ended("salt", at(n))], Some(seen)));
+        crowd.push((other_home, vec![event(at(n), What::Felt(Touch::Dry))], None));
+    }
+    let sent: Vec<_> = crowd
+        .into_iter()
+        .map(|(home, events, seen)| {
+            let store = store.clone();
+            tokio::spawn(async move { store.kitchen(home).append(id, &events, None, seen).await })
+        })
+        .collect();
+    let (mut twos, mut first, mut again, mut clashes, mut nothing, mut won, mut changed, mut strangers) = (0, 0, 0, 0, 0, 0, 0, 0);
+    for (n, answer) in sent.into_iter().enumerate() {
+        match (n % 6, answer.await.unwrap()) {
+            (0, Ok(Appended::Done { accepted: 2, repeated: 0 })) => twos += 1,
+            (1, Ok(Appended::Done { accepted: 1, repeated: 0 })) => first += 1,
+            (1, Ok(Appended::Done { accepted: 0, repeated: 1 })) => again += 1,
+            (2, Ok(Appended::Clash(with))) if with.id == stood.id => clashes += 1,
+            (3, Ok(Appended::NamesNothing(EventId(7)))) => nothing += 1,
+            (4, Ok(Appended::Done { accepted: 1, repeated: 0 })) => won += 1,
+            (4, Ok(Appended::Changed)) => changed += 1,
+            (5, Err(StoreError::NotFound)) => strangers += 1,
+            (kind, other) => panic!("{kind} was answered {other:?}"),
+        }
+    }
+    assert_eq!((twos, first, again, clashes, nothing, strangers), (40, 1, 39, 40, 40, 40));
+    // Over a version that was looked at one may be the first, and no second.
+    assert!(won <= 1 && won + changed == 40, "{won} and {changed}");
+    let piece = store.kitchen(home).piece(id).await.unwrap();
+    let events = store.kitchen(home).events(id).await.unwrap();
+    assert_eq!(events.len(), 1 + 80 + 1 + won);
+    assert_eq!((piece.events, piece.version), (events.len() as i32, seen + 40 + 1 + won as i32));
+    assert_eq!(*piece.record, Record::of(&events), "the fold that was kept is what all come to");
 }
 
 #[tokio::test]

@@ -2,6 +2,8 @@
 
 use super::{at, fresh, household, now};
 use jiff::SignedDuration;
+use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::units::celsius;
 use rauchkeller_store::{
     Added, Device, DeviceId, HouseholdId, KitMix, KitSalt, MixId, NewReading, Received, SaltId, Store, StoreError, token_hash,
 };
@@ -72,6 +74,39 @@ async fn mixes_hang_the_same_way() {
     kitchen.set_mix_deleted(id, Some(now())).await.unwrap();
     kitchen.set_mix_deleted(id, None).await.unwrap();
     assert_eq!(kitchen.mixes().await.unwrap().len(), 1);
+}
+
+/// What is remembered of a Kit is remembered by its number: whatever another server hangs up or takes out raises it.
+#[tokio::test]
+async fn whatever_changes_in_a_kit_raises_its_number_and_no_others() {
+    let url = super::empty_database().await;
+    let (one, two) = (Store::connect(&url).await.unwrap(), Store::connect(&url).await.unwrap());
+    one.migrate().await.unwrap();
+    let (home, other) = (household(&one, "a@example.org").await, household(&one, "b@example.org").await);
+    let number = |of: &'static str| {
+        let two = &two;
+        async move { two.cook_by_address(of).await.unwrap().unwrap().kit_version }
+    };
+    let kitchen = one.kitchen(home);
+    let salt_id = new_id(kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap());
+    assert_eq!(number("a@example.org").await, 1);
+    kitchen.add_salt("k1", &salt("grey jar"), now()).await.unwrap();
+    kitchen.add_salt("k2", &salt("grey jar"), now()).await.unwrap();
+    assert_eq!(number("a@example.org").await, 1, "nothing was hung up");
+    let mix_id = new_id(kitchen.add_mix("k1", &mix("house rub"), now()).await.unwrap());
+    assert_eq!(number("a@example.org").await, 2);
+    let oven = Some(celsius(230.0));
+    kitchen.set_appliance(HeatSource::Oven, oven, now()).await.unwrap();
+    assert_eq!(number("a@example.org").await, 3);
+    kitchen.set_appliance(HeatSource::Oven, None, now()).await.unwrap();
+    assert_eq!(number("a@example.org").await, 4);
+    for (n, out) in [Some(now()), None].into_iter().enumerate() {
+        kitchen.set_salt_deleted(salt_id, out).await.unwrap();
+        kitchen.set_mix_deleted(mix_id, out).await.unwrap();
+        assert_eq!(number("a@example.org").await, 6 + 2 * n as i32);
+    }
+    one.kitchen(other).set_salt_deleted(salt_id, Some(now())).await.unwrap_err();
+    assert_eq!(number("a@example.org").await, 8, "nobody else reaches it");
 }
 
 #[tokio::test]

@@ -18,6 +18,7 @@ use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{both_length, both_mass, grams, millimetres};
 use serde_json::Value;
 use std::collections::BTreeMap;
+use std::sync::Arc;
 use uuid::Uuid;
 
 /// A choice in the sentence.
@@ -35,7 +36,7 @@ pub struct BenchView {
     pub form: BenchForm,
     pub key: String,
     pub request: Value,
-    pub plan: Option<PlanDoc>,
+    pub plan: Option<Arc<PlanDoc>>,
     pub slips: Slips,
     pub may_keep: bool,
     /// What stands against keeping it, unless the cook says so.
@@ -132,7 +133,7 @@ impl BenchView {
         if let Some(change) = change {
             change.carry(&mut request);
         }
-        let made = |request: &Value| change.map_or_else(|| planned(request, now), |change| change.plan(request, now));
+        let made = |request: &Value| change.map_or_else(|| planned(request, now), |change| change.plan(request, now).map(Arc::new));
         let mut plan = None;
         for _ in 0..4 {
             match made(&request) {
@@ -152,7 +153,9 @@ impl BenchView {
                 }
             }
         }
-        let stops = plan.as_ref().map(|plan| stops(&plan_in_units(plan.clone(), shelf.system))).unwrap_or_default();
+        let as_it_was = |plan| if let Some(change) = change { change.as_it_was(plan) } else { plan };
+        let shown = plan.clone().map(|plan| plan_in_units(as_it_was(plan), shelf.system));
+        let stops = shown.as_deref().map(stops).unwrap_or_default();
         let stopped = !stops.is_empty() && form.knowing.is_empty();
         let out = change.is_some_and(|change| change.out);
         let may_keep = slips.is_empty() && said.weighed && plan.is_some() && !stopped && !out;
@@ -174,11 +177,10 @@ impl BenchView {
         };
         let key = if Uuid::parse_str(&form.key).is_ok() { form.key.clone() } else { Uuid::now_v7().to_string() };
         let cut = form.cut();
-        let as_it_was = |plan| if let Some(change) = change { change.as_it_was(plan) } else { plan };
-        let shown = plan.clone().map(|plan| plan_in_units(as_it_was(plan), shelf.system));
+        let address = form.address();
         let numbers = shown.as_ref().map(|plan| Numbers::of(plan, now, shelf.system));
         Self {
-            words: words(&form, plan.as_ref(), &slips, now, shelf.system),
+            words: words(&form, plan.as_deref(), &slips, now, shelf.system),
             cuts: cut_groups(cut),
             fat_words: fat_words(cut),
             methods: methods()
@@ -190,23 +192,23 @@ impl BenchView {
                     chosen: plan.as_ref().is_some_and(|p| p.request.method == m.id),
                 })
                 .collect(),
-            salts: salt_groups(&form, plan.as_ref(), shelf),
+            salts: salt_groups(&form, plan.as_deref(), shelf),
             scored: choices(&form.scored, &SCORED),
-            covers: covers(&form, plan.as_ref()),
+            covers: covers(&form, plan.as_deref()),
             mixes: shelf.mixes.iter().map(|m| m.name.clone()).collect(),
             has_cover: cut.is_some_and(|c| c.skin_mm > 0.0 || c.fat_mm > 0.0),
             stands: choices(if form.stands.is_empty() { "fresh" } else { &form.stands }, &STANDS),
-            lies: lies(&form, plan.as_ref()),
+            lies: lies(&form, plan.as_deref()),
             by: choices(&form.by, &BY),
-            sources: sources(&form, plan.as_ref()),
+            sources: sources(&form, plan.as_deref()),
             restings: choices(&form.resting, &RESTINGS),
             silhouette: cut.map(draw_silhouette).unwrap_or_default(),
             has_face: cut.is_some_and(|c| !c.is_bird()),
             has_skin: cut.is_some_and(|c| c.skin_mm > 0.0),
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
             // What is written out already is not offered.
-            each: plan.as_ref().filter(|_| !has_own_thickness(&request)).map(portions_written).unwrap_or_default(),
-            usual_name: plan.as_ref().map(crate::piece::usual_name).unwrap_or_default(),
+            each: plan.as_deref().filter(|_| !has_own_thickness(&request)).map(portions_written).unwrap_or_default(),
+            usual_name: plan.as_deref().map(crate::piece::usual_name).unwrap_or_default(),
             several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),
             clock: format!(
@@ -214,9 +216,9 @@ impl BenchView {
                 now.strftime("%H:%M"),
                 now.time_zone().iana_name().unwrap_or("UTC").trim_start_matches("Etc/").replace('_', " ")
             ),
-            back: super::form::encode(&form.address()),
-            ways: form.address().replacen("/bench", "/bench/ways", 1),
-            changing: change.map(|change| Changing::of(change, plan.as_ref(), now)),
+            back: super::form::encode(&address),
+            ways: address.replacen("/bench", "/bench/ways", 1),
+            changing: change.map(|change| Changing::of(change, plan.as_deref(), now)),
             lesson: lesson.map(|lesson| lesson.shown(&form)).unwrap_or_default(),
             form,
             key,
@@ -256,7 +258,7 @@ impl BenchView {
 
     /// Whether any word was typed.
     pub fn is_draft(&self) -> bool {
-        self.form.address() != "/bench"
+        self.ways != "/bench/ways"
     }
 
     /// What the look over the piece changed.

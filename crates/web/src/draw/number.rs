@@ -28,9 +28,10 @@ fn written(value: f64, digits: &mut [u8; DIGITS]) -> Option<&[u8]> {
         return None;
     }
     let mut left = scaled.abs() as u64;
-    while places > 0 && left.is_multiple_of(10) {
-        left /= 10;
-        places -= 1;
+    if left.is_multiple_of(100) {
+        (left, places) = (left / 100, 0);
+    } else if left.is_multiple_of(10) {
+        (left, places) = (left / 10, 1);
     }
     let mut at = DIGITS;
     let mut digit = 0;
@@ -97,9 +98,9 @@ impl Path {
         self.number(y);
     }
 
-    /// A dot: the round end of a line of no length.
-    pub(crate) fn dot(&mut self, at: (f64, f64)) {
-        self.point(b'M', at);
+    /// A dot: the round end of a line of no length. There are thousands of them, so that they are placed to a tenth.
+    pub(crate) fn dot(&mut self, (x, y): (f64, f64)) {
+        self.point(b'M', ((x * 10.0).round() / 10.0, (y * 10.0).round() / 10.0));
         self.0.extend_from_slice(b"h0");
     }
 
@@ -138,6 +139,6 @@ mod tests {
         path.upright(4.126);
         path.dot((1.26, 1.0));
         // By hand.
-        assert_eq!(path.to_string(), "M0 1.5L2.25 -3M10 0V4.13M1.26 1h0");
+        assert_eq!(path.to_string(), "M0 1.5L2.25 -3M10 0V4.13M1.3 1h0");
     }
 }

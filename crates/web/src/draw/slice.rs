@@ -8,6 +8,7 @@ use rauchkeller_contract::{PlanDoc, RequestDoc};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::salt::travel::Profile;
 use std::fmt::Write;
+use std::sync::LazyLock;
 
 /// For which screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -173,22 +174,29 @@ impl Frame {
 
 const STEPS: usize = 60;
 
-/// A layer between two depths with slightly wavy inner borders.
+/// Sine and cosine, at each step along the piece, of the two waves by which borders sway: taken once for all pictures.
+static WAVES: LazyLock<[[(f64, f64); 2]; STEPS + 1]> =
+    LazyLock::new(|| std::array::from_fn(|i| [19.0, 41.0].map(|waves| (waves * i as f64 / STEPS as f64).sin_cos())));
+
+/// The border of a layer from left to right: slightly wavy inside the piece, its own edge outside.
+fn border(frame: &Frame, slice: &Slice, depth: f64) -> Vec<(f64, f64)> {
+    let along = |i: usize| i as f64 / STEPS as f64;
+    if depth <= 0.01 || depth >= slice.thickness_mm - 0.01 {
+        // The edge of a slab is one straight line.
+        let step = if matches!(slice.family, Family::SkinSlab | Family::CapSlab) { STEPS } else { 1 };
+        return (0..=STEPS).step_by(step).map(|i| frame.point(slice, along(i), depth)).collect();
+    }
+    // sin(x + d) = sin x · cos d + cos x · sin d, and the same for twice the shift.
+    let [(s1, c1), (s2, c2)] = [depth.sin_cos(), (2.0 * depth).sin_cos()];
+    let sway = |[long, short]: [(f64, f64); 2]| (long.0 * c1 + long.1 * s1) * 0.5 + (short.0 * c2 + short.1 * s2) * 0.3;
+    WAVES.iter().enumerate().map(|(i, waves)| frame.point(slice, along(i), depth + 0.9 * sway(*waves))).collect()
+}
+
+/// A layer between two depths.
 fn layer(frame: &Frame, slice: &Slice, from: f64, to: f64, fill: &str, id: &str) -> String {
-    let wave = |depth: f64, along: f64, seed: f64| {
-        let outer = depth <= 0.01 || depth >= slice.thickness_mm - 0.01;
-        let sway = (along * 19.0 + seed).sin() * 0.5 + (along * 41.0 + seed * 2.0).sin() * 0.3;
-        if outer { depth } else { depth + sway * 0.9 }
-    };
-    let at = |depth: f64| {
-        move |i: usize| {
-            let along = i as f64 / STEPS as f64;
-            frame.point(slice, along, wave(depth, along, depth))
-        }
-    };
     let mut path = Path::of(2 * STEPS + 2);
-    path.lines((0..=STEPS).map(at(from)));
-    path.lines((0..=STEPS).rev().map(at(to)));
+    path.lines(border(frame, slice, from));
+    path.lines(border(frame, slice, to).into_iter().rev());
     format!(r#"<path class="{id}" d="{path}Z" fill="{fill}"/>"#)
 }
 

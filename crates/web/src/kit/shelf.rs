@@ -7,8 +7,10 @@ use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
 use rauchkeller_core::units::{System, grams_a_unit, leading_amount};
-use rauchkeller_store::{KitMix, KitSalt, KitTool, Refrigerator};
+use rauchkeller_store::{HouseholdId, KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
+use std::collections::HashMap;
+use std::sync::{Arc, LazyLock, Mutex, PoisonError};
 
 /// So many of the latest pieces are looked through, and so many of one cut are enough to call a dose usual.
 const JUDGED: u64 = 60;
@@ -33,12 +35,49 @@ pub struct Shelf {
     pub system: Option<System>,
 }
 
+/// What a household has hung up, by the number of its Kit: the number comes with the cook from the database, and another server
+/// raises it as this one does.
+type Known = HashMap<HouseholdId, (i32, Arc<Hung>)>;
+
+static HUNG: LazyLock<Mutex<Known>> = LazyLock::new(Mutex::default);
+
+/// So many households are remembered; then it begins anew.
+const KEPT: usize = 400;
+
+#[derive(Debug, Clone)]
+struct Hung {
+    salts: Vec<KitSalt>,
+    mixes: Vec<KitMix>,
+    heat: Hottest,
+}
+
+fn known(household: HouseholdId, version: i32) -> Option<Arc<Hung>> {
+    let all = HUNG.lock().unwrap_or_else(PoisonError::into_inner);
+    all.get(&household).filter(|(of, _)| *of == version).map(|(_, hung)| hung.clone())
+}
+
+fn keep(household: HouseholdId, version: i32, hung: Arc<Hung>) {
+    let mut all = HUNG.lock().unwrap_or_else(PoisonError::into_inner);
+    if all.len() >= KEPT {
+        all.clear();
+    }
+    all.insert(household, (version, hung));
+}
+
 impl Shelf {
     /// Of the signed-in cook's household.
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
-        let kitchen = cook.kitchen(state);
-        let (salts, mixes) = (kitchen.salts().await?, kitchen.mixes().await?);
-        let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+        let hung = match known(cook.0.household, cook.0.kit_version) {
+            Some(hung) => hung,
+            None => {
+                let kitchen = cook.kitchen(state);
+                let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+                let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, heat });
+                keep(cook.0.household, cook.0.kit_version, hung.clone());
+                hung
+            }
+        };
+        let Hung { salts, mixes, heat } = Arc::unwrap_or_clone(hung);
         Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, usual_dose: None, system: cook.system() })
     }
 

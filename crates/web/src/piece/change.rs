@@ -18,6 +18,7 @@ use rauchkeller_core::run::{self, Event, EventId, Fact, What};
 use rauchkeller_core::units::{MassIn, TimeIn};
 use rauchkeller_store::{Revised, Revision};
 use serde_json::{Value, json};
+use std::sync::Arc;
 
 /// What a change starts from: the piece as it stands.
 #[derive(Debug, Clone)]
@@ -218,7 +219,8 @@ impl Change {
     }
 
     /// A plan as it is shown: what is over at its real hours.
-    pub fn as_it_was(&self, mut plan: PlanDoc) -> PlanDoc {
+    pub fn as_it_was(&self, plan: Arc<PlanDoc>) -> Arc<PlanDoc> {
+        let mut plan = Arc::unwrap_or_clone(plan);
         for step in &mut plan.steps {
             let id = step.task_id();
             if let Some((_, began, ended)) = self.was.iter().find(|(task, ..)| *task == id) {
@@ -226,7 +228,7 @@ impl Change {
                 step.ends_at = ended.clone().unwrap_or_else(|| step.ends_at.clone());
             }
         }
-        plan
+        Arc::new(plan)
     }
 
     /// What a new plan changes.
@@ -399,7 +401,7 @@ mod tests {
         assert_eq!((first.takes.as_str(), plan.steps[at("chill-2")].takes.as_str()), ("fixed", "elastic"));
         assert!(plan.steps.iter().all(|s| instant(&s.starts_at) <= instant(&s.ends_at)));
         // What is shown has the hours as they were, not as they were planned.
-        let shown = change.as_it_was(plan.clone());
+        let shown = change.as_it_was(std::sync::Arc::new(plan.clone()));
         assert_eq!(instant(&shown.steps[at("salt")].ends_at), "2026-12-10T09:00:00Z".parse().unwrap());
     }
 }

@@ -89,7 +89,7 @@ impl ReadPlan {
             return Err(Box::new(Unread::of(piece, "what was asked of it cannot be read")));
         }
         let read =
-            Arc::new(Self { plan: Arc::new(plan_in_units(plan, system)), run, stood: Mutex::new(None), finding: AtomicBool::new(false) });
+            Arc::new(Self { plan: plan_in_units(Arc::new(plan), system), run, stood: Mutex::new(None), finding: AtomicBool::new(false) });
         let mut all = locked(&READ);
         if all.len() >= MOST {
             all.clear();

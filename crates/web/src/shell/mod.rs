@@ -33,10 +33,15 @@ pub fn asset(path: &str) -> String {
     crate::assets::link(path)
 }
 
+/// Room for the largest pages, bytes: one that grows as it is written is copied again and again.
+const PAGE: usize = 96 * 1024;
+
 /// Renders a template as a page that no cache keeps and that differs for htmx.
 pub fn render(template: &impl Template) -> Result<Response, WebError> {
     let headers = [(header::CACHE_CONTROL, "no-store"), (header::VARY, "HX-Request, HX-Request-Type")];
-    Ok((headers, Html(template.render()?)).into_response())
+    let mut page = String::with_capacity(PAGE);
+    template.render_into(&mut page)?;
+    Ok((headers, Html(page)).into_response())
 }
 
 /// The Cellar is home; strangers meet the door.

@@ -4,6 +4,7 @@
 use rauchkeller_contract::PlanDoc;
 use rauchkeller_core::units::{System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams, millimetres};
 use serde_json::Value;
+use std::sync::Arc;
 
 /// The units that are rewritten. Grams stay: salt is weighed in them.
 const UNITS: [&str; 5] = [WARMER, "°C", "mm", "kg", "K"];
@@ -105,13 +106,13 @@ fn walk(value: &mut Value) {
 
 /// The plan with its sentences in the household's units; numbers stay as they are. For showing only: what is stored stays
 /// metric.
-pub fn plan_in_units(plan: PlanDoc, system: Option<System>) -> PlanDoc {
+pub fn plan_in_units(plan: Arc<PlanDoc>, system: Option<System>) -> Arc<PlanDoc> {
     if system != Some(System::Customary) {
         return plan;
     }
-    let Ok(mut value) = serde_json::to_value(&plan) else { return plan };
+    let Ok(mut value) = serde_json::to_value(&*plan) else { return plan };
     walk(&mut value);
-    serde_json::from_value(value).unwrap_or(plan)
+    serde_json::from_value(value).map_or(plan, Arc::new)
 }
 
 /// A figure with its unit in the household's units, and the same in the other system: grams stay grams everywhere.
