@@ -78,7 +78,7 @@ async fn from_the_bench_to_the_book() {
         } else {
             let share = expected_share(&format!("{}T18:30[UTC]", &serve[..10]), hours);
             assert!(all > 200.0);
-            // A grain is drawn to a hundredth of a pixel; two on the border may fall either way.
+            // a grain is drawn to a tenth of a pixel; two on the border may fall either way.
             assert!((outer - share * all).abs() <= 2.0, "{hours} h: {outer} of {all}, core says {share}");
         }
     }

@@ -62,6 +62,11 @@ pub struct Server {
     child: Child,
 }
 
+/// The program under test; `RAUCHKELLER_BIN` names another build of it, to see which tests an earlier one fails.
+fn binary() -> std::ffi::OsString {
+    std::env::var_os("RAUCHKELLER_BIN").unwrap_or_else(|| env!("CARGO_BIN_EXE_rauchkeller").into())
+}
+
 impl Server {
     /// Starts `serve` or `demo` on a database of its own.
     pub async fn start(command: &str) -> Self {
@@ -85,7 +90,7 @@ impl Server {
 
     fn listening(command: &str, database: &str, at: &str, words: &[&str]) -> Self {
         use std::io::{BufRead, BufReader};
-        let mut child = Command::new(env!("CARGO_BIN_EXE_rauchkeller"))
+        let mut child = Command::new(binary())
             .args([command, "--listen", at])
             .args(words)
             .env("DATABASE_URL", database)

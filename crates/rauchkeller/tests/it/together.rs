@@ -129,6 +129,18 @@ async fn what_one_cook_ticks_on_one_server_is_on_anothers_page_on_another_by_nam
     let felt = event(&ago(0), json!({"what": "note", "text": "skin thin at one corner"}));
     assert_eq!(note(&cook, &one, &piece, &[felt]).await.0, 200);
     laptop.text_when(".told p", |text| text.contains("noted something on")).await;
+    // A hidden page listens to nothing; seen again it looks what happened meanwhile.
+    let seen = |hidden: bool| {
+        format!(
+            "Object.defineProperty(document, 'hidden', {{ value: {hidden}, configurable: true }});
+            document.dispatchEvent(new Event('visibilitychange'));
+            return Alpine.$data(document.querySelector('.told')).stream === null;"
+        )
+    };
+    assert_eq!(laptop.js(&seen(true)).await, true, "its stream is closed");
+    let second = keep_belly(&cook, &one).await;
+    assert_eq!(laptop.js(&seen(false)).await, false, "it listens again");
+    laptop.find(&format!("#cellar a[href^='{second}']")).await;
     jo.close().await;
     laptop.close().await;
 }

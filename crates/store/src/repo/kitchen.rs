@@ -225,17 +225,17 @@ impl<'a> Kitchen<'a> {
         let texts = [piece::Column::Request, piece::Column::Plan];
         let since = crate::Instant::from(now.checked_sub(JUST_PAST).unwrap_or(now));
         let mine = || on_their_way(without(&texts, self.pieces_query()));
-        let to_come = mine().filter(piece::Column::ServeAt.gte(since)).order_by_asc(piece::Column::ServeAt).limit(IN_SIGHT);
-        let mut rows = to_come.all(&self.store.db).await?;
-        let room = IN_SIGHT - rows.len() as u64;
+        // Most kitchens have fewer: then these are all there are.
+        let mut rows = mine().order_by_desc(piece::Column::ServeAt).limit(IN_SIGHT + 1).all(&self.store.db).await?;
         let mut all = rows.len() as u64;
-        if room > 0 {
-            let before = mine().filter(piece::Column::ServeAt.lt(since)).order_by_desc(piece::Column::ServeAt).limit(room);
-            let before = before.all(&self.store.db).await?;
-            all += before.len() as u64;
-            rows.extend(before);
-        }
-        if all >= IN_SIGHT {
+        if all > IN_SIGHT {
+            let to_come = mine().filter(piece::Column::ServeAt.gte(since)).order_by_asc(piece::Column::ServeAt).limit(IN_SIGHT);
+            rows = to_come.all(&self.store.db).await?;
+            let room = IN_SIGHT - rows.len() as u64;
+            if room > 0 {
+                let before = mine().filter(piece::Column::ServeAt.lt(since)).order_by_desc(piece::Column::ServeAt).limit(room);
+                rows.extend(before.all(&self.store.db).await?);
+            }
             all = on_their_way(self.pieces_query()).count(&self.store.db).await?;
         }
         let mut pieces = self.fill(rows).await?;

@@ -11,7 +11,7 @@ pub(crate) fn n(value: f64) -> Number {
 impl std::fmt::Display for Number {
     fn fmt(&self, to: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         let mut digits = [0; DIGITS];
-        match written(self.0, &mut digits) {
+        match written(self.0, 2, &mut digits) {
             Some(text) => to.write_str(std::str::from_utf8(text).unwrap_or_default()),
             None => write!(to, "{:.0}", self.0),
         }
@@ -21,17 +21,18 @@ impl std::fmt::Display for Number {
 /// More digits than a number of a picture has, with sign and point.
 const DIGITS: usize = 24;
 
-/// The number from behind: digits, the point where it belongs, the sign; `None` beyond what fits.
-fn written(value: f64, digits: &mut [u8; DIGITS]) -> Option<&[u8]> {
-    let (scaled, mut places) = ((value * 100.0).round(), 2);
-    if scaled.abs() >= 1e15 || !scaled.is_finite() {
+/// The number to so many places, from behind: digits, the point where it belongs, the sign; `None` beyond what fits.
+fn written(value: f64, mut places: usize, digits: &mut [u8; DIGITS]) -> Option<&[u8]> {
+    // Halves go away from zero. A cast and not `round`: that one is a call, and there are thousands of them in a picture.
+    let scaled = value.abs() * if places == 1 { 10.0 } else { 100.0 } + 0.5;
+    if scaled.is_nan() || scaled >= 1e15 {
         return None;
     }
-    let mut left = scaled.abs() as u64;
-    if left.is_multiple_of(100) {
-        (left, places) = (left / 100, 0);
-    } else if left.is_multiple_of(10) {
-        (left, places) = (left / 10, 1);
+    let mut left = scaled as u64;
+    let negative = value < 0.0 && left > 0;
+    while places > 0 && left.is_multiple_of(10) {
+        left /= 10;
+        places -= 1;
     }
     let mut at = DIGITS;
     let mut digit = 0;
@@ -45,7 +46,7 @@ fn written(value: f64, digits: &mut [u8; DIGITS]) -> Option<&[u8]> {
         left /= 10;
         digit += 1;
     }
-    if scaled < 0.0 {
+    if negative {
         at -= 1;
         digits[at] = b'-';
     }
@@ -62,27 +63,27 @@ impl Path {
         Self(Vec::with_capacity(points * 16))
     }
 
-    fn number(&mut self, value: f64) {
+    fn number(&mut self, value: f64, places: usize) {
         // Nothing of a picture is beyond what fits; if it were, it stands at the edge.
         let mut digits = [0; DIGITS];
-        self.0.extend_from_slice(written(value, &mut digits).unwrap_or(b"0"));
+        self.0.extend_from_slice(written(value, places, &mut digits).unwrap_or(b"0"));
     }
 
-    fn point(&mut self, by: u8, (x, y): (f64, f64)) {
+    fn point(&mut self, by: u8, (x, y): (f64, f64), places: usize) {
         self.0.push(by);
-        self.number(x);
+        self.number(x, places);
         self.0.push(b' ');
-        self.number(y);
+        self.number(y, places);
     }
 
     /// Moves there.
     pub(crate) fn to(&mut self, at: (f64, f64)) {
-        self.point(b'M', at);
+        self.point(b'M', at, 2);
     }
 
     /// A line there.
     pub(crate) fn line(&mut self, at: (f64, f64)) {
-        self.point(b'L', at);
+        self.point(b'L', at, 2);
     }
 
     /// A line through all, from the first.
@@ -95,12 +96,12 @@ impl Path {
     /// A line straight up or down to there.
     pub(crate) fn upright(&mut self, y: f64) {
         self.0.push(b'V');
-        self.number(y);
+        self.number(y, 2);
     }
 
     /// A dot: the round end of a line of no length. There are thousands of them, so that they are placed to a tenth.
-    pub(crate) fn dot(&mut self, (x, y): (f64, f64)) {
-        self.point(b'M', ((x * 10.0).round() / 10.0, (y * 10.0).round() / 10.0));
+    pub(crate) fn dot(&mut self, at: (f64, f64)) {
+        self.point(b'M', at, 1);
         self.0.extend_from_slice(b"h0");
     }
 
