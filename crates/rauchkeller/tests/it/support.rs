@@ -62,7 +62,8 @@ pub struct Server {
     child: Child,
 }
 
-/// The program under test; `RAUCHKELLER_BIN` names another build of it, to see which tests an earlier one fails.
+/// The program under test; `RAUCHKELLER_BIN` names another build of it, to see which tests an earlier one fails, and
+/// `RAUCHKELLER_SCHEMA` the last migration of that one.
 fn binary() -> std::ffi::OsString {
     std::env::var_os("RAUCHKELLER_BIN").unwrap_or_else(|| env!("CARGO_BIN_EXE_rauchkeller").into())
 }
@@ -150,8 +151,9 @@ pub async fn signed_up(server: &Server) -> reqwest::Client {
         (answer.status() == 303).then_some(())
     })
     .await;
-    let last = "SELECT COUNT(*) AS n FROM seaql_migrations WHERE version = 'm010_growth'";
-    eventually("the schema is whole", || async { (server.count(last).await == 1).then_some(()) }).await;
+    let last = std::env::var("RAUCHKELLER_SCHEMA").unwrap_or_else(|_| "m011_kit".into());
+    let last = format!("SELECT COUNT(*) AS n FROM seaql_migrations WHERE version = '{last}'");
+    eventually("the schema is whole", || async { (server.count(&last).await == 1).then_some(()) }).await;
     client
 }
 

@@ -18,7 +18,8 @@ async fn ended(client: &reqwest::Client, server: &Server, piece: &str, task: &st
 async fn enters(browser: &Browser, server: &Server, client: &reqwest::Client) {
     let page = client.post(server.url("/household/invitations")).send().await.unwrap().text().await.unwrap();
     let link = page.split("id=\"link\">").nth(1).unwrap().split('<').next().unwrap().to_owned();
-    browser.go(&server.url(&link)).await;
+    let path = link.find("/join/").map_or(link.as_str(), |at| &link[at..]);
+    browser.go(&server.url(path)).await;
     browser.retype("[name=name]", "Jo").await;
     browser.retype("[name=address]", &format!("{}@example.org", Uuid::now_v7().simple())).await;
     browser.retype("[name=password]", "lantern gravel otter seven").await;
