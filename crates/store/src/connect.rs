@@ -39,11 +39,7 @@ impl Store {
             // Asked of one that lay still: of one in use the answer itself tells.
             .test_before_acquire_if_idle_for(LAY_STILL)
             .sqlx_logging(false);
-        Ok(Self {
-            db: Database::connect(options).await?,
-            server: uuid::Uuid::now_v7(),
-            lines: Line::all().collect(),
-        })
+        Ok(Self { db: Database::connect(options).await?, server: uuid::Uuid::now_v7(), lines: Line::all().collect() })
     }
 
     /// Brings the schema up to date. Several servers may start at once: one migrates, the others wait.

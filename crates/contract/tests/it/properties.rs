@@ -6,6 +6,7 @@ use rauchkeller_core::fire::{FireStage, How, Look, StageEnd};
 use rauchkeller_core::method::{Phase, Place, StepKind};
 use rauchkeller_core::piece::{Family, Species};
 use rauchkeller_core::plan::{BoughtScoring, Plan, PlanRequest, make_plan};
+use rauchkeller_core::salt::PackLabel;
 use rauchkeller_core::skin::{CoverWork, DepthSays, MeatSide};
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
 use std::collections::{BTreeMap, BTreeSet};
@@ -202,6 +203,8 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
         })
         // Slits, spikes, an outside rolled in; done already, they are in it still.
         || plan.resolved.method.tasks.iter().any(|task| matches!(task.kind, StepKind::Slit | StepKind::Spike | StepKind::Roll));
+    // Injected, by its label: more than 40 mg above the meat's own.
+    let injected = matches!(request.solution, Some(PackLabel::Sodium(mg)) if mg > request.cut.sodium_mg_per_100g + 40.0);
     let wanted: Vec<(&'static str, bool)> = vec![
         // 40 °F is 4.44 °C and is allowed; above 4.4 °C otherwise is not.
         ("fridge-too-warm", fridge_c > 4.4 && (fridge_c - 40.0 / 9.0).abs() > 1e-6),
@@ -227,7 +230,7 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
         ("where-lay", lay.is_some()),
         ("overshoot", plan.fire.answer.overshoots.is_some_and(|k| k.in_kelvin() > 0.0)),
         ("measure-odd", odd),
-        ("non-intact", cut_into_lean),
+        ("non-intact", cut_into_lean || injected),
         ("sodium", true),
     ];
     for (code, holds) in wanted {

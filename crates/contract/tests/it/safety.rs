@@ -1,6 +1,7 @@
 //! Numbers and warnings that once contradicted each other, each pinned by hand, by a published figure or by the rule itself.
 
 use rauchkeller_contract::{PlanDoc, plan_from};
+use rauchkeller_core::piece::Cut;
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -80,6 +81,49 @@ fn holes_into_the_lean_make_it_non_intact() {
     // USDA: poultry 165 °F (73.9 °C), and pink preferences do not apply.
     assert!(deep.fire.targets[0].finish_c >= 73.8, "{}", deep.fire.targets[0].finish_c);
     assert!(step(&deep, "pierce").detail.contains("into the lean"), "{}", step(&deep, "pierce").detail);
+}
+
+#[test]
+fn injected_and_filled_meat_is_no_longer_intact() {
+    // USDA FSIS, non-intact meat: what was only outside has come in, by blades, needles or a filling; 145 °F (62.8 °C) at least.
+    let steak =
+        |solution: Value, fire: Value| json!({"piece": {"cut": "beef-strip-steak", "weight_g": 400, "solution": solution}, "fire": fire});
+    let own = Cut::find("beef-strip-steak").unwrap().sodium_mg_per_100g;
+    for (solution, intact) in [
+        (Value::Null, true),
+        (json!({"sodium_mg_per_100g": own + 30.0}), true),
+        (json!({"sodium_mg_per_100g": own + 50.0}), false),
+        (json!({"up_to_percent": 12}), false),
+    ] {
+        let planned = plan(&steak(solution.clone(), Value::Null));
+        let finish = planned.fire.targets[0].finish_c;
+        assert_eq!((has(&planned, "non-intact"), finish > 62.7), (!intact, !intact), "{solution}: {finish}");
+        // Rare by the cook's own word is refused where she said it.
+        let rare = plan_from(&steak(solution.clone(), json!({"finish": {"core_c": 54}})), &now());
+        let fields: Vec<String> = rare.err().map(|p| p.problems.into_iter().map(|p| p.field).collect()).unwrap_or_default();
+        assert_eq!(fields, if intact { vec![] } else { vec!["fire.finish".to_owned()] }, "{solution}");
+    }
+    // A rack that is filled has a filling that is to reach 165 °F (73.9 °C) by itself, and was opened for it.
+    let filled = plan(&json!({"piece": {"cut": "pork-loin-rack", "weight_g": 2200}, "tasks": [{"task": "stuff"}]}));
+    let stuffing = filled.fire.targets.iter().find(|t| t.at == "stuffing").expect("the filling has a target of its own");
+    assert!((stuffing.authority_c - 73.89).abs() < 0.05, "{}", stuffing.authority_c);
+    assert!(has(&filled, "non-intact"), "{:?}", filled.cautions);
+    // A bird's own hollow is no cut.
+    let bird = plan(&json!({"piece": {"cut": "chicken-whole", "weight_g": 1800}, "tasks": [{"task": "stuff"}]}));
+    assert!(!has(&bird, "non-intact") && bird.fire.targets.iter().any(|t| t.at == "stuffing"));
+}
+
+#[test]
+fn no_heat_is_that_of_an_incubator() {
+    // USDA FSIS Appendix A counts the hours between 10 and 54.4 °C; 50 °C as the least is our estimate.
+    let at = |c: f64| {
+        let stages =
+            json!([{"with": "oven", "air_c": c, "until": {"minutes": 600}}, {"with": "oven", "air_c": 200, "until": {"core": "finish"}}]);
+        plan_from(&json!({"piece": {"cut": "chicken-whole", "weight_g": 1800}, "fire": {"stages": stages}}), &now())
+    };
+    let problems = at(40.0).unwrap_err().problems;
+    assert_eq!(problems[0].field, "fire.stages[0].air_c", "{problems:?}");
+    assert!(problems[0].allowed.starts_with("50 to") && at(60.0).is_ok(), "{problems:?}");
 }
 
 #[rstest]
@@ -248,6 +292,8 @@ fn a_refrigerator_just_above_the_limit_is_said() {
 #[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "mix": {"name": "rub", "recipe": "30 g E250\n70 g sugar"}}), "mix.recipe")]
 #[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "mix": {"name": "rub", "parts": [{"name": "saltpetre", "g": 10, "salt_g": 0}]}}), "mix.parts[0].name")]
 #[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "10 g pink salt #1"}]}), "ledger[0].said")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "10 g Umrötesalz"}]}), "ledger[0].said")]
+#[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "mix": {"name": "rub", "recipe": "30 g salitre\n70 g sugar"}}), "mix.recipe")]
 #[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "ledger": [{"said": "40 g of 7"}]}), "ledger[0].said")]
 #[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400, "frozen": true}, "done": [{"kind": "salt", "at": "2026-12-10T08:00[Europe/Vienna]", "g": 18}]}), "piece.frozen")]
 #[case(json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "serve_at": "2199-06-01T18:00[Europe/Vienna]"}), "serve_at")]

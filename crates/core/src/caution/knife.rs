@@ -19,6 +19,27 @@ pub struct Work<'a> {
     pub says: DepthSays,
 }
 
+/// Why meat is no longer intact: what was only outside has come in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum NotIntact {
+    /// Cut into the lean, here or where it was bought, or an outside rolled in.
+    Cut,
+    /// Injected by its packer, as the label says.
+    Injected,
+    /// Opened and filled.
+    Filled,
+}
+
+impl NotIntact {
+    fn words(self) -> &'static str {
+        match self {
+            Self::Cut => "Cut into the lean, or an outside turned in",
+            Self::Injected => "Something was injected, by its label",
+            Self::Filled => "Opened and filled",
+        }
+    }
+}
+
 /// What is cut, and how deep.
 #[derive(Debug, Clone, Copy)]
 pub struct KnifeFacts<'a> {
@@ -26,8 +47,8 @@ pub struct KnifeFacts<'a> {
     pub step: StepKind,
     /// The work; `None` where the skin stays whole.
     pub work: Option<Work<'a>>,
-    /// Whether it was cut into the lean, here or where it was bought.
-    pub into_lean: bool,
+    /// Why it is no longer intact; `None` where it is.
+    pub not_intact: Option<NotIntact>,
     /// Of which animal: poultry goes to 74 °C.
     pub species: Species,
 }
@@ -72,11 +93,12 @@ pub fn knife_cautions(facts: &KnifeFacts) -> Vec<Caution> {
             DepthSays::Safe => {}
         }
     }
-    said.extend(facts.into_lean.then(|| {
+    said.extend(facts.not_intact.map(|why| {
+        let why = why.words();
         let text = if facts.species == Species::Poultry {
-            "Cut into the lean, or an outside turned in: no longer intact meat. At least 74 °C (165 °F) all through; pink preferences do not apply."
+            format!("{why}: no longer intact meat. At least 74 °C (165 °F) all through; pink preferences do not apply.")
         } else {
-            "Cut into the lean, or an outside turned in: no longer intact meat. At least 63 °C (145 °F) and 3 min of rest all through; rare preferences do not apply."
+            format!("{why}: no longer intact meat. At least 63 °C (145 °F) and 3 min of rest all through; rare preferences do not apply.")
         };
         Caution::new("non-intact", Amber, text, "USDA FSIS, non-intact meat", Some(StepKind::Roast))
     }));

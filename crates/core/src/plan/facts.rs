@@ -1,11 +1,10 @@
 //! What a plan lets the cautions look at.
 
 use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
-use super::as_method::opened_by_a_task;
 use super::heated::Heated;
-use super::request::{BoughtScoring, PlanRequest};
+use super::intact::not_intact;
+use super::request::PlanRequest;
 use super::resolve::Resolved;
-use super::skin::enters_lean;
 use super::tasks_ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions, falls_short,
@@ -116,7 +115,7 @@ fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
     KnifeFacts {
         step: if skin.is_some_and(|s| s.work.scoring.is_some()) { StepKind::Score } else { StepKind::Pierce },
         work: skin.filter(|s| s.ask.cover != CoverWork::Whole).map(work),
-        into_lean: request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin) || opened_by_a_task(request, &plan.resolved.method),
+        not_intact: not_intact(request, &plan.resolved.method, skin),
         species: request.cut.species,
     }
 }

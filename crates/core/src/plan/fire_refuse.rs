@@ -16,6 +16,9 @@ pub const MOST_STAGES: usize = 12;
 /// Longest a stage may be, and a hold.
 const LONGEST_STAGE_H: f64 = 24.0;
 const LONGEST_HOLD_H: f64 = 12.0;
+/// No heat is cooler, °C: below it meat stays for hours between 10 and 54 °C, where bacteria grow (our estimate; USDA FSIS Appendix A
+/// counts those hours). What is held warm is no stage.
+pub(super) const COOLEST_AIR: f64 = 50.0;
 /// Longest all stages may be together, as far as their minutes are said.
 const LONGEST_HEAT_H: f64 = 48.0;
 /// Turned more often than this nobody does, min.
@@ -60,14 +63,14 @@ fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
         let at = |field: &str| format!("fire.stages[{i}].{field}");
         let stage = ask.whole(with, kitchen);
         let (air, most) = (stage.air.in_c(), kitchen.limit(stage.with).in_c());
-        if !(30.0..=most).contains(&air) {
+        if !(COOLEST_AIR..=most).contains(&air) {
             let own = if kitchen.said(stage.with).is_some() { ", as hot as yours gets" } else { "" };
-            let allowed = format!("30 to {most:.0} °C for {} {}{own}", article(stage.with), stage.with.id());
+            let allowed = format!("{COOLEST_AIR:.0} to {most:.0} °C for {} {}{own}", article(stage.with), stage.with.id());
             found.push(Refusal::new(
                 at("air_c"),
                 format!("{} °C", plain(air)),
                 allowed,
-                "Say how warm the air is, or low, medium, high or max.",
+                "Say how warm the air is, or low, medium, high or max. Cooler air keeps meat warm for what grows in it.",
             ));
         }
         let range = match stage.until {

@@ -1,6 +1,7 @@
 //! Stages of heat as cooks type them: `230 °C 30 min, then wrapped 135 °C until 95 °C`, and back into words.
 
 use super::fire_ask::{AirAsk, FinishAsk, FinishStyle, StageAsk};
+use super::fire_refuse::COOLEST_AIR;
 use crate::clock::read_span;
 use crate::fire::{HeatSource, HeatWord, How, Look, StageEnd};
 use crate::units::{Expect, InputError, Temperature, TemperatureIn};
@@ -132,7 +133,7 @@ fn read_stage(part: &str, last: bool, whole: &str) -> Result<StageAsk, HeatSlip>
         }
     }
     if let Some(read) = (!air.is_empty()).then(|| air.join(" ")) {
-        heat = Some(AirAsk::At(temperature(&read, &Expect::between(30.0, 400.0), whole)?));
+        heat = Some(AirAsk::At(temperature(&read, &Expect::between(COOLEST_AIR, 400.0), whole)?));
     }
     let Some(air) = heat else { return Err(cannot(part, "does not say how hot it is")) };
     let minutes = (!time.is_empty()).then(|| time.join(" "));
@@ -328,7 +329,7 @@ mod tests {
         /// Said and read again, a heat is the same.
         #[test]
         fn said_and_read_again_it_is_the_same(
-            seeds in proptest::collection::vec((0..7usize, 0..6usize, 30.0..400.0f64, 0..5usize, 0..4usize, 0..9usize), 1..5),
+            seeds in proptest::collection::vec((0..7usize, 0..6usize, 50.0..400.0f64, 0..5usize, 0..4usize, 0..9usize), 1..5),
         ) {
             let stage = |&(with, how, air, word, end, flip): &(usize, usize, f64, usize, usize, usize)| StageAsk {
                 with: HeatSource::ALL.get(with).copied().filter(|_| with > 0),

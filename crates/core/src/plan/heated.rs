@@ -167,7 +167,7 @@ fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer) {
 /// Finish targets: the cut's or the cook's; meat whose outside was cut into its inside goes to the authority's temperature at least.
 fn finish_targets(request: &PlanRequest, whole: &FireWhole, into_lean: bool) -> Result<Vec<FinishTarget>, Vec<Refusal>> {
     let mut finish = targets(request.cut);
-    if shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Stuffed) && request.cut.is_bird() {
+    if shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Stuffed) {
         finish.push(stuffing_target());
     }
     if let Some(said) = whole.finish {
@@ -193,7 +193,7 @@ fn cut_into(request: &PlanRequest, finish: &[FinishTarget], into_lean: bool) -> 
     let path = if request.fire.finish.is_some() { "fire.finish" } else { "fire.stages" };
     let (typed, least) =
         (format!("a finish of {} °C", words::c(low.finish)), format!("{:.1} °C at least (USDA FSIS)", low.authority.in_c()));
-    let remedy = "Cut into its inside it is no longer intact: rare does not apply. Raise it, or leave the meat whole.";
+    let remedy = "Cut into, injected or filled it is no longer intact: rare does not apply. Raise it, or take meat that is whole.";
     Err(vec![Refusal::new(path, typed, least, remedy)])
 }
 

@@ -1,7 +1,7 @@
 //! The rooms in order.
 
 use super::answer::{DosePlan, FirePlan, Plan};
-use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold, opened_by_a_task};
+use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
 use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_late, unsalted};
 use super::course::{Course, SaltChange};
 use super::facts::{Planned, out_since_salted, plan_cautions};
@@ -9,10 +9,11 @@ use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, thaws};
 use super::inspection::{InspectionInput, inspection};
-use super::request::{BoughtScoring, MixUse, PlanRequest, Refusal};
+use super::intact::not_intact;
+use super::request::{MixUse, PlanRequest, Refusal};
 use super::resolve::Resolved;
 use super::saltiest::{saltiest, ways};
-use super::skin::{enters_lean, groove_salt, resolve_with_skin};
+use super::skin::{groove_salt, resolve_with_skin};
 use super::tasks_ask::too_late_in_the_cold;
 use super::too_late::{Late, TooLate, too_late};
 use super::why::{WhyInput, why};
@@ -42,9 +43,8 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let dose = dosed(request, &resolved)?;
     let resolved = Resolved { dose: reached(&resolved, &dose), ..resolved };
     let laid = laid_on_thickest(request, &resolved, &dose, dose.dose.to_weigh);
-    let opened = opened_by_a_task(request, &resolved.method);
-    let into_lean = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin.as_ref()) || opened;
-    let mut heated = Heated::of(request, &resolved, into_lean)?;
+    let not_intact = not_intact(request, &resolved.method, skin.as_ref());
+    let mut heated = Heated::of(request, &resolved, not_intact.is_some())?;
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };

@@ -24,6 +24,7 @@ mod grams;
 mod heated;
 mod hours_asked;
 mod inspection;
+mod intact;
 mod kept;
 mod make;
 mod model_hours;

@@ -15,7 +15,7 @@ pub enum CuringName {
 }
 
 /// Words that mean nitrite or nitrate wherever they stand, with everything but letters and digits taken out.
-const ALWAYS: [&str; 20] = [
+const ALWAYS: [&str; 25] = [
     "nitrite",
     "nitrate",
     "nitrit",
@@ -23,6 +23,7 @@ const ALWAYS: [&str; 20] = [
     "saltpeter",
     "saltpetre",
     "salpeter",
+    "salzpeter",
     "saltpeeter",
     "saltpetr",
     "pokelsalz",
@@ -36,6 +37,10 @@ const ALWAYS: [&str; 20] = [
     "pinkcuring",
     "pinkcure",
     "kalisalpeter",
+    "rotesalz",
+    "roetesalz",
+    "salitre",
+    "salnitro",
 ];
 /// Those that say so themselves.
 const WITHOUT: [&str; 10] = [
@@ -110,7 +115,7 @@ fn words(folded: &str) -> Vec<String> {
     found
 }
 
-/// `cure #1`, `pink salt no. 2`, `E 250`, `NPS`.
+/// `cure #1`, `pink salt no. 2`, `E 250`, `NPS`, `nitre`.
 fn numbered(words: &[String]) -> bool {
     let word = |i: usize| words.get(i).map_or("", String::as_str);
     (0..words.len()).any(|i| {
@@ -121,7 +126,7 @@ fn numbered(words: &[String]) -> bool {
         let cure = matches!(word(i), "cure" | "cures" | "curing") && after(1);
         let pink = word(i) == "pink" && word(i + 1) == "salt" && after(2) || word(i) == "pinksalt" && after(1);
         let e_number = word(i) == "e" && matches!(word(i + 1), "249" | "250" | "251" | "252");
-        cure || pink || e_number || word(i) == "nps"
+        cure || pink || e_number || matches!(word(i), "nps" | "nitre" | "niter")
     })
 }
 
@@ -171,6 +176,13 @@ mod tests {
             "Po\u{308}kelsalz",
             "ｐｏｋｅｌｓａｌｚ",
             "0.5 % Natriumnitrit",
+            "Umrötesalz",
+            "Rötesalz",
+            "Roetesalz",
+            "nitre",
+            "niter",
+            "salitre",
+            "Salzpeter",
         ] {
             assert_eq!(curing_name(name), CuringName::Curing, "{name}");
         }

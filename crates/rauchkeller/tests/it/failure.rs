@@ -23,7 +23,9 @@ impl OwnMariaDb {
         let home = std::env::temp_dir().join(format!("rk-own-{}", &Uuid::new_v4().simple().to_string()[..8]));
         fs::create_dir_all(&home).unwrap();
         let user = String::from_utf8(Command::new("id").arg("-un").output().unwrap().stdout).unwrap();
+        // One that starts clears its temporary directory of what looks like temporary tables: each has its own.
         let installed = Command::new("mariadb-install-db")
+            .env("TMPDIR", &home)
             .args([
                 "--no-defaults",
                 "--auth-root-authentication-method=normal",
@@ -45,6 +47,7 @@ impl OwnMariaDb {
     fn up(&mut self, user: &str) {
         let home = self.home.display().to_string();
         let child = Command::new("mariadbd")
+            .env("TMPDIR", &home)
             .args([
                 "--no-defaults",
                 "--bind-address=127.0.0.1",

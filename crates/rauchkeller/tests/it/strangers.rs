@@ -136,8 +136,9 @@ fn posted(path: &str, kind: &str, body: &str) -> String {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_layer_of_a_micron_costs_nobody_anything() {
     let (server, cook, paths) = kitchen().await;
-    let body = json!({"piece": {"cut": "beef-rib-roast", "weight_g": 6000, "fat_mm": 5e-7, "length_mm": 300, "salt_thickness_mm": 80},
-        "hours": 48, "hours_from": "model", "kitchen": {"fridge_h_w_m2k": 40, "fridge_rh": 0.95}});
+    // At one moment: plans of two minutes are not the same.
+    let body = json!({"now": "2026-12-10T09:00[Europe/Vienna]",
+        "piece": {"cut": "beef-rib-roast", "weight_g": 6000, "fat_mm": 5e-7, "length_mm": 300, "salt_thickness_mm": 80}, "hours": 48, "hours_from": "model", "kitchen": {"fridge_h_w_m2k": 40, "fridge_rh": 0.95}});
     // A micron is no layer: the same plan as without.
     let mut without = body.clone();
     without["piece"]["fat_mm"] = 0.into();
@@ -196,8 +197,7 @@ async fn no_moment_far_away_is_followed() {
 async fn strangers_plans_stand_behind_a_cooks_pages() {
     let (server, cook, _) = kitchen().await;
     // One of the dearer plans a stranger can ask for: many portions, none like another, their hours by the model.
-    let portions: Vec<Value> =
-        (0..7).map(|i| json!({"weight_g": 300 + 10 * i, "salt_thickness_mm": 20.0 + 2.3 * f64::from(i)})).collect();
+    let portions: Vec<Value> = (0..7).map(|i| json!({"weight_g": 300 + 10 * i, "salt_thickness_mm": 20.0 + 2.3 * f64::from(i)})).collect();
     let body = json!({"piece": {"cut": "duck-breast", "weight_g": 2310, "portions": portions}, "hours_from": "model"});
     // So many plans are answered while a cook waits for a dozen pages beside so many strangers: counted, not timed.
     let meanwhile = async |strangers: usize| {

@@ -126,7 +126,8 @@ impl Kitchen<'_> {
                 // Something the database will not have in one of them is nothing the others should suffer from.
                 for (answer, one) in answers.into_iter().zip(deliveries) {
                     let alone = retrying(|| self.append_once(id, std::slice::from_ref(one))).await;
-                    let outcome = alone.map_err(StoreError::from).and_then(|done| done.and_then(|mut all| all.pop()).ok_or(StoreError::NotFound));
+                    let outcome =
+                        alone.map_err(StoreError::from).and_then(|done| done.and_then(|mut all| all.pop()).ok_or(StoreError::NotFound));
                     drop(answer.send(outcome));
                 }
             }

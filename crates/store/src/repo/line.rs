@@ -77,7 +77,8 @@ impl Line {
         let mut all = self.handed_in.lock().unwrap_or_else(PoisonError::into_inner);
         let mut events = 0;
         let taken = all.extract_if(.., |one| {
-            let mine = one.household == household && one.piece == piece && (events == 0 || events + one.delivery.events.len() <= MOST_AT_ONCE);
+            let mine =
+                one.household == household && one.piece == piece && (events == 0 || events + one.delivery.events.len() <= MOST_AT_ONCE);
             events += if mine { one.delivery.events.len() } else { 0 };
             mine
         });

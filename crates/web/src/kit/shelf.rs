@@ -71,7 +71,8 @@ impl Shelf {
             Some(hung) => hung,
             None => {
                 let kitchen = cook.kitchen(state);
-                let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+                let heat =
+                    kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
                 let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, heat });
                 keep(cook.0.household, cook.0.kit_version, hung.clone());
                 hung
