@@ -271,8 +271,10 @@ fn a_record_that_goes_on_comes_to_what_all_events_come_to() {
             let mut batch = batch.to_vec();
             let core_read = |at: Timestamp, id: u64| Event::new(EventId(u128::from(id) << 64 | 7), at, at, What::CoreRead(celsius(54.0)));
             // What is only shown may come late.
-            let shown =
-                record.last.filter(|_| dice.next() % 3 == 0).map(|(at, _)| core_read(at - SignedDuration::from_mins(9), dice.next()));
+            let shown = record
+                .last
+                .filter(|_| dice.next().is_multiple_of(3))
+                .map(|(at, _)| core_read(at - SignedDuration::from_mins(9), dice.next()));
             batch.extend(shown.clone());
             let batch = batch.as_slice();
             so_far.extend_from_slice(batch);

@@ -111,7 +111,7 @@ async fn of_a_crowd_at_one_piece_each_is_answered_for_itself() {
             tokio::spawn(async move { store.kitchen(home).append(id, &events, None, seen).await })
         })
         .collect();
-    let (mut twos, mut first, mut again, mut clashes, mut nothing, mut won, mut changed, mut strangers) = (0, 0, 0, 0, 0, 0, 0, 0);
+    let (mut twos, mut first, mut again, mut clashes, mut nothing, mut won, mut changed, mut strangers) = (0, 0, 0, 0, 0, 0i32, 0, 0);
     for (n, answer) in sent.into_iter().enumerate() {
         match (n % 6, answer.await.unwrap()) {
             (0, Ok(Appended::Done { accepted: 2, repeated: 0 })) => twos += 1,
@@ -130,8 +130,8 @@ async fn of_a_crowd_at_one_piece_each_is_answered_for_itself() {
     assert!(won <= 1 && won + changed == 40, "{won} and {changed}");
     let piece = store.kitchen(home).piece(id).await.unwrap();
     let events = store.kitchen(home).events(id).await.unwrap();
-    assert_eq!(events.len(), 1 + 80 + 1 + won);
-    assert_eq!((piece.events, piece.version), (events.len() as i32, seen + 40 + 1 + won as i32));
+    assert_eq!(i32::try_from(events.len()).unwrap(), 1 + 80 + 1 + won);
+    assert_eq!((piece.events, piece.version), (1 + 80 + 1 + won, seen + 40 + 1 + won));
     assert_eq!(*piece.record, Record::of(&events), "the fold that was kept is what all come to");
 }
 

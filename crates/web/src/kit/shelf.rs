@@ -67,16 +67,14 @@ fn keep(household: HouseholdId, version: i32, hung: Arc<Hung>) {
 impl Shelf {
     /// Of the signed-in cook's household.
     pub async fn of(state: &AppState, cook: &SignedIn) -> Result<Self, WebError> {
-        let hung = match known(cook.0.household, cook.0.kit_version) {
-            Some(hung) => hung,
-            None => {
-                let kitchen = cook.kitchen(state);
-                let heat =
-                    kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
-                let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, heat });
-                keep(cook.0.household, cook.0.kit_version, hung.clone());
-                hung
-            }
+        let hung = if let Some(hung) = known(cook.0.household, cook.0.kit_version) {
+            hung
+        } else {
+            let kitchen = cook.kitchen(state);
+            let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+            let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, heat });
+            keep(cook.0.household, cook.0.kit_version, hung.clone());
+            hung
         };
         let Hung { salts, mixes, heat } = Arc::unwrap_or_clone(hung);
         Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, usual_dose: None, system: cook.system() })
