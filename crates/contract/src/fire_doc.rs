@@ -80,6 +80,18 @@ pub struct FireDoc {
     /// By how much it ends below its finish; null where it does not.
     #[serde(default)]
     pub short_by_k: Option<f64>,
+    /// Whole minutes for which the middle lies between 10 and 54.4 °C.
+    #[serde(default)]
+    pub middle_grows_min: f64,
+    /// Whole minutes for which the surface is below 54.4 °C in the heat, with the time out of the refrigerator before.
+    #[serde(default)]
+    pub surface_grows_min: f64,
+    /// Whole minutes for which the surface is below 60 °C after the heat.
+    #[serde(default)]
+    pub cools_min: f64,
+    /// Where minutes alone end it: the lowest end, if the heat goes in a third slower; null where a probe says when.
+    #[serde(default)]
+    pub slow_low_c: Option<f64>,
     /// What the heat does to the skin; null without skin. An estimate.
     #[serde(default)]
     pub skin: Option<CrispDoc>,
@@ -145,8 +157,11 @@ pub struct TargetDoc {
     pub authority_c: f64,
     /// Who that is.
     pub authority: String,
-    /// Whether the finish lies below it.
+    /// Whether the lowest it may end at lies below it.
     pub below_authority: bool,
+    /// Where it may end: the lowest, as expected, the highest.
+    #[serde(default)]
+    pub ends_c: [f64; 3],
 }
 
 /// Writes the heat of a plan.
@@ -163,6 +178,7 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
                 authority_c: (t.authority.in_c() * 10.0).round() / 10.0,
                 authority: t.authority_source.into(),
                 below_authority: t.below_authority(),
+                ends_c: [t.ends.low, t.ends.mid, t.ends.high].map(|c| r4(c.in_c())),
             })
             .collect(),
         carry_over_k: r4(fire.answer.carry_over.in_kelvin()),
@@ -188,6 +204,10 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         held_min: r4(fire.held.in_min()),
         usual_min: fire.lengthened.map(|usual| r4(usual.in_min())),
         ends_c: r4(fire.answer.ends.in_c()),
+        middle_grows_min: fire.growing.middle.in_min().round(),
+        surface_grows_min: fire.growing.surface.in_min().round(),
+        cools_min: fire.growing.cools.in_min().round(),
+        slow_low_c: fire.growing.slow_low.map(|c| r4(c.in_c())),
         overshoots_k: fire.answer.overshoots.map(|k| r4(k.in_kelvin())),
         short_by_k: fire.answer.short_by.map(|k| r4(k.in_kelvin())),
         skin: fire.crisp.map(|skin| CrispDoc {

@@ -39,6 +39,11 @@ impl Dice {
         low + (high - low) * self.unit()
     }
 
+    /// One of the first so many numbers.
+    pub fn below(&mut self, many: usize) -> usize {
+        self.next() as usize % many
+    }
+
     pub fn chance(&mut self, share: f64) -> bool {
         self.unit() < share
     }

@@ -13,6 +13,7 @@ mod fire;
 mod fire_tasks;
 mod golden;
 mod knife;
+mod lowest_end;
 mod methods;
 mod properties;
 mod run;

@@ -2,7 +2,7 @@
 
 use crate::dice::request;
 use rauchkeller_core::caution::Caution;
-use rauchkeller_core::fire::{FireStage, How, Look, StageEnd};
+use rauchkeller_core::fire::{FireStage, How, Look, StageEnd, Where};
 use rauchkeller_core::method::{Phase, Place, StepKind};
 use rauchkeller_core::piece::{Family, Species};
 use rauchkeller_core::plan::{BoughtScoring, Plan, PlanRequest, make_plan};
@@ -205,11 +205,17 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
         || plan.resolved.method.tasks.iter().any(|task| matches!(task.kind, StepKind::Slit | StepKind::Spike | StepKind::Roll));
     // Injected, by its label: more than 40 mg above the meat's own.
     let injected = matches!(request.solution, Some(PackLabel::Sodium(mg)) if mg > request.cut.sodium_mg_per_100g + 40.0);
+    let low = plan.fire.targets.iter().any(|t| t.ends.low < t.authority);
+    let stuffed = plan.fire.targets.iter().any(|t| t.at == Where::Stuffing);
+    let eaten_pink = matches!(request.cut.species, Species::Beef | Species::Lamb) || request.cut.id == "duck-breast";
+    let probed = plan.fire.stages.iter().any(|s| matches!(s.until, StageEnd::Finish | StageEnd::Core(_) | StageEnd::Look(Look::Tender)));
+    let a_taste = !(cut_into_lean || injected || stuffed) && (eaten_pink || request.cut.species == Species::Pork && probed);
     let wanted: Vec<(&'static str, bool)> = vec![
         // 40 °F is 4.44 °C and is allowed; above 4.4 °C otherwise is not.
         ("fridge-too-warm", fridge_c > 4.4 && (fridge_c - 40.0 / 9.0).abs() > 1e-6),
-        // Half a degree is the probe’s own error.
-        ("below-authority", plan.fire.targets.iter().any(|t| t.finish.in_c() < t.authority.in_c() - 0.5)),
+        // By the lowest end; a taste of what is eaten pink, and of pork that waits for a probe, as long as it is intact.
+        ("below-authority", low && a_taste),
+        ("not-safe", low && !a_taste),
         ("two-hours", out > 120.0),
         ("bought-when", !request.frozen && request.bought_on.is_none() && request.use_by.is_none()),
         ("storage-limit", keeps.is_some_and(|k| plan.fridge.to > k.red)),

@@ -114,6 +114,82 @@ fn injected_and_filled_meat_is_no_longer_intact() {
 }
 
 #[test]
+fn an_own_pull_is_judged_by_the_least_it_climbs() {
+    // USDA FSIS: poultry 165 °F (73.89 °C); birds climb 2 K at least (our estimate), 68 + 2 is 70.
+    let at = |cut: &str, g: f64, c: f64| {
+        plan_from(&json!({"piece": {"cut": cut, "weight_g": g}, "fire": {"stages": [{"air_c": 190, "until": {"core_c": c}}]}}), &now())
+    };
+    let chicken = at("chicken-whole", 1800.0, 68.0).unwrap();
+    let said = chicken.cautions.iter().find(|c| c.code == "not-safe").expect("a chicken pulled at 68 °C");
+    assert!(said.severity == "red" && said.text.contains("70 °C") && said.text.contains("73.9 °C (165 °F)"), "{}", said.text);
+    assert!(chicken.fire.targets.iter().all(|t| (t.ends_c[0] - 70.0).abs() < 0.1 && t.below_authority), "{:?}", chicken.fire.targets);
+    let done = at("chicken-whole", 1800.0, 72.0).unwrap();
+    assert!(!has(&done, "not-safe") && done.fire.targets.iter().all(|t| !t.below_authority), "72 + 2 is 74");
+    // A leg of lamb that is spiked is no longer intact: 55 + 3 is refused, 60 + 3 is not.
+    let spiked = |c: f64| {
+        plan_from(
+            &json!({"piece": {"cut": "lamb-leg", "weight_g": 2400}, "tasks": [{"task": "spike"}],
+                "fire": {"stages": [{"air_c": 160, "until": {"core_c": c}}]}}),
+            &now(),
+        )
+    };
+    let problems = spiked(55.0).unwrap_err().problems;
+    assert!(problems[0].field == "fire.stages" && problems[0].typed.contains("58 °C"), "{problems:?}");
+    assert!(spiked(60.0).is_ok());
+}
+
+#[test]
+fn minutes_that_leave_it_raw_are_red() {
+    let after = |cut: &str, g: f64, min: f64| {
+        plan_from(&json!({"piece": {"cut": cut, "weight_g": g}, "fire": {"stages": [{"air_c": 200, "until": {"minutes": min}}]}}), &now())
+    };
+    let said = |plan: &PlanDoc, code: &str| plan.cautions.iter().find(|c| c.code == code).map(|c| (c.severity.clone(), c.text.clone()));
+    let chicken = after("chicken-whole", 1800.0, 40.0).unwrap();
+    let (severity, text) = said(&chicken, "not-safe").expect("a chicken of 40 min");
+    assert!(severity == "red" && text.contains("73.9 °C (165 °F)") && text.contains("wait for the core"), "{text}");
+    assert!(chicken.fire.targets.iter().all(|t| t.below_authority) && !has(&chicken, "below-authority"));
+    // Raw in the middle it is refused, at the minutes; of beef that is said in red.
+    let problems = after("chicken-whole", 1800.0, 15.0).unwrap_err().problems;
+    assert!(problems[0].field == "fire.stages[0].until" && problems[0].remedy.contains("raw inside"), "{problems:?}");
+    let rare = after("beef-rump-cap", 1400.0, 20.0).unwrap();
+    assert!(said(&rare, "raw-inside").is_some() && said(&rare, "below-authority").is_some() && said(&rare, "not-safe").is_none());
+    // As reckoned it is done; were the heat a third slower it would not be: amber.
+    let done = (60..140).step_by(4).map(f64::from).map(|min| after("chicken-whole", 1800.0, min).unwrap());
+    let first = done.into_iter().find(|plan| !has(plan, "not-safe")).expect("some minutes are enough");
+    assert_eq!(said(&first, "may-fall-short").map(|said| said.0), Some("amber".to_owned()));
+}
+
+#[test]
+fn salted_it_waits_in_the_refrigerator_whatever_the_method() {
+    // Salted at 21:58, the meal next noon, a method without a rest in the cold: thirteen hours lie somewhere.
+    for (method, cut, g) in [("no-cold-rest", "beef-rib-steak", 450.0), ("strips-direct", "beef-rump-cap-strips", 900.0)] {
+        let request = json!({"now": "2026-12-10T22:00[Europe/Vienna]", "piece": {"cut": cut, "weight_g": g}, "method": method,
+            "done": [{"kind": "salt", "at": "2026-12-10T21:58[Europe/Vienna]", "g": 5}], "serve_at": "2026-12-11T12:00[Europe/Vienna]"});
+        let plan = plan(&request);
+        let cold = step(&plan, "chill");
+        let row: Vec<_> = plan.steps.iter().filter(|s| s.place != "fire" || s.takes != "elastic").collect();
+        assert!(instant(&cold.starts_at) <= instant("2026-12-10T22:10[Europe/Vienna]"), "{method}: {}", cold.starts_at);
+        // Nothing is left open between the refrigerator and the next task.
+        let next =
+            row.iter().filter(|s| s.kind != "preheat").map(|s| instant(&s.starts_at)).filter(|at| *at >= instant(&cold.ends_at)).min();
+        assert_eq!(next, Some(instant(&cold.ends_at)), "{method}");
+        assert!(!has(&plan, "two-hours") && plan.fridge.planned_h > 10.0, "{method}: {}", plan.fridge.planned_h);
+    }
+}
+
+#[test]
+fn what_is_cooked_is_not_left_standing() {
+    // USDA FSIS: two hours below 140 °F (60 °C); held warm is 60 °C or more, at which pink meat goes on cooking.
+    let with = |cut: &str, g: f64, fire: Value| plan(&json!({"piece": {"cut": cut, "weight_g": g}, "fire": fire}));
+    let rest = |min: f64| with("pork-loin-rack", 2200.0, json!({"rest_min": min}));
+    assert!(has(&rest(240.0), "long-rest") && !has(&rest(20.0), "long-rest"));
+    let hold = |finish: f64| has(&with("beef-rib-roast", 3000.0, json!({"finish": {"core_c": finish}, "hold_h": [0, 2]})), "hold-cooks-on");
+    assert!(hold(54.0) && !hold(70.0));
+    let ice = |c: f64| has(&plan(&json!({"piece": {"cut": "pork-butt", "weight_g": 2500, "start_c": c}})), "ice-inside");
+    assert!(ice(-1.0) && !ice(3.0));
+}
+
+#[test]
 fn no_heat_is_that_of_an_incubator() {
     // USDA FSIS Appendix A counts the hours between 10 and 54.4 °C; 50 °C as the least is our estimate.
     let at = |c: f64| {

@@ -27,10 +27,11 @@ const UNITS: [(&str, &[&str]); 8] = [
 /// Figures that are the same in every plan: limits of authorities and rules of the house, with where they stand.
 const STANDING: [(&str, &[&str]); 7] = [
     // USDA: 4.4 °C, 63 and 74 °C; 73.9 °C for both cores; 32 °C of the 2-hour rule.
+    // What grows does so from 10 to 54 °C.
     // Held warm: 60 °C. Skin puffs at 150 °C; a glaze goes on for the last 5 to 8 °C.
-    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60", "150", "8"]),
-    // The two hours; one above 32 °C; a day's thawing for every 4–5 lb.
-    ("h", &["2", "1", "24"]),
+    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60", "150", "8", "10", "54"]),
+    // The two hours; one above 32 °C; a day's thawing for every 4–5 lb; four and six of the middle.
+    ("h", &["2", "1", "24", "4", "6"]),
     // Three minutes of rest at 62.8 °C.
     ("min", &["3"]),
     ("g/kg", &["7.5", "12.5", "40"]),
@@ -108,6 +109,9 @@ fn derived(plan: &Plan, doc: &PlanDoc, held: &mut BTreeMap<&'static str, Vec<f64
     // What the core climbs: a difference, said as “3 to 7 °C more”.
     held.entry("°C").or_default().extend([doc.fire.carry_over_band_k.0, doc.fire.carry_over_band_k.1]);
     held.entry("°C").or_default().extend(doc.fire.overshoots_k.into_iter().chain(doc.fire.short_by_k));
+    // Where a probe has to be, that it reaches the authority's least by the low end of its climb.
+    let leave_in = doc.fire.targets.iter().map(|t| (t.authority_c - doc.fire.carry_over_band_k.0).ceil());
+    held.entry("°C").or_default().extend(leave_in);
     // The same grams an area on a thinner place.
     let thin = doc.request.thin_mm.map(|thin| doc.fridge.slice_g_per_kg * doc.request.salt_thickness_mm / thin);
     held.entry("g/kg").or_default().extend(thin);

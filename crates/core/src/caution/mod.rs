@@ -9,6 +9,7 @@
 
 mod chill;
 mod crisp;
+mod doneness;
 mod dose;
 mod fire;
 mod knife;
@@ -18,6 +19,7 @@ mod warm;
 
 pub use chill::{ChillFacts, chill_cautions, salted_last};
 pub use crisp::{CrispFacts, crisp_caution};
+pub use doneness::{DoneFacts, Doneness, Growing, done_cautions};
 pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions};
 pub use fire::{FireFacts, fire_cautions};
 pub use knife::{KnifeFacts, NotIntact, Work, knife_cautions};
@@ -26,9 +28,8 @@ pub use of_a_task::{is_known_caution, task_caution, task_caution_codes};
 pub use warm::{Warm, WarmSpell, out_stop, warm_between, warm_stop};
 
 use crate::clock::StorageLimit;
-use crate::fire::FinishTarget;
 use crate::method::StepKind;
-use crate::piece::{Cut, Species};
+use crate::piece::Cut;
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, hours};
 use jiff::Timestamp;
 
@@ -104,8 +105,6 @@ pub struct Facts<'a> {
     pub cut: Cut,
     /// Refrigerator temperature.
     pub fridge: Temperature,
-    /// Finish targets.
-    pub targets: &'a [FinishTarget],
     /// Storage limits, if a day is known.
     pub keeps: Option<StorageLimit>,
     /// When it leaves the cold.
@@ -173,23 +172,11 @@ impl Facts<'_> {
     }
 }
 
-/// Core temperatures and time out of the refrigerator.
+/// Time out of the refrigerator, and the two cores of a bird.
 fn heat(facts: &Facts) -> Vec<Caution> {
     use Severity::{Note, Red};
     let mut said = Vec::new();
     let step = Some(facts.at_the_heat());
-    // The three minutes of rest are red meat's; poultry is judged by its temperature alone.
-    let rest = if facts.cut.species == Species::Poultry { "" } else { " and 3 min of rest" };
-    // Of two cores that both stay below, the one that leads says it for both.
-    if let Some(target) = facts.targets.iter().find(|t| t.below_authority()) {
-        let text = format!(
-            "{} °C is your taste; the authority says {:.1} °C ({:.0} °F){rest}. Not for small children, old people, pregnant women or anybody whose immune system is weak.",
-            crate::words::c(target.finish),
-            target.authority.in_c(),
-            target.authority.in_f()
-        );
-        said.push(Caution::new("below-authority", Red, text, "USDA FSIS safe minimum internal temperature chart", step));
-    }
     if facts.out_min > facts.out_at_most.in_min() {
         let most = crate::words::span(facts.out_at_most);
         let text = format!("Out of the refrigerator for {:.0} min in sum: {most} at most (2 h, and 1 h above 32 °C).", facts.out_min);

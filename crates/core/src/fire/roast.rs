@@ -29,10 +29,14 @@ pub struct FireAnswer {
     pub band: (TemperatureInterval, TemperatureInterval),
     /// Where the core ends, climb included.
     pub ends: Temperature,
-    /// By how much it ends past its finish, where no length of the stages meets it.
+    /// By how much even the low end of its climb takes it past its finish, where no length of the stages meets that.
     pub overshoots: Option<TemperatureInterval>,
     /// By how much it ends below its finish, where no stage waits for that.
     pub short_by: Option<TemperatureInterval>,
+    /// Whether no stage waits for a core or a fork: it ends where its minutes leave it.
+    pub by_minutes: bool,
+    /// By its minutes: where the core comes to in the heat if the heat goes in a third slower than reckoned, the model's own band.
+    pub slow: Option<Temperature>,
     /// The stage that never comes to its end: a core its heat cannot reach.
     pub stuck: Option<usize>,
     /// All stages together.
@@ -92,6 +96,8 @@ const MILESTONE: f64 = 20.0;
 const LEADS: f64 = 1.2;
 /// Shares of a fierce stage's usual length that a thin piece is given, the longest first that does not overshoot.
 const FIERCE: [f64; 5] = [1.0, 0.75, 0.55, 0.4, 0.3];
+/// So near, from above, the length of a stage is found, K.
+const ENOUGH: f64 = 0.1;
 /// Past the finish by more than this is said, K.
 const MISSED: f64 = 1.0;
 
@@ -113,17 +119,33 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         // With less to come the led stage is no shorter: it goes on from where it was.
         tried = try_with(ask, led, *share, Some(tried.start));
     }
+    // A stage that waits for a core ends at that core, and not at the next step of the reckoning.
+    for ((stage, time), core) in ask.stages.iter().zip(&tried.stages).zip(&mut tried.cores) {
+        if let StageEnd::Core(at) = stage.until
+            && time.in_min() > 0.0
+            && tried.stuck.is_none()
+        {
+            *core = at;
+        }
+    }
+    if let (Some(FireStage { until: StageEnd::Core(_), .. }), Some(core)) = (ask.stages.last(), tried.cores.last()) {
+        tried.end.pull = *core;
+    }
     let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
     // Minutes that were said are sure.
     let said = |stage: &FireStage| stage.own && matches!(stage.until, StageEnd::After(_));
     let unsure: f64 = ask.stages.iter().zip(&tried.stages).filter(|(stage, _)| !said(stage)).map(|(_, time)| time.in_min()).sum();
-    let overshoots = (tried.past > MISSED).then(|| kelvin(tried.past));
+    // More than the low end of the climb is not counted against it: what is planned so that the low end still reaches the
+    // authority's least may end higher, and does so on purpose.
+    let over = tried.end.pull.in_c() + tried.end.low - ask.target.finish.in_c();
+    let overshoots = (over > MISSED).then(|| kelvin(over));
+    let by_minutes = !ask.stages.iter().any(|stage| stage.until.is_probed());
     let short_by = (led.is_none() && tried.past < -MISSED).then(|| kelvin(-tried.past));
     // Met, it is pulled by just what is counted on before its finish.
     // The length is found to a twentieth of a degree; more than the band is never counted on.
     let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).clamp(0.0, tried.end.high);
     let missed = overshoots.is_some() || led.is_none();
-    let climbs = if missed { tried.end.counted } else { to_finish };
+    let climbs = if missed { tried.end.counted } else { to_finish.max(tried.end.low) };
     FireAnswer {
         core_at_stage_end: led.and_then(|led| tried.cores.get(led).copied()).unwrap_or(tried.end.pull),
         pull: tried.end.pull,
@@ -132,6 +154,8 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         band: (kelvin(tried.end.low), kelvin(tried.end.high)),
         overshoots,
         short_by,
+        by_minutes,
+        slow: by_minutes.then(|| a_third_slower(ask, &tried.stages)),
         stuck: tried.stuck,
         takes,
         low: minutes((takes.in_min() - 0.25 * unsure).round()),
@@ -140,6 +164,18 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         cores: tried.cores,
     }
 }
+
+/// Where the core would be after these minutes if the heat went in a third slower: where it is after three quarters of each.
+fn a_third_slower(ask: &FireAsk, minutes: &[Time]) -> Temperature {
+    let mut cooking = Cooking::new(ask.body, ask.stages);
+    for (stage, time) in ask.stages.iter().zip(minutes) {
+        cooking.pass(stage, *time / SLOWER, |_, _, _| false);
+    }
+    cooking.roast.core()
+}
+
+/// The model is within about a third of what cooks see: so much longer the heat may take.
+const SLOWER: f64 = 1.33;
 
 /// Core temperatures of one try.
 #[derive(Debug, Clone, Copy)]
@@ -157,7 +193,7 @@ impl End {
         let reached = self.pull.in_c() + self.counted - target.finish.in_c();
         // Nobody is asked to trust the climb for the authority's own temperature beyond its low end.
         let safe = self.pull.in_c() + self.low - target.authority.in_c();
-        if target.below_authority() { reached } else { reached.min(safe) }
+        if target.wanted_below() { reached } else { reached.min(safe) }
     }
 }
 
@@ -287,25 +323,30 @@ fn led_length(
     let (mut a, mut b) = (0.0, at - base);
     let (mut fa, mut fb) = (fa.unwrap_or_else(|| past(&from, a)), fb.unwrap_or_else(|| past(&from, b)));
     let met = fb >= -MISSED || fa >= -MISSED;
-    let mut led_for = if fa >= 0.0 { 0.0 } else { b };
-    for _ in 0..10 {
-        if fa >= 0.0 || fb <= 0.0 || b - a < 0.05 {
+    if fa >= 0.0 || fb <= ENOUGH {
+        return (base, from, if fa >= 0.0 { 0.0 } else { b }, met);
+    }
+    // From above: what has to be reached is reached, by no more than a tenth of a degree. The middle of that is aimed at.
+    (fa, fb) = (fa - ENOUGH / 2.0, fb - ENOUGH / 2.0);
+    for _ in 0..12 {
+        if b - a < 0.02 {
             break;
         }
-        led_for = a + (b - a) * fa / (fa - fb);
-        let f = past(&from, led_for);
-        if f.abs() < 0.05 {
+        let tried = a + (b - a) * fa / (fa - fb);
+        let f = past(&from, tried) - ENOUGH / 2.0;
+        if f.abs() <= ENOUGH / 2.0 {
+            b = tried;
             break;
         }
         if f < 0.0 {
-            (a, fa) = (led_for, f);
+            (a, fa) = (tried, f);
             fb *= 0.5;
         } else {
-            (b, fb) = (led_for, f);
+            (b, fb) = (tried, f);
             fa *= 0.5;
         }
     }
-    (base, from, led_for, met)
+    (base, from, b, met)
 }
 
 /// What a piece goes through from the heat to the plate.
@@ -361,11 +402,13 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
             points.push(point(&cooking, now, stage.said()));
         }
     }
+    // A thin piece is at its hottest within minutes.
     let mut left = heating.rest.in_min();
+    let often = PIECE.min((left / 4.0).max(1.0));
     while left > 1e-6 {
-        cooking.roast.run(heating.resting.around(), minutes(left.min(PIECE)), |_, _| true);
-        now += left.min(PIECE);
-        left -= PIECE;
+        cooking.roast.run(heating.resting.around(), minutes(left.min(often)), |_, _| true);
+        now += left.min(often);
+        left -= often;
         points.push(point(&cooking, now, heating.resting.around().air));
     }
     points

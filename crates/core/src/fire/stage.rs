@@ -64,6 +64,13 @@ pub enum StageEnd {
     Look(Look),
 }
 
+impl StageEnd {
+    /// Whether a probe or a fork says when it is over, and not a clock or an eye.
+    pub fn is_probed(self) -> bool {
+        matches!(self, Self::Finish | Self::Core(_) | Self::Look(Look::Tender))
+    }
+}
+
 /// What opening a door or a lid costs: 60 K for about five minutes, until the air is up again (our estimate, TRADE 9.12).
 const LOST_K_MIN: f64 = 300.0;
 

@@ -1,7 +1,7 @@
 //! Finish temperatures: what the authority says, and what cooks like, beside each other.
 
 use crate::piece::{Cut, Species};
-use crate::units::{Temperature, celsius, fahrenheit};
+use crate::units::{Temperature, TemperatureIn, TemperatureInterval, celsius, fahrenheit, kelvin};
 
 /// Where the probe sits.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -41,13 +41,48 @@ pub struct FinishTarget {
     pub authority_source: &'static str,
     /// Out of the heat at this; the finish itself until the heat was planned.
     pub pull: Temperature,
+    /// Between what and what it ends; the finish itself until the heat was planned.
+    pub ends: Ends,
+}
+
+/// Where a place may end after the rest.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Ends {
+    /// What can be counted on: safety goes by this.
+    pub low: Temperature,
+    /// What is expected.
+    pub mid: Temperature,
+    /// The most it may come to.
+    pub high: Temperature,
+}
+
+impl Ends {
+    /// Just there.
+    pub fn at(c: Temperature) -> Self {
+        Self { low: c, mid: c, high: c }
+    }
+
+    /// Pulled there, and climbing from that by so many K at least, as expected, and at most.
+    pub fn after(pull: Temperature, [low, mid, high]: [TemperatureInterval; 3]) -> Self {
+        Self { low: pull + low, mid: pull + mid, high: pull + high }
+    }
 }
 
 impl FinishTarget {
-    /// Whether the cook's finish lies below the authority's (half a degree is the probe's own error).
+    /// Whether the lowest it may end at lies below the authority's least. Nothing is forgiven: a probe's own error is not the
+    /// meat's.
     pub fn below_authority(&self) -> bool {
-        use crate::units::TemperatureIn;
-        self.finish.in_c() < self.authority.in_c() - 0.5
+        self.ends.low < self.authority
+    }
+
+    /// What it can be counted on to climb after the heat.
+    pub fn climbs(&self) -> TemperatureInterval {
+        kelvin(self.ends.low.in_c() - self.pull.in_c())
+    }
+
+    /// Whether it is wanted below the authority's least.
+    pub fn wanted_below(&self) -> bool {
+        self.finish < self.authority
     }
 }
 
@@ -61,7 +96,10 @@ pub fn targets(cut: Cut) -> Vec<FinishTarget> {
         Species::Beef | Species::Pork | Species::Lamb => fahrenheit(145.0),
         Species::Poultry => fahrenheit(165.0),
     };
-    let target = |at, finish| FinishTarget { at, finish: celsius(finish), authority, authority_source: FSIS, pull: celsius(finish) };
+    let target = |at, finish| {
+        let finish = celsius(finish);
+        FinishTarget { at, finish, authority, authority_source: FSIS, pull: finish, ends: Ends::at(finish) }
+    };
     if cut.has_legs() {
         // The thigh wants 76–80 °C where the breast is done at 74.
         return vec![target(Where::Breast, cut.finish_c), target(Where::Thigh, cut.finish_c + 4.0)];
@@ -72,13 +110,12 @@ pub fn targets(cut: Cut) -> Vec<FinishTarget> {
 /// What a bird is stuffed with: 165 °F in its own middle, climb or none (USDA FSIS, published).
 pub fn stuffing_target() -> FinishTarget {
     let least = fahrenheit(165.0);
-    FinishTarget { at: Where::Stuffing, finish: least, authority: least, authority_source: FSIS, pull: least }
+    FinishTarget { at: Where::Stuffing, finish: least, authority: least, authority_source: FSIS, pull: least, ends: Ends::at(least) }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::units::TemperatureIn;
 
     #[test]
     fn authority_figures_are_the_published_ones() {

@@ -240,11 +240,11 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
         return format!("So short a heat leaves the core at about {short} °C, below its finish of {} °C. Rest {open}.", words::c(finish));
     }
     let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
-    let finish = recipe.targets.first().map_or(recipe.fire.pull, |t| t.finish);
+    let ends = recipe.targets.first().map_or(recipe.fire.ends, |t| t.ends.mid);
     let fork = recipe.heat.stages.last().is_some_and(|s| s.until == StageEnd::Look(Look::Tender));
     let out = if fork { format!("a fork meets no resistance, near where {out}") } else { out };
     format!(
         "Out when {out}. Rest {open}. It climbs {low:.0} to {high:.0} °C more, to about {} °C, an estimate: leave the probe in and see that it does.",
-        words::c(finish)
+        words::c(ends)
     )
 }

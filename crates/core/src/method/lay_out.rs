@@ -78,6 +78,9 @@ fn after_any_cold(row: &TaskRow) -> bool {
     matches!(row.kind, StepKind::Temper | StepKind::BrushDry | StepKind::Heat)
 }
 
+/// What has to wait for so long waits in the refrigerator, min (our estimate).
+const WAITS: f64 = 10.0;
+
 /// The rows of the document in their order, with those put in that this piece or this cook needs besides.
 fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
     let ordered = in_order(&recipe.method.tasks).unwrap_or_default();
@@ -86,6 +89,11 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
         // It takes no time of the row, and is written before what stands out or is brushed.
         let at = rows.iter().position(after_any_cold).unwrap_or(rows.len());
         rows.insert(at, heat.clone());
+    }
+    if recipe.waits.in_min() >= WAITS && !rows.iter().any(|row| row.kind == StepKind::Chill) {
+        let at = rows.iter().position(|row| row.kind == StepKind::Preheat || after_any_cold(row)).unwrap_or(rows.len());
+        let why = "It is salted, and the heat is not yet due: raw meat waits in the refrigerator.";
+        rows.insert(at, row(StepKind::Chill).titled("Into the refrigerator until then").saying(why));
     }
     let missing = |rows: &[TaskRow], kinds: &[StepKind]| !rows.iter().any(|row| kinds.contains(&row.kind));
     if recipe.knife.is_some() && missing(&rows, &[StepKind::Score, StepKind::Pierce, StepKind::Groove]) {

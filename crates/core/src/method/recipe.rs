@@ -30,6 +30,8 @@ pub struct Recipe<'a> {
     pub knife: Option<(&'a KnifeAsk, &'a KnifeWork)>,
     /// Hours in the cold.
     pub cold: Time,
+    /// How long it still waits there, where the method has no stay of its own.
+    pub waits: Time,
     /// Whether it lies in the cold already, salted.
     pub already_cold: bool,
     /// How long it thaws first, if frozen.

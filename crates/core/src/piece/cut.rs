@@ -154,6 +154,12 @@ impl Cut {
         matches!(self.0.family, Family::Bird | Family::FlatBird)
     }
 
+    /// Whether people eat it pink: beef, lamb, and of poultry the breast of a duck (common practice). Below the authority's least it
+    /// is a taste, as long as it is intact.
+    pub fn is_eaten_pink(self) -> bool {
+        matches!(self.0.species, Species::Beef | Species::Lamb) || self.0.id == "duck-breast"
+    }
+
     /// Whether it is a bird with a breast whose skin can be loosened.
     pub fn is_bird(self) -> bool {
         matches!(self.0.family, Family::Bird | Family::Crown | Family::FlatBird)

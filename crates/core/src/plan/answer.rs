@@ -8,7 +8,7 @@ use super::too_late::TooLate;
 use super::ways_out::WayOut;
 use super::why::Why;
 use super::worth::WorthMeasuring;
-use crate::caution::Caution;
+use crate::caution::{Caution, Growing};
 use crate::clock::{Meals, StorageLimit, Timed};
 use crate::fire::{Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, Resting, TradeTime};
 use crate::salt::travel::Profile;
@@ -247,6 +247,8 @@ pub struct FirePlan {
     pub curve: Vec<HeatPoint>,
     /// What the heat does to the skin; `None` without.
     pub crisp: Option<Crisp>,
+    /// How long it is at temperatures at which something grows.
+    pub growing: Growing,
     /// From the refrigerator to the heat.
     pub temper: Time,
     /// Until the heat is up.

@@ -64,7 +64,9 @@ pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved,
     let course = Course::new(request, resolved, laid, &changes(request, top_up), open_before);
     let model = model_hours(request, resolved, &course, open_before);
     let rest = match (request.hours_from, model.shortest, model.ideal) {
-        (HoursFrom::Model, Some(shortest), Some(ideal)) => ChillHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) },
+        (HoursFrom::Model, Some(shortest), Some(ideal)) if resolved.method.rests_in_the_cold() => {
+            ChillHours { shortest, ideal, longest: model.longest.unwrap_or(hours(168.0)) }
+        }
         _ => house_for_crackling(resolved, &model),
     };
     BeforeClock { course, model, useful: rest }

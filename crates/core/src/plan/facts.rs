@@ -7,11 +7,12 @@ use super::request::PlanRequest;
 use super::resolve::Resolved;
 use super::tasks_ask::TaskAsk;
 use crate::caution::{
-    Caution, ChillFacts, CrispFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions, falls_short,
-    fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness, overshoot,
-    salted_last, task_caution, where_did_it_lie,
+    Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions,
+    falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness,
+    overshoot, salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
+use crate::fire::HeatSource;
 use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Species, weight_mismatch};
 use crate::salt::ChillHours;
@@ -132,6 +133,25 @@ fn fire_facts<'a>(plan: &Planned<'a>, names: &'a [String]) -> FireFacts<'a> {
         marinated: request.ledger.iter().any(|entry| entry.bath.is_some()) || request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
         basted: [StepKind::Baste, StepKind::Glaze].into_iter().find(|kind| does(*kind)),
         names,
+    }
+}
+
+/// The heat as it is judged; `out` is how long it was out of the refrigerator before.
+pub(super) fn done_facts<'a>(plan: &Planned<'a>, out: Time) -> DoneFacts<'a> {
+    let Planned { request, heat, .. } = *plan;
+    let watched = [StepKind::Roast, StepKind::Sear].into_iter().find(|kind| plan.steps.iter().any(|s| s.step.kind == *kind));
+    DoneFacts {
+        cut: request.cut,
+        intact: not_intact(request, &plan.resolved.method, plan.skin).is_none(),
+        targets: &heat.finish,
+        slow: heat.fire.slow,
+        curve: &heat.curve,
+        heat: heat.fire.takes,
+        out,
+        smoked: heat.whole.stages.iter().any(|stage| stage.with == HeatSource::Smoker),
+        held: heat.whole.hold.is_some(),
+        measured: request.start,
+        step: watched.unwrap_or(StepKind::Roast),
     }
 }
 

@@ -69,7 +69,7 @@ impl FinishStyle {
     /// What it is in the core of this cut (common practice, TRADE 9.6; rare, medium and well done from memory). `None` where
     /// nobody cooks it so: whole birds are never pink.
     pub fn core(self, cut: Cut) -> Option<Temperature> {
-        let pink = matches!(cut.species, Species::Beef | Species::Lamb) || cut.id == "duck-breast";
+        let pink = cut.is_eaten_pink();
         let c = match (self, cut.species) {
             (Self::Rare, _) if pink => 52.0,
             (Self::Medium, _) if pink => 58.0,
@@ -206,6 +206,11 @@ impl FireWhole {
         self.own_pull
             || self.fixed && self.finish.is_none()
             || (self.finish.is_none() || self.tender) && self.stages.iter().any(|s| s.until == StageEnd::Look(Look::Tender))
+    }
+
+    /// Whether it is pulled at a core of the cook's own, and nothing else is waited for.
+    pub fn pull_is_own(&self) -> bool {
+        self.own_pull
     }
 
     /// Lets a method's own minutes that leave the core below the authority's temperature go on until it is done: its longest stage

@@ -6,13 +6,13 @@ use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, Crisp, CrispAsk, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, StageEnd, Where, body, crisp, fire_plan, heat_curve,
-    in_the_heat, stuffing_target, targets,
+    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, StageEnd, Where, body, crisp, fire_plan,
+    heat_curve, in_the_heat, stuffing_target, targets,
 };
 use crate::method::{RecipeHeat, StepKind};
 use crate::piece::{FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
-use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius, millimetres, minutes};
+use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius, kelvin, millimetres, minutes};
 use crate::words;
 
 /// The piece in the heat.
@@ -46,7 +46,7 @@ impl Heated {
         let cooked =
             |whole: &FireWhole| slowest(resolved, |p| body(p.heated, (start, film)), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)));
         let (mut in_heat, mut fire) = cooked(&whole);
-        if fire.ends.in_c() < lead.authority.in_c() && whole.wait_for_the_core() {
+        if fire.pull + fire.band.0 < lead.authority && whole.wait_for_the_core() {
             (in_heat, fire) = cooked(&whole);
         }
         stuck(&whole, &lead, &fire)?;
@@ -56,10 +56,13 @@ impl Heated {
             for target in finish.iter_mut().filter(|target| target.at != Where::Stuffing) {
                 target.finish = fire.ends;
             }
-            cut_into(request, &finish, into_lean)?;
         }
         let lead = finish.first().copied().unwrap_or(lead);
-        pull(&mut finish, &lead, &fire);
+        pull(&mut finish, &lead, &fire, whole.pull_is_own());
+        if !fire.by_minutes {
+            cut_into(request, &finish, into_lean)?;
+        }
+        raw_inside(request, &whole, &fire, into_lean)?;
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
         Ok(Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None })
     }
@@ -148,19 +151,25 @@ fn slowest(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, heat: 
 }
 
 /// Each place is pulled as far before its finish as the climb is counted on; for the authority's own temperature never
-/// further than the low end of the climb.
-fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer) {
+/// further than the low end of the climb. Where minutes end it, or a pull of the cook's own, each place is as far as the one that is
+/// reckoned: nobody waits for another.
+fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer, own: bool) {
     let before = lead.finish.in_c() - fire.pull.in_c();
+    let climbs = [fire.band.0, fire.carry_over, fire.band.1];
+    // The middle of a stuffing is no warmer than the meat round it, and is counted on without a climb.
+    let none = kelvin(0.0);
     for (i, target) in finish.iter_mut().enumerate() {
-        target.pull = if target.at == Where::Stuffing {
-            target.finish
-        } else if i == 0 {
+        let stuffing = target.at == Where::Stuffing;
+        target.pull = if i == 0 || fire.by_minutes || own {
             fire.pull
+        } else if stuffing {
+            target.finish
         } else {
             let counted = target.finish.in_c() - before.max(0.0);
             let safe = target.authority.in_c() - fire.band.0.in_kelvin();
-            celsius(if target.below_authority() { counted } else { counted.max(safe) })
+            celsius(if target.wanted_below() { counted } else { counted.max(safe) })
         };
+        target.ends = Ends::after(target.pull, if stuffing { [none, none, fire.band.1] } else { climbs });
     }
 }
 
@@ -174,27 +183,55 @@ fn finish_targets(request: &PlanRequest, whole: &FireWhole, into_lean: bool) -> 
         // The thigh wants as much more than the breast as ever.
         let usual = finish.first().map_or(said, |lead| lead.finish);
         for target in finish.iter_mut().filter(|target| target.at != Where::Stuffing) {
-            target.finish = celsius(said.in_c() + target.finish.in_c() - usual.in_c());
-            target.pull = target.finish;
+            wanted(target, celsius(said.in_c() + target.finish.in_c() - usual.in_c()));
         }
         cut_into(request, &finish, into_lean)?;
     }
     if into_lean {
         for target in finish.iter_mut().filter(|t| t.finish < t.authority) {
-            (target.finish, target.pull) = (target.authority, target.authority);
+            wanted(target, target.authority);
         }
     }
     Ok(finish)
 }
 
-/// Refuses a finish of the cook's own below the authority's for meat that is no longer intact.
+/// Refuses a finish, or a pull, of the cook's own that may leave meat that is no longer intact, or a stuffed bird, below the
+/// authority's least.
 fn cut_into(request: &PlanRequest, finish: &[FinishTarget], into_lean: bool) -> Result<(), Vec<Refusal>> {
-    let Some(low) = finish.iter().find(|target| into_lean && target.below_authority()) else { return Ok(()) };
-    let path = if request.fire.finish.is_some() { "fire.finish" } else { "fire.stages" };
-    let (typed, least) =
-        (format!("a finish of {} °C", words::c(low.finish)), format!("{:.1} °C at least (USDA FSIS)", low.authority.in_c()));
+    let stuffed = finish.iter().any(|target| target.at == Where::Stuffing);
+    let Some(low) = finish.iter().find(|target| (into_lean || stuffed) && target.below_authority()) else { return Ok(()) };
+    let (path, typed) = if request.fire.finish.is_some() {
+        ("fire.finish", format!("a finish of {} °C", words::c(low.finish)))
+    } else {
+        ("fire.stages", format!("{} °C and maybe no more in the {}", words::c(low.ends.low), low.at.id()))
+    };
+    let least = format!("{:.1} °C at least (USDA FSIS)", low.authority.in_c());
     let remedy = "Cut into, injected or filled it is no longer intact: rare does not apply. Raise it, or take meat that is whole.";
     Err(vec![Refusal::new(path, typed, least, remedy)])
+}
+
+/// Where it is to end, before the heat is planned.
+fn wanted(target: &mut FinishTarget, finish: Temperature) {
+    (target.finish, target.pull, target.ends) = (finish, finish, Ends::at(finish));
+}
+
+/// A middle that comes to less than this is raw, °C (our estimate: the proteins of a rare steak begin to set at about 50).
+const RAW_BELOW: f64 = 45.0;
+
+/// Refuses a heat that leaves the middle raw, except of what people eat so: that is said in red.
+fn raw_inside(request: &PlanRequest, whole: &FireWhole, fire: &FireAnswer, into_lean: bool) -> Result<(), Vec<Refusal>> {
+    let eaten = request.cut.is_eaten_pink() && !into_lean;
+    if eaten || fire.ends.in_c() >= RAW_BELOW {
+        return Ok(());
+    }
+    let last = whole.stages.len().saturating_sub(1);
+    let path = match request.fire.stages {
+        Some(_) => format!("fire.stages[{last}].until"),
+        None => "fire.finish".to_owned(),
+    };
+    let typed = format!("a middle of {} °C", words::c(fire.ends));
+    let remedy = "It would be raw inside. Give it longer, or let the last stage wait for the core.";
+    Err(vec![Refusal::new(path, typed, format!("{RAW_BELOW:.0} °C at least in the middle"), remedy)])
 }
 
 /// Refuses a stage whose end its heat never brings, with the core it comes to.

@@ -1,10 +1,10 @@
 //! The rooms in order.
 
-use super::answer::{DosePlan, FirePlan, Plan};
+use super::answer::{DosePlan, FirePlan, Plan, PlanStep};
 use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
-use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_late, unsalted};
+use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_at, salted_late, unsalted};
 use super::course::{Course, SaltChange};
-use super::facts::{Planned, out_since_salted, plan_cautions};
+use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
 use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, thaws};
@@ -19,9 +19,9 @@ use super::too_late::{Late, TooLate, too_late};
 use super::why::{WhyInput, why};
 use super::worth::worth_measuring;
 use super::written::Writing;
-use crate::caution::{Caution, Facts, cautions};
+use crate::caution::{Caution, DoneFacts, Facts, cautions, done_cautions};
 use crate::clock::{ColdPlan, Meals, lay_out};
-use crate::fire::{FinishTarget, HeatSpell, trade_time};
+use crate::fire::{HeatSpell, trade_time};
 use crate::method::{Phase, Place, Step, StepKind};
 use crate::salt::{DoseLevel, FaceGrams, dose_level};
 use crate::units::{GramsPerKg, MassIn, Time, TimeIn, grams, minutes};
@@ -49,9 +49,9 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
     writing.refuse_unknown_tasks(skin.as_ref())?;
-    let draft = writing.steps(skin.as_ref(), no_time());
+    let draft = writing.draft(skin.as_ref());
     // What is salted only after the cold lies there unsalted.
-    let late_salt = salted_late(&resolved, &draft);
+    let late_salt = salted_late(&resolved, &draft).filter(|_| salted_at(request).is_none());
     let in_the_cold = if late_salt.is_some() { unsalted(&laid) } else { laid.clone() };
     let before = before_clock(request, &resolved, &in_the_cold, dose.dose.to_weigh);
     let cold = hours_in_the_cold(request, &draft, before.useful)?;
@@ -70,8 +70,9 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
-    let steps = lay_out(writing.steps(skin.as_ref(), cold.planned), &cold, request.now.timestamp());
-    let out = out_of_the_refrigerator(request, &draft);
+    let waits = waits(request, &resolved, &cold);
+    let steps = lay_out(writing.steps(skin.as_ref(), (cold.planned, waits)), &cold, request.now.timestamp());
+    let out = out_of_the_refrigerator(request, &draft, &steps, waits);
     if let Some(skin) = &mut skin {
         let grooves = groove_salt(request, &resolved, &laid, skin, &fridge.state, cold.planned);
         skin.look_over(out, request.kitchen.out_at_most(), grooves);
@@ -87,9 +88,11 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         steps: &steps,
         late_salt,
     };
-    let cautions = everything_said(&planned, &heated.finish, &cold, out);
+    let done = done_facts(&planned, out);
+    let (growing, cautions) = (done.growing(), everything_said(&planned, &done, &cold, out));
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
-    let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals).filter(|_| late_salt.is_none());
+    let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals)
+        .filter(|_| late_salt.is_none() && resolved.method.rests_in_the_cold());
     let trade = trade_time(request.cut, resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
@@ -104,6 +107,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         stages: heated.whole.stages,
         curve: heated.curve,
         crisp: heated.crisp,
+        growing,
         temper: heated.whole.temper,
         preheat: heated.whole.preheat,
         rest: heated.whole.rest,
@@ -166,26 +170,36 @@ fn dosed(request: &PlanRequest, resolved: &Resolved) -> Result<DosePlan, Vec<Ref
     Ok(dose)
 }
 
-/// Time out of the refrigerator in sum: the work on the bench, and the time since the salt where nobody chilled it.
-fn out_of_the_refrigerator(request: &PlanRequest, draft: &[Step]) -> Time {
+/// How long it still waits salted until the work goes on, where the method has no stay in the cold: somewhere it has to lie.
+fn waits(request: &PlanRequest, resolved: &Resolved, cold: &ColdPlan) -> Time {
+    let waits = salted_at(request).is_some() && !resolved.method.rests_in_the_cold();
+    let left = cold.to.duration_since(request.now.timestamp()).as_secs_f64() / 60.0;
+    minutes(if waits { left.max(0.0) } else { 0.0 })
+}
+
+/// Time out of the refrigerator in sum: the work on the bench, the time since the salt where nobody chilled it, and what it waits
+/// without a task that lays it into the cold.
+fn out_of_the_refrigerator(request: &PlanRequest, draft: &[Step], steps: &[PlanStep], waits: Time) -> Time {
+    let cold = steps.iter().any(|task| task.step.phase == Phase::Cold);
+    let waits = if cold { 0.0 } else { waits.in_min() };
     let bench = |s: &&Step| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After);
     let unchilled = out_since_salted(request).map_or(0.0, |out| out.as_secs_f64() / 60.0);
-    minutes(draft.iter().filter(bench).map(|s| s.takes.in_min()).sum::<f64>() + unchilled)
+    minutes(draft.iter().filter(bench).map(|s| s.takes.in_min()).sum::<f64>() + unchilled + waits)
 }
 
 /// All cautions, loudest first.
-fn everything_said(planned: &Planned, targets: &[FinishTarget], cold: &ColdPlan, out: Time) -> Vec<Caution> {
+fn everything_said(planned: &Planned, done: &DoneFacts, cold: &ColdPlan, out: Time) -> Vec<Caution> {
     let to_do: Vec<StepKind> = planned.steps.iter().map(|s| s.step.kind).collect();
     let mut said = cautions(&Facts {
         cut: planned.request.cut,
         fridge: planned.resolved.air.temperature,
-        targets,
         keeps: cold.keeps,
         out_of_cold: cold.to,
         out_min: out.in_min(),
         out_at_most: planned.request.kitchen.out_at_most(),
         to_do: &to_do,
     });
+    said.extend(done_cautions(done));
     said.extend(plan_cautions(planned));
     said.sort_by_key(|c| std::cmp::Reverse(c.severity));
     said

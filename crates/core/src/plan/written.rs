@@ -25,17 +25,24 @@ pub(super) struct Writing<'a> {
 
 impl Writing<'_> {
     /// The steps still to do, with so long in the cold, as the cook wants them.
-    pub(super) fn steps(&self, skin: Option<&SkinPlan>, cold: Time) -> Vec<Step> {
-        still_to_do(self.request, as_asked(self.request, self.all_steps(skin, cold)), self.dose)
+    ///
+    /// `waits` is how long it still lies there salted, where the method has no stay in the cold.
+    pub(super) fn steps(&self, skin: Option<&SkinPlan>, (cold, waits): (Time, Time)) -> Vec<Step> {
+        still_to_do(self.request, as_asked(self.request, self.all_steps(skin, (cold, waits))), self.dose)
+    }
+
+    /// The steps as far as they are known before the hours are.
+    pub(super) fn draft(&self, skin: Option<&SkinPlan>) -> Vec<Step> {
+        self.steps(skin, (no_time(), no_time()))
     }
 
     /// Refuses what is asked of tasks that there are not.
     pub(super) fn refuse_unknown_tasks(&self, skin: Option<&SkinPlan>) -> Result<(), Vec<Refusal>> {
-        if self.request.tasks.is_empty() { Ok(()) } else { not_in_the_plan(self.request, &self.all_steps(skin, no_time())) }
+        if self.request.tasks.is_empty() { Ok(()) } else { not_in_the_plan(self.request, &self.all_steps(skin, (no_time(), no_time()))) }
     }
 
     /// All steps of the method, done or not.
-    fn all_steps(&self, skin: Option<&SkinPlan>, cold: Time) -> Vec<Step> {
+    fn all_steps(&self, skin: Option<&SkinPlan>, (cold, waits): (Time, Time)) -> Vec<Step> {
         let Self { request, resolved, dose, heated, .. } = *self;
         let own = added(request);
         let recipe = Recipe {
@@ -49,6 +56,7 @@ impl Writing<'_> {
             knife: skin.map(|s| (&s.ask, &s.work)),
             into_lean: skin.is_some_and(cover_enters_lean),
             cold,
+            waits,
             // For missing salt it comes out, and goes in again.
             already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold())
                 && dose.dose.to_weigh.in_g() < 0.5,

@@ -411,8 +411,11 @@ fn pull_line(plan: &PlanDoc) -> String {
         .targets
         .iter()
         .map(|t| {
-            let place = if t.at == "core" { "core".into() } else { t.at.clone() };
-            format!("{place} ends at {:.0} °C", t.finish_c)
+            // What was kept before there was a lowest end says where it is wanted.
+            match t.ends_c {
+                [low, mid, _] if mid > 0.0 => format!("{} ends at about {mid:.0} °C ({low:.0} at least)", t.at),
+                _ => format!("{} ends at {:.0} °C", t.at, t.finish_c),
+            }
         })
         .collect();
     let authority = plan
