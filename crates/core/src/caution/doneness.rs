@@ -175,8 +175,7 @@ fn doneness(facts: &DoneFacts) -> Option<Caution> {
             // Of two cores that both stay below, the one that leads says it for both.
             let target = facts.targets.iter().find(|t| t.below_authority())?;
             let text = if target.wanted_below() {
-                let lowest = words::c(target.ends.low);
-                format!("{} °C is your taste, {lowest} at the lowest; {}. {NOT_FOR}", words::c(target.finish), least(target))
+                format!("{} °C is your taste; {}. {NOT_FOR}", words::c(target.finish), least(target))
             } else {
                 format!("It may come to no more than {} °C: that is your taste; {}. {NOT_FOR}", words::c(target.ends.low), least(target))
             };

@@ -37,8 +37,6 @@ pub struct FireAnswer {
     pub by_minutes: bool,
     /// By its minutes: where the core comes to in the heat if the heat goes in a third slower than reckoned, the model's own band.
     pub slow: Option<Temperature>,
-    /// The first stage that is over before it begins: its core has been passed by then.
-    pub passed: Option<usize>,
     /// The stage that never comes to its end: a core its heat cannot reach.
     pub stuck: Option<usize>,
     /// All stages together.
@@ -133,8 +131,6 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     if let (Some(FireStage { until: StageEnd::Core(_), .. }), Some(core)) = (ask.stages.last(), tried.cores.last()) {
         tried.end.pull = *core;
     }
-    let over = |(stage, time): (&FireStage, &Time)| matches!(stage.until, StageEnd::Core(_)) && time.in_min() <= 0.0;
-    let passed = ask.stages.iter().zip(&tried.stages).position(over).filter(|_| tried.stuck.is_none());
     let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
     // Minutes that were said are sure.
     let said = |stage: &FireStage| stage.own && matches!(stage.until, StageEnd::After(_));
@@ -144,8 +140,7 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     let over = tried.end.pull.in_c() + tried.end.low - ask.target.finish.in_c();
     let overshoots = (over > MISSED).then(|| kelvin(over));
     let by_minutes = !ask.stages.iter().any(|stage| stage.until.is_probed());
-    let short = ask.target.finish.in_c() - (tried.end.pull.in_c() + tried.end.counted);
-    let short_by = (led.is_none() && short > MISSED).then(|| kelvin(short));
+    let short_by = (led.is_none() && tried.past < -MISSED).then(|| kelvin(-tried.past));
     // Met, it is pulled by just what is counted on before its finish.
     // The length is found to a twentieth of a degree; more than the band is never counted on.
     let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).clamp(0.0, tried.end.high);
@@ -161,7 +156,6 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         short_by,
         by_minutes,
         slow: by_minutes.then(|| a_third_slower(ask, &tried.stages)),
-        passed,
         stuck: tried.stuck,
         takes,
         low: minutes((takes.in_min() - 0.25 * unsure).round()),
