@@ -89,7 +89,8 @@ pub struct FireDoc {
     /// Whole minutes for which the surface is below 60 °C after the heat.
     #[serde(default)]
     pub cools_min: f64,
-    /// Where minutes alone end it: the lowest end, if the heat goes in a third slower; null where a probe says when.
+    /// Where minutes end it: the lowest end of the place with least to spare, if the heat goes in a third slower; null where a probe says
+    /// when.
     #[serde(default)]
     pub slow_low_c: Option<f64>,
     /// What the heat does to the skin; null without skin. An estimate.

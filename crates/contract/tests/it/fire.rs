@@ -235,7 +235,7 @@ proptest! {
             let ((min, c), (sooner, warmer)) = (ends(&plan), ends(&more));
             // The last stage hotter: one that waits for the core is over no later, another ends at least as warm.
             let waits_for_core = waits || stages[1]["until"]["core_c"].is_number();
-            // Each length is found to a twentieth of a degree and told in whole minutes, up: one apart is the same.
+            // Each length is found to a tenth of a degree and told in whole minutes, up: one apart is the same.
             let no_slower = if waits_for_core { sooner <= min + 1.0 } else { warmer >= c - 0.2 };
             prop_assert!(no_slower, "{min} min to {c}, hotter {sooner} min to {warmer}");
         }

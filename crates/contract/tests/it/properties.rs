@@ -48,6 +48,7 @@ fn what_holds_of_every_plan() {
     for code in [
         "fridge-too-warm",
         "below-authority",
+        "not-safe",
         "bought-when",
         "storage-limit",
         "storage-near",
@@ -208,7 +209,9 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     let low = plan.fire.targets.iter().any(|t| t.ends.low < t.authority);
     let stuffed = plan.fire.targets.iter().any(|t| t.at == Where::Stuffing);
     let eaten_pink = matches!(request.cut.species, Species::Beef | Species::Lamb) || request.cut.id == "duck-breast";
-    let probed = plan.fire.stages.iter().any(|s| matches!(s.until, StageEnd::Finish | StageEnd::Core(_) | StageEnd::Look(Look::Tender)));
+    // A probe or a fork says when it comes out, or the finish how long a stage before was made.
+    let probes = |s: &FireStage| matches!(s.until, StageEnd::Finish | StageEnd::Core(_) | StageEnd::Look(Look::Tender));
+    let probed = plan.fire.stages.last().is_some_and(probes) || plan.fire.stages.iter().any(|s| s.until == StageEnd::Finish);
     let a_taste = !(cut_into_lean || injected || stuffed) && (eaten_pink || request.cut.species == Species::Pork && probed);
     let wanted: Vec<(&'static str, bool)> = vec![
         // 40 °F is 4.44 °C and is allowed; above 4.4 °C otherwise is not.

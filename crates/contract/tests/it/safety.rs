@@ -175,6 +175,53 @@ fn salted_it_waits_in_the_refrigerator_whatever_the_method() {
         assert_eq!(next, Some(instant(&cold.ends_at)), "{method}");
         assert!(!has(&plan, "two-hours") && plan.fridge.planned_h > 10.0, "{method}: {}", plan.fridge.planned_h);
     }
+    // A few minutes are no stay: they count as out. By hand: the first meal that can be, and one eight minutes later.
+    let soon = |later: i64| {
+        let salted = json!([{"kind": "salt", "at": "2026-12-10T21:58[Europe/Vienna]", "g": 5}]);
+        let request = json!({"now": "2026-12-10T22:00[Europe/Vienna]", "piece": {"cut": "beef-rib-steak", "weight_g": 450},
+            "method": "no-cold-rest", "done": salted});
+        let far = plan(&json!({"now": request["now"], "piece": request["piece"], "method": "no-cold-rest", "done": request["done"],
+            "serve_at": "2026-12-11T12:00[Europe/Vienna]"}));
+        let after = instant(&far.serve_at).duration_since(instant(&far.fridge.to));
+        let serve = instant("2026-12-10T22:00[Europe/Vienna]") + after + jiff::SignedDuration::from_mins(later);
+        let mut request = request;
+        request["serve_at"] = json!(serve.in_tz("Europe/Vienna").unwrap().to_string());
+        plan(&request)
+    };
+    let (now, later) = (soon(0), soon(8));
+    assert!(later.steps.iter().all(|s| s.kind != "chill"), "{:?}", later.steps);
+    assert!((later.fridge.out_min - now.fridge.out_min - 8.0).abs() < 0.1, "{} and {}", now.fridge.out_min, later.fridge.out_min);
+}
+
+#[test]
+fn minutes_after_a_core_count_as_minutes() {
+    // USDA FSIS, pork 145 °F: probed at 40 °C and then out by the clock it is no taste but not safe; pulled at 55 it is a taste.
+    let pork = |stages: Value| plan(&json!({"piece": {"cut": "pork-loin-rack", "weight_g": 2200}, "fire": {"stages": stages}}));
+    let clock = pork(json!([{"air_c": 140, "until": {"core_c": 40}}, {"air_c": 140, "until": {"minutes": 10}}]));
+    assert!(has(&clock, "not-safe") && !has(&clock, "below-authority") && clock.fire.slow_low_c.is_some(), "{:?}", clock.fire.targets);
+    let probe = pork(json!([{"air_c": 140, "until": {"minutes": 30}}, {"air_c": 140, "until": {"core_c": 55}}]));
+    assert!(has(&probe, "below-authority") && !has(&probe, "not-safe") && probe.fire.slow_low_c.is_none(), "{:?}", probe.fire.targets);
+}
+
+#[test]
+fn of_two_pieces_the_colder_one_is_asked_about() {
+    // By their minutes both take the same: the heavier is no thicker and colder in the middle.
+    let dish = |portions: Value| {
+        let stages = json!([{"air_c": 163, "until": {"minutes": 150}}]);
+        let g: f64 = portions.as_array().unwrap().iter().map(|p| p["weight_g"].as_f64().unwrap()).sum();
+        plan(&json!({"piece": {"cut": "lamb-leg", "weight_g": g, "portions": portions}, "fire": {"stages": stages}})).fire.ends_c
+    };
+    let (light, heavy) = (json!({"weight_g": 1500, "salt_thickness_mm": 96}), json!({"weight_g": 3000, "salt_thickness_mm": 95}));
+    let (both, alone) = (dish(json!([light, heavy])), dish(json!([heavy])));
+    assert!((both - alone).abs() < 0.01 && dish(json!([light])) > alone + 1.0, "{both} and {alone}");
+}
+
+#[test]
+fn minutes_that_fall_short_are_counted_from_the_finish() {
+    let stages = json!([{"air_c": 200, "until": {"minutes": 40}}]);
+    let fire = plan(&json!({"piece": {"cut": "chicken-whole", "weight_g": 1800}, "fire": {"stages": stages}})).fire;
+    // The finish of a breast, 74 °C (common practice), less where it ends.
+    assert!((fire.short_by_k.unwrap() - (fire.targets[0].finish_c - fire.ends_c)).abs() < 1e-3, "{:?}", fire.short_by_k);
 }
 
 #[test]

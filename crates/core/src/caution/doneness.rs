@@ -5,7 +5,7 @@
 //! kept only knowingly.
 
 use super::{Caution, Severity};
-use crate::fire::{FinishTarget, HeatPoint, Where};
+use crate::fire::{FinishTarget, HeatPoint, RAW_BELOW_C, Where};
 use crate::method::StepKind;
 use crate::piece::{Cut, Species};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
@@ -52,8 +52,6 @@ pub enum Doneness {
 }
 
 const FSIS: &str = "USDA FSIS safe minimum internal temperature chart";
-/// The middle of a piece that is eaten pink is raw below this, °C (our estimate: the proteins of a rare steak begin to set at 50).
-const RAW_BELOW: f64 = 45.0;
 /// Bacteria grow between these, °C: 50 to 130 °F (USDA FSIS Appendix A, come-up time; from memory).
 const GROWS: (f64, f64) = (10.0, 54.4);
 /// Hours of the middle between them: amber, and red (USDA FSIS Appendix A, from memory); red at once for what is cut into, filled, or
@@ -73,21 +71,28 @@ pub struct Growing {
     pub surface: Time,
     /// The surface, below sixty degrees after the heat.
     pub cools: Time,
-    /// By its minutes: the lowest end of the place that leads, if the heat goes in a third slower.
+    /// By its minutes: the lowest end of the place that has least to spare, if the heat goes in a third slower.
     pub slow_low: Option<Temperature>,
 }
 
 impl DoneFacts<'_> {
-    /// How long it is at temperatures at which something grows.
+    /// How long it is at temperatures at which something grows: the drawn curve's own straight lines between the limits.
     pub fn growing(&self) -> Growing {
-        let slow_low = self.slow.zip(self.targets.first()).map(|(core, lead)| core + lead.climbs());
-        Growing { middle: self.middle_grows(), surface: self.surface_grows(), cools: self.cools_on_the_table(), slow_low }
+        let at = |min: f64| self.curve.partition_point(|point| point.after.in_min() < min);
+        let (in_the_heat, at_rest) = (at(self.heat.in_min() + 1e-6), at(self.heat.in_min() - 1e-6));
+        let surface = |points, below| between(points, |point| point.surface, (f64::NEG_INFINITY, below));
+        Growing {
+            middle: between(self.curve, |point| point.core, GROWS),
+            surface: self.out + surface(&self.curve[..in_the_heat], GROWS.1),
+            cools: surface(&self.curve[at_rest..], HOT),
+            slow_low: self.slow_lowest().map(|(_, low)| low),
+        }
     }
 
     /// The judgement.
     pub fn doneness(&self) -> Doneness {
         if self.lowest().is_none() {
-            let slow = self.slow.is_some_and(|core| self.targets.iter().any(|t| core + t.climbs() < t.authority));
+            let slow = self.slow_lowest().is_some_and(|(target, low)| low < target.authority);
             return if slow { Doneness::MayFallShort } else { Doneness::Reaches };
         }
         let pork = self.cut.species == Species::Pork && self.slow.is_none();
@@ -98,24 +103,18 @@ impl DoneFacts<'_> {
         self.targets.iter().any(|target| target.at == Where::Stuffing)
     }
 
+    /// By its minutes: the place with least to spare, and its lowest end if the heat goes in a third slower.
+    fn slow_lowest(&self) -> Option<(&FinishTarget, Temperature)> {
+        let core = self.slow?;
+        let spares = |target: &FinishTarget| (core + target.climbs()).in_c() - target.authority.in_c();
+        let least = self.targets.iter().min_by(|a, b| spares(a).total_cmp(&spares(b)))?;
+        Some((least, core + least.climbs()))
+    }
+
     /// The place that misses its authority's least by most.
     fn lowest(&self) -> Option<&FinishTarget> {
         let misses = |target: &FinishTarget| target.authority.in_c() - target.ends.low.in_c();
         self.targets.iter().filter(|t| t.below_authority()).max_by(|a, b| misses(a).total_cmp(&misses(b)))
-    }
-
-    fn middle_grows(&self) -> Time {
-        between(self.curve, |point| point.core, GROWS)
-    }
-
-    fn surface_grows(&self) -> Time {
-        let heat = self.curve.partition_point(|point| point.after.in_min() <= self.heat.in_min() + 1e-6);
-        self.out + between(&self.curve[..heat], |point| point.surface, (f64::NEG_INFINITY, GROWS.1))
-    }
-
-    fn cools_on_the_table(&self) -> Time {
-        let heat = self.curve.partition_point(|point| point.after.in_min() < self.heat.in_min() - 1e-6);
-        between(&self.curve[heat..], |point| point.surface, (f64::NEG_INFINITY, HOT))
     }
 }
 
@@ -133,18 +132,20 @@ fn between(points: &[HeatPoint], of: impl Fn(&HeatPoint) -> Temperature, (low, h
     minutes(points.windows(2).map(share).sum())
 }
 
-/// Everything that has to be said of how done and how fast it is, loudest first.
+/// Everything that has to be said of how done it gets and how fast: at most one of doneness, then what stays raw, what grows, what
+/// stands. Each with its source (USDA FSIS, or our estimate).
 pub fn done_cautions(facts: &DoneFacts) -> Vec<Caution> {
     let mut said: Vec<Caution> = doneness(facts).into_iter().collect();
     said.extend(raw_inside(facts));
-    said.extend(slow(facts));
-    said.extend(after_the_heat(facts));
+    let growing = facts.growing();
+    said.extend(slow(facts, &growing));
+    said.extend(after_the_heat(facts, growing.cools));
     said.extend(facts.measured.filter(|start| start.in_c() < 0.0).map(|start| {
         let text = format!(
             "At {} °C there may be ice in the middle: thaw it until nothing in it is hard. These minutes do not melt ice.",
             words::c(start)
         );
-        Caution::new("ice-inside", Severity::Red, text, "USDA FSIS", Some(facts.step))
+        Caution::new("ice-inside", Severity::Red, text, "common practice", Some(facts.step))
     }));
     said
 }
@@ -161,8 +162,7 @@ fn doneness(facts: &DoneFacts) -> Option<Caution> {
     match facts.doneness() {
         Doneness::Reaches => None,
         Doneness::MayFallShort => {
-            let target = facts.targets.first()?;
-            let low = facts.slow? + target.climbs();
+            let (target, low) = facts.slow_lowest()?;
             let text = format!(
                 "Minutes alone: were your heat a third slower than reckoned, the {} would come to no more than {} °C, and {}. Probe it before it comes out.",
                 target.at.id(),
@@ -175,7 +175,8 @@ fn doneness(facts: &DoneFacts) -> Option<Caution> {
             // Of two cores that both stay below, the one that leads says it for both.
             let target = facts.targets.iter().find(|t| t.below_authority())?;
             let text = if target.wanted_below() {
-                format!("{} °C is your taste; {}. {NOT_FOR}", words::c(target.finish), least(target))
+                let (finish, lowest) = (words::c(target.finish), words::c(target.ends.low));
+                format!("{finish} °C is your taste, {lowest} °C at the lowest; {}. {NOT_FOR}", least(target))
             } else {
                 format!("It may come to no more than {} °C: that is your taste; {}. {NOT_FOR}", words::c(target.ends.low), least(target))
             };
@@ -205,14 +206,14 @@ fn doneness(facts: &DoneFacts) -> Option<Caution> {
 fn raw_inside(facts: &DoneFacts) -> Option<Caution> {
     let lead = facts.targets.first()?;
     let text = format!("The middle comes to about {} °C: it stays raw.", words::c(lead.ends.mid));
-    (lead.ends.mid.in_c() < RAW_BELOW).then(|| Caution::new("raw-inside", Severity::Red, text, "our estimate", Some(facts.step)))
+    (lead.ends.mid.in_c() < RAW_BELOW_C).then(|| Caution::new("raw-inside", Severity::Red, text, "our estimate", Some(facts.step)))
 }
 
 /// Hours in which something grows in it, or on it.
-fn slow(facts: &DoneFacts) -> Vec<Caution> {
+fn slow(facts: &DoneFacts, growing: &Growing) -> Vec<Caution> {
     let mut said = Vec::new();
     let step = Some(facts.step);
-    let (middle, surface) = (facts.middle_grows(), facts.surface_grows());
+    let Growing { middle, surface, .. } = *growing;
     let known = if facts.smoked && facts.intact && facts.cut.species != Species::Poultry {
         " Whole meat in slow smoke is the known case: its inside is clean as long as nothing was stuck into it."
     } else {
@@ -247,9 +248,8 @@ fn slow(facts: &DoneFacts) -> Vec<Caution> {
 }
 
 /// A rest that is no rest any more, and a hold that cooks on.
-fn after_the_heat(facts: &DoneFacts) -> Vec<Caution> {
+fn after_the_heat(facts: &DoneFacts, cools: Time) -> Vec<Caution> {
     let mut said = Vec::new();
-    let cools = facts.cools_on_the_table();
     if cools > super::out_at_most() {
         let text = format!(
             "Cooked, it stands below 60 °C (140 °F) for {}: 2 h at most. Hold it hot, or put it into the refrigerator, shallow, and heat it again to 74 °C (165 °F).",

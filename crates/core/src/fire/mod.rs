@@ -28,5 +28,6 @@ pub use ellipsoid::{HalfAxes, half_axes, power_of};
 pub use roast::{FireAnswer, FireAsk, HeatPoint, HeatSpell, Heating, body, fire_plan, heat_curve, in_the_heat};
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};
 pub use stage::{Cooking, FireStage, Look, Resting, StageEnd};
+pub(crate) use targets::RAW_BELOW_C;
 pub use targets::{Ends, FinishTarget, Where, stuffing_target, targets};
 pub use trade::{TradeTime, trade_time};

@@ -33,9 +33,8 @@ pub struct FireAnswer {
     pub overshoots: Option<TemperatureInterval>,
     /// By how much it ends below its finish, where no stage waits for that.
     pub short_by: Option<TemperatureInterval>,
-    /// Whether no stage waits for a core or a fork: it ends where its minutes leave it.
-    pub by_minutes: bool,
-    /// By its minutes: where the core comes to in the heat if the heat goes in a third slower than reckoned, the model's own band.
+    /// Where minutes end it: what the core comes to in the heat if that goes in a third slower than reckoned, the model's own band;
+    /// `None` where a probe or a fork says when it is over.
     pub slow: Option<Temperature>,
     /// The stage that never comes to its end: a core its heat cannot reach.
     pub stuck: Option<usize>,
@@ -139,10 +138,10 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     // authority's least may end higher, and does so on purpose.
     let over = tried.end.pull.in_c() + tried.end.low - ask.target.finish.in_c();
     let overshoots = (over > MISSED).then(|| kelvin(over));
-    let by_minutes = !ask.stages.iter().any(|stage| stage.until.is_probed());
-    let short_by = (led.is_none() && tried.past < -MISSED).then(|| kelvin(-tried.past));
+    let short = ask.target.finish.in_c() - (tried.end.pull.in_c() + tried.end.counted);
+    let short_by = (led.is_none() && short > MISSED).then(|| kelvin(short));
     // Met, it is pulled by just what is counted on before its finish.
-    // The length is found to a twentieth of a degree; more than the band is never counted on.
+    // The length is found to a tenth of a degree; more than the band is never counted on.
     let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).clamp(0.0, tried.end.high);
     let missed = overshoots.is_some() || led.is_none();
     let climbs = if missed { tried.end.counted } else { to_finish.max(tried.end.low) };
@@ -154,8 +153,7 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         band: (kelvin(tried.end.low), kelvin(tried.end.high)),
         overshoots,
         short_by,
-        by_minutes,
-        slow: by_minutes.then(|| a_third_slower(ask, &tried.stages)),
+        slow: ends_by_minutes(ask.stages).then(|| a_third_slower(ask, &tried.stages)),
         stuck: tried.stuck,
         takes,
         low: minutes((takes.in_min() - 0.25 * unsure).round()),
@@ -165,11 +163,26 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     }
 }
 
-/// Where the core would be after these minutes if the heat went in a third slower: where it is after three quarters of each.
-fn a_third_slower(ask: &FireAsk, minutes: &[Time]) -> Temperature {
+impl FireAnswer {
+    /// Whether minutes end it, and no probe and no fork.
+    pub fn by_minutes(&self) -> bool {
+        self.slow.is_some()
+    }
+}
+
+/// Whether minutes end the heat: its last stage goes by a clock or an eye, and none before was made as long as the finish asks.
+fn ends_by_minutes(stages: &[FireStage]) -> bool {
+    let last = stages.last().is_some_and(|stage| !stage.until.is_probed());
+    last && !stages.iter().any(|stage| stage.until == StageEnd::Finish)
+}
+
+/// Where the core would be if the heat went in a third slower: what comes after the last stage that was probed has done three quarters
+/// of its minutes.
+fn a_third_slower(ask: &FireAsk, lengths: &[Time]) -> Temperature {
+    let probed = ask.stages.iter().rposition(|stage| stage.until.is_probed()).map_or(0, |at| at + 1);
     let mut cooking = Cooking::new(ask.body, ask.stages);
-    for (stage, time) in ask.stages.iter().zip(minutes) {
-        cooking.pass(stage, *time / SLOWER, |_, _, _| false);
+    for (i, (stage, time)) in ask.stages.iter().zip(lengths).enumerate() {
+        cooking.pass(stage, if i < probed { *time } else { *time / SLOWER }, |_, _, _| false);
     }
     cooking.roast.core()
 }

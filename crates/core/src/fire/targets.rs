@@ -45,6 +45,9 @@ pub struct FinishTarget {
     pub ends: Ends,
 }
 
+/// A middle that comes to less than this is raw, °C (our estimate: the proteins of a rare steak begin to set at about 50).
+pub(crate) const RAW_BELOW_C: f64 = 45.0;
+
 /// Where a place may end after the rest.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Ends {
@@ -57,7 +60,7 @@ pub struct Ends {
 }
 
 impl Ends {
-    /// Just there.
+    /// Just there, without a band.
     pub fn at(c: Temperature) -> Self {
         Self { low: c, mid: c, high: c }
     }

@@ -2,14 +2,13 @@
 
 use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
 use super::heated::Heated;
-use super::intact::not_intact;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use super::tasks_ask::TaskAsk;
 use crate::caution::{
-    Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, Work, chill_cautions, crisp_caution, dose_cautions,
-    falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work, odd_thickness,
-    overshoot, salted_last, task_caution, where_did_it_lie,
+    Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
+    dose_cautions, falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work,
+    odd_thickness, overshoot, salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::fire::HeatSource;
@@ -30,6 +29,8 @@ pub(super) struct Planned<'a> {
     pub skin: Option<&'a SkinPlan>,
     pub heat: &'a Heated,
     pub steps: &'a [PlanStep],
+    /// Why it is no longer intact; `None` where it is.
+    pub not_intact: Option<NotIntact>,
     /// How long before the heat it is salted, where that is after the cold or without one.
     pub late_salt: Option<Time>,
 }
@@ -116,7 +117,7 @@ fn knife_facts<'a>(plan: &Planned<'a>) -> KnifeFacts<'a> {
     KnifeFacts {
         step: if skin.is_some_and(|s| s.work.scoring.is_some()) { StepKind::Score } else { StepKind::Pierce },
         work: skin.filter(|s| s.ask.cover != CoverWork::Whole).map(work),
-        not_intact: not_intact(request, &plan.resolved.method, skin),
+        not_intact: plan.not_intact,
         species: request.cut.species,
     }
 }
@@ -142,7 +143,7 @@ pub(super) fn done_facts<'a>(plan: &Planned<'a>, out: Time) -> DoneFacts<'a> {
     let watched = [StepKind::Roast, StepKind::Sear].into_iter().find(|kind| plan.steps.iter().any(|s| s.step.kind == *kind));
     DoneFacts {
         cut: request.cut,
-        intact: not_intact(request, &plan.resolved.method, plan.skin).is_none(),
+        intact: plan.not_intact.is_none(),
         targets: &heat.finish,
         slow: heat.fire.slow,
         curve: &heat.curve,

@@ -6,8 +6,8 @@ use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, StageEnd, Where, body, crisp, fire_plan,
-    heat_curve, in_the_heat, stuffing_target, targets,
+    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, RAW_BELOW_C, StageEnd, Where, body, crisp,
+    fire_plan, heat_curve, in_the_heat, stuffing_target, targets,
 };
 use crate::method::{RecipeHeat, StepKind};
 use crate::piece::{FireShape, Lying, Reshape};
@@ -59,7 +59,7 @@ impl Heated {
         }
         let lead = finish.first().copied().unwrap_or(lead);
         pull(&mut finish, &lead, &fire, whole.pull_is_own());
-        if !fire.by_minutes {
+        if !fire.by_minutes() {
             cut_into(request, &finish, into_lean)?;
         }
         raw_inside(request, &whole, &fire, into_lean)?;
@@ -145,7 +145,8 @@ fn slowest(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, heat: 
     let first = (thickest, heat(thickest));
     let heaviest = resolved.portions.get(resolved.heaviest_index()).map(shape).filter(|other| *other != thickest);
     match heaviest.map(|body| (body, heat(body))) {
-        Some(other) if other.1.takes > first.1.takes => other,
+        // Where minutes end it both take the same, and the colder one is asked about.
+        Some(other) if other.1.takes > first.1.takes || other.1.takes == first.1.takes && other.1.pull < first.1.pull => other,
         _ => first,
     }
 }
@@ -160,7 +161,7 @@ fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer, own
     let none = kelvin(0.0);
     for (i, target) in finish.iter_mut().enumerate() {
         let stuffing = target.at == Where::Stuffing;
-        target.pull = if i == 0 || fire.by_minutes || own {
+        target.pull = if i == 0 || fire.by_minutes() || own {
             fire.pull
         } else if stuffing {
             target.finish
@@ -215,13 +216,10 @@ fn wanted(target: &mut FinishTarget, finish: Temperature) {
     (target.finish, target.pull, target.ends) = (finish, finish, Ends::at(finish));
 }
 
-/// A middle that comes to less than this is raw, °C (our estimate: the proteins of a rare steak begin to set at about 50).
-const RAW_BELOW: f64 = 45.0;
-
 /// Refuses a heat that leaves the middle raw, except of what people eat so: that is said in red.
 fn raw_inside(request: &PlanRequest, whole: &FireWhole, fire: &FireAnswer, into_lean: bool) -> Result<(), Vec<Refusal>> {
     let eaten = request.cut.is_eaten_pink() && !into_lean;
-    if eaten || fire.ends.in_c() >= RAW_BELOW {
+    if eaten || fire.ends.in_c() >= RAW_BELOW_C {
         return Ok(());
     }
     let last = whole.stages.len().saturating_sub(1);
@@ -231,7 +229,7 @@ fn raw_inside(request: &PlanRequest, whole: &FireWhole, fire: &FireAnswer, into_
     };
     let typed = format!("a middle of {} °C", words::c(fire.ends));
     let remedy = "It would be raw inside. Give it longer, or let the last stage wait for the core.";
-    Err(vec![Refusal::new(path, typed, format!("{RAW_BELOW:.0} °C at least in the middle"), remedy)])
+    Err(vec![Refusal::new(path, typed, format!("{RAW_BELOW_C:.0} °C at least in the middle"), remedy)])
 }
 
 /// Refuses a stage whose end its heat never brings, with the core it comes to.

@@ -86,6 +86,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         skin: skin.as_ref(),
         heat: &heated,
         steps: &steps,
+        not_intact,
         late_salt,
     };
     let done = done_facts(&planned, out);

@@ -2,7 +2,7 @@
 
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
-use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, sentence, span, trim, wall};
+use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, sentence, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
@@ -201,6 +201,7 @@ pub struct Numbers {
     pub depth: String,
     pub salted_to: String,
     pub knots: Vec<Knot>,
+    pub pull_word: &'static str,
     pub pull: String,
     pub pull_unit: String,
     pub pull_other: String,
@@ -305,6 +306,7 @@ impl Numbers {
             depth: customary(depth_line(plan)),
             salted_to: customary(format!("seasoned to {:.0} mm", fridge.salted_depth_mm)),
             knots: knots(plan, now, system),
+            pull_word: pull_word(&plan.fire),
             pull,
             pull_unit,
             pull_other,
@@ -413,7 +415,8 @@ fn pull_line(plan: &PlanDoc) -> String {
         .map(|t| {
             // What was kept before there was a lowest end says where it is wanted.
             match t.ends_c {
-                [low, mid, _] if mid > 0.0 => format!("{} ends at about {mid:.0} °C ({low:.0} at least)", t.at),
+                [low, mid, _] if mid.round() > low.round() => format!("{} ends at about {mid:.0} °C ({low:.0} at least)", t.at),
+                [low, ..] if low > 0.0 => format!("{} ends at {low:.0} °C at least", t.at),
                 _ => format!("{} ends at {:.0} °C", t.at, t.finish_c),
             }
         })

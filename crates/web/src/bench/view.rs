@@ -118,7 +118,7 @@ impl Changing {
     }
 }
 
-/// What the kitchen does not call fine: a refrigerator too warm, and meat past the authority's days.
+/// What the kitchen does not call fine: a refrigerator too warm, meat past the authority's days, a heat that leaves it unsafe to eat.
 fn stops(plan: &PlanDoc) -> Vec<CautionDoc> {
     let stands = |c: &&CautionDoc| c.severity == "red" && matches!(c.code.as_str(), "fridge-too-warm" | "storage-limit" | "not-safe");
     plan.cautions.iter().filter(stands).cloned().collect()

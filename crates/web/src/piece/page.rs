@@ -10,7 +10,7 @@ use crate::draw::{Width, draw_heat, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
-use crate::words::{day_wall, figure_in_units, grams, instant, other_system, sentence, span, trim, wall};
+use crate::words::{day_wall, figure_in_units, grams, instant, other_system, pull_word, sentence, span, trim, wall};
 use askama::Template;
 use axum::extract::{Form, Path, State};
 use axum::http::StatusCode;
@@ -78,6 +78,7 @@ pub struct PieceView {
     pub removed: bool,
     pub finished: bool,
     pub judged: bool,
+    pub pull_word: &'static str,
     pub pull: String,
     pub pull_other: String,
     pub loud: Vec<CautionDoc>,
@@ -257,6 +258,7 @@ impl PieceView {
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
             judged: stand.record.tasted.is_some(),
+            pull_word: pull_word(&plan.fire),
             pull: format!("{pull} {pull_unit}"),
             pull_other,
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),

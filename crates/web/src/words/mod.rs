@@ -5,6 +5,7 @@ mod in_units;
 pub use in_units::{customary_first, figure_in_units, plan_in_units};
 
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
+use rauchkeller_contract::FireDoc;
 
 /// `Fri 15:30`, or `15:30` on the same day; further off than a weekday can tell, with its date.
 pub fn wall(at: Timestamp, now: &ZonedDateTime) -> String {
@@ -34,6 +35,11 @@ pub fn span(duration: SignedDuration) -> String {
         (1, h, _) => format!("1 day {h} h"),
         (days, h, _) => format!("{days} days {h} h"),
     }
+}
+
+/// What the core's large number is: a reading at which it comes out, or only what the minutes make of it.
+pub fn pull_word(fire: &FireDoc) -> &'static str {
+    if fire.slow_low_c.is_some() { "comes to" } else { "pull at" }
 }
 
 /// Grams with one decimal below a hundred, none above.
