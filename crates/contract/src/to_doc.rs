@@ -18,7 +18,8 @@ use rauchkeller_core::units::{AreaIn, LengthIn, MassIn, TemperatureIn, Time, Tim
 
 /// Four decimals: far below any kitchen's scale, short enough to read.
 pub(crate) fn r4(value: f64) -> f64 {
-    (value * 1e4).round() / 1e4
+    // Nothing less than nothing: −0 is 0.
+    (value * 1e4).round() / 1e4 + 0.0
 }
 
 pub(crate) fn instant(at: Timestamp, zone: &TimeZone) -> String {

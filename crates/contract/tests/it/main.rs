@@ -9,6 +9,7 @@ mod caps;
 mod charts;
 mod chill;
 mod dice;
+mod dishes;
 mod fire;
 mod fire_tasks;
 mod golden;

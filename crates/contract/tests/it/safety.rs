@@ -139,6 +139,15 @@ fn an_own_pull_is_judged_by_the_least_it_climbs() {
 }
 
 #[test]
+fn a_pull_that_is_passed_already_is_said() {
+    let stages = json!([{"air_c": 200, "until": {"core_c": 80}}, {"air_c": 150, "until": {"core_c": 55}}]);
+    let request = json!({"piece": {"cut": "pork-butt", "weight_g": 2500}, "fire": {"stages": stages}});
+    let plan = plan(&request);
+    let said = plan.cautions.iter().find(|c| c.code == "stage-passed").expect("55 °C after 80");
+    assert!(said.text.contains("Stage 2") && said.text.contains("80 °C") && plan.fire.targets[0].pull_c >= 80.0, "{}", said.text);
+}
+
+#[test]
 fn minutes_that_leave_it_raw_are_red() {
     let after = |cut: &str, g: f64, min: f64| {
         plan_from(&json!({"piece": {"cut": cut, "weight_g": g}, "fire": {"stages": [{"air_c": 200, "until": {"minutes": min}}]}}), &now())

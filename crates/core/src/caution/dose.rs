@@ -111,7 +111,10 @@ pub fn name_cautions(facts: &DoseFacts) -> Vec<Caution> {
         said.push(Caution::new("curing-name", Severity::Amber, text, "common practice", weighing));
     }
     if !facts.unknown.is_empty() {
-        let text = format!("Counted as unsalted, since nobody said how salty: {}. Write its label into the mix.", facts.unknown.join(", "));
+        let text = format!(
+            "Nobody said how salty this is: {}. Counted is the middle of what such things hold; write its label into the mix.",
+            facts.unknown.join(", ")
+        );
         said.push(Caution::new("salt-unknown", Severity::Note, text, "our estimate", weighing));
     }
     said

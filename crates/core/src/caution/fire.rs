@@ -28,13 +28,17 @@ pub struct FireFacts<'a> {
 }
 
 /// Strong drink that catches fire, and what is sour enough to eat foil; as words of what goes on.
-const SPIRITS: [&str; 9] = ["brandy", "cognac", "rum", "whisky", "whiskey", "vodka", "gin", "schnapps", "spirit"];
+const SPIRITS: [&str; 19] = [
+    "brandy", "cognac", "rum", "whisky", "whiskey", "bourbon", "vodka", "gin", "tequila", "mezcal", "schnapps", "schnaps", "grappa",
+    "calvados", "ouzo", "pastis", "absinthe", "liqueur", "spirit",
+];
 const SOUR: [&str; 11] =
     ["vinegar", "lemon", "lime", "wine", "tomato", "yogurt", "yoghurt", "pineapple", "orange", "ketchup", "buttermilk"];
 
 /// Whether a word stands in one of the names by itself.
 fn holds(names: &[String], words: &[&str]) -> bool {
-    names.iter().any(|name| name.split(|c: char| !c.is_alphanumeric()).any(|part| words.contains(&part.trim_end_matches('s'))))
+    let says = |part: &str| words.contains(&part) || words.contains(&part.trim_end_matches('s'));
+    names.iter().any(|name| name.split(|c: char| !c.is_alphanumeric()).any(says))
 }
 
 /// Longest anybody needs to stand it out, min (TRADE 11.2).
@@ -161,6 +165,8 @@ mod tests {
         };
         assert_eq!(names(HeatSource::Charcoal, "2 tbsp dark rum"), ["spirits"]);
         assert_eq!(names(HeatSource::Grill, "brandy, apple"), ["spirits"]);
+        assert_eq!(names(HeatSource::Grill, "50 ml bourbon"), ["spirits"]);
+        assert_eq!(names(HeatSource::Grill, "a little schnapps"), ["spirits"]);
         // In an oven no flame is near; ginger is no gin, drumsticks no rum.
         assert!(names(HeatSource::Oven, "rum").is_empty() && names(HeatSource::Charcoal, "ginger and drumsticks").is_empty());
     }

@@ -43,6 +43,16 @@ pub fn falls_short(short: TemperatureInterval, ends: Temperature) -> Caution {
     Caution::new("falls-short", Severity::Amber, text, "our estimate", Some(StepKind::Rest))
 }
 
+/// A stage that is over before it begins.
+pub fn passed_already(stage: usize, core: Temperature) -> Caution {
+    let text = format!(
+        "Stage {} is over before it begins: the core is past its mark by then, at {} °C. Leave the stage out, or end it at more.",
+        stage + 1,
+        crate::words::c(core)
+    );
+    Caution::new("stage-passed", Severity::Amber, text, "our estimate", Some(StepKind::Roast))
+}
+
 /// The method's usual minutes would not have cooked this piece.
 pub fn lengthened(usual: Time, ends: Temperature) -> Caution {
     let text = format!(

@@ -36,6 +36,8 @@ pub struct FireAnswer {
     /// Where minutes end it: what the core comes to in the heat if that goes in a third slower than reckoned, the model's own band;
     /// `None` where a probe or a fork says when it is over.
     pub slow: Option<Temperature>,
+    /// The first stage that is over before it begins: its core has been passed by then.
+    pub passed: Option<usize>,
     /// The stage that never comes to its end: a core its heat cannot reach.
     pub stuck: Option<usize>,
     /// All stages together.
@@ -130,6 +132,8 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     if let (Some(FireStage { until: StageEnd::Core(_), .. }), Some(core)) = (ask.stages.last(), tried.cores.last()) {
         tried.end.pull = *core;
     }
+    let over = |(stage, time): (&FireStage, &Time)| matches!(stage.until, StageEnd::Core(_)) && time.in_min() <= 0.0;
+    let passed = ask.stages.iter().zip(&tried.stages).position(over).filter(|_| tried.stuck.is_none());
     let takes: Time = tried.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t);
     // Minutes that were said are sure.
     let said = |stage: &FireStage| stage.own && matches!(stage.until, StageEnd::After(_));
@@ -154,6 +158,7 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         overshoots,
         short_by,
         slow: ends_by_minutes(ask.stages).then(|| a_third_slower(ask, &tried.stages)),
+        passed,
         stuck: tried.stuck,
         takes,
         low: minutes((takes.in_min() - 0.25 * unsure).round()),

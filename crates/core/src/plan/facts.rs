@@ -8,7 +8,7 @@ use super::tasks_ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
     dose_cautions, falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work,
-    odd_thickness, overshoot, salted_last, task_caution, where_did_it_lie,
+    odd_thickness, overshoot, passed_already, salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::fire::HeatSource;
@@ -54,6 +54,8 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(night(plan));
     said.extend(plan.heat.fire.overshoots.map(overshoot));
     said.extend(plan.heat.fire.short_by.map(|short| falls_short(short, plan.heat.fire.ends)));
+    let passed = plan.heat.fire.passed.and_then(|i| Some((i, *plan.heat.fire.cores.get(i)?)));
+    said.extend(passed.map(|(stage, core)| passed_already(stage, core)));
     said.extend(of_its_tasks(plan));
     // A surface that has to brown at once.
     let fierce = plan.heat.whole.stages.first().is_some_and(|stage| stage.air.in_c() >= BROWNS_C);

@@ -1,10 +1,10 @@
 //! Salty things as cooks type them: `2 tbsp soy sauce`, `30 g rub 22% salt`, `label: 1.2 g salt per 100 g`.
 
 use super::curing::{CuringName, curing_name};
-use super::ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, LedgerPlace, SALT_PER_SODIUM};
+use super::ledger::{LedgerEntry, LedgerItem, LedgerPlace, SALT_PER_SODIUM};
+use super::named::{Helping, Salty, Unweighed, amount_of, cooks_unit, helping};
 use super::pack_label::{PackLabel, PackLabelError, read_pack_label};
-use super::salts::{SALTS, Salt};
-use crate::units::{Mass, MassIn, Share, Time, TimeIn, TwoWays, grams, grams_a_unit, hours, in_figures, leading_amount, minutes};
+use crate::units::{Share, Time, TimeIn, TwoWays, grams, hours, in_figures, leading_amount, minutes};
 
 /// What a line says.
 #[derive(Debug, Clone, PartialEq)]
@@ -25,11 +25,14 @@ pub enum LedgerLineError {
     #[error("“{0}” is not a sensible amount; between 0 and 5 kg is allowed")]
     Amount(String),
     /// An amount in a unit that is none.
-    #[error("“{0}” is not a unit for this; write g, kg, oz, lb, tsp or tbsp")]
+    #[error("“{0}” is not a unit for this; write g, kg, oz, lb, tsp, tbsp, or pinch, clove, sprig, bunch, handful")]
     Unit(String),
     /// More salt than there can be in it.
     #[error("“{0}” holds more salt than there can be; between 0 and 100 g in 100 g is allowed")]
     TooSalty(String),
+    /// A little of something salty, or a packet of it.
+    #[error("how much is that of “{0}”? It is salty: weigh it and write grams, or say tsp or tbsp")]
+    HowMuch(String),
     /// Something whose salt nobody knows.
     #[error("how salty is “{0}”? Add what its label says, like 22% salt, 1.2 g salt per 100 g or sodium 480 mg per 30 g")]
     Unknown(String),
@@ -91,57 +94,54 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
             Err(error) => Err(LedgerLineError::Label(error)),
         };
     }
-    let Some((number, unit, rest)) = leading_amount(&before_uptake) else {
+    let Some((number, unit, rest)) = amount_of(&before_uptake) else {
         let negative = before_uptake.starts_with(['-', '−']);
         return Err(if negative { LedgerLineError::Amount(short()) } else { LedgerLineError::NoAmount(short()) });
     };
-    let known = known_item(&rest, &unit);
-    // Less salty than the table's: its own label says by how much.
-    let less = ["low-s", "low s", "reduced", "less s", "lite ", "light-s", "salt-free", "unsalted", "no-salt"]
-        .iter()
-        .any(|word| rest.contains(word));
-    if less && label.is_none() {
-        return Err(LedgerLineError::Unknown(rest.chars().take(40).collect()));
+    if unit == "t" {
+        return Err(LedgerLineError::TwoWays(TwoWays::new(&short(), format!("{number} tsp {rest}"), format!("{number} tbsp {rest}"))));
     }
-    let loose = if known.is_none() { loose_salt(&rest) } else { None };
-    let spoon = known.map(|item| item.g_per_tbsp).or(loose.as_ref().map(|salt| salt.g_per_tsp * 3.0));
-    if known.is_some_and(LedgerItem::is_poured) && matches!(unit.as_str(), "oz" | "ounce" | "ounces") {
+    // What its label says is no part of its name.
+    let called = if rest.is_empty() { String::new() } else { name_of(&rest) };
+    let Helping { named, name, g } = helping((number, &unit, &called), &[], Some(UNKNOWN_SPOON_G)).map_err(|why| match why {
+        Unweighed::Unit(unit) => LedgerLineError::Unit(unit),
+        Unweighed::Spoon(what) | Unweighed::Little(what) => LedgerLineError::HowMuch(what),
+        Unweighed::Which([dense, flake]) => LedgerLineError::TwoWays(TwoWays::new(&short(), dense, flake)),
+    })?;
+    // Less salty than usual: its own label says by how much.
+    if named.salt == Salty::Less && label.is_none() {
+        return Err(LedgerLineError::Unknown(name.chars().take(40).collect()));
+    }
+    if named.item.is_some_and(LedgerItem::is_poured) && matches!(unit.as_str(), "oz" | "ounce" | "ounces") {
         // An ounce of what is poured: of a measuring cup, or of a scale.
         let weight = (number * 28.349_523_125).round();
         return Err(LedgerLineError::TwoWays(TwoWays::new(&short(), format!("{number} fl oz {rest}"), format!("{weight} g {rest}"))));
     }
-    if unit == "t" {
-        return Err(LedgerLineError::TwoWays(TwoWays::new(&short(), format!("{number} tsp {rest}"), format!("{number} tbsp {rest}"))));
-    }
-    let used = weigh(number, &unit, spoon).ok_or(LedgerLineError::Unit(unit))?;
-    if !(0.0..=5000.0).contains(&used.in_g()) || used.in_g() <= 0.0 {
+    if !(g > 0.0 && g <= 5000.0) {
         return Err(LedgerLineError::Amount(short()));
     }
-    let between = if label.is_none() && known.is_none() && loose.is_none() { Some(perhaps(&rest)) } else { None };
+    let (salt_g_per_100g, source, between) = match (label, named.salt) {
+        (Some(label), _) => (label, "its label", None),
+        (None, Salty::Holds(salt)) => (salt, named.source, None),
+        // Nobody knows: between the least and the most of its kind, and the middle counts.
+        (None, Salty::Between(low, high)) => (f64::midpoint(low, high), named.source, Some((low, high))),
+        (None, Salty::Less) => (0.0, named.source, None),
+    };
     if between.is_some() && !rest.chars().any(char::is_alphabetic) {
         return Err(LedgerLineError::Unknown(short()));
     }
-    let (salt_g_per_100g, source) = match (label, known, &loose) {
-        (Some(label), ..) => (label, "its label"),
-        (None, Some(item), _) => (item.salt_g_per_100g, item.source),
-        (None, None, Some(salt)) => (salt.sodium_chloride() * 100.0, "the table of salts"),
-        // Nobody knows: between the least and the most of its kind, and the middle counts.
-        (None, None, None) => (between.map_or(0.0, |(low, high)| f64::midpoint(low, high)), "our estimate: nobody said how salty it is"),
-    };
-    let stays = loose.is_some() || rest.contains("rub") || rest.contains("paste") || rest.contains("powder");
     // In a bath all of it could enter, and diffusion rules how much does.
-    let usual = if bath.is_some() { Some(1.0) } else { known.map(|item| item.uptake) };
-    let share = uptake.or(usual).unwrap_or(if stays { 1.0 } else { 0.6 });
-    let name = match (known, loose) {
+    let usual = if bath.is_some() { 1.0 } else { named.uptake(&name) };
+    let uptake = Share(uptake.unwrap_or(usual));
+    let other_sodium_g_per_100g = named.item.map_or(0.0, |item| item.other_sodium_g_per_100g);
+    let name = match (named.item, named.loose) {
         (Some(item), _) => item.name.to_owned(),
         (None, Some(salt)) => salt.name.into_owned(),
-        (None, None) => name_of(&rest),
+        (None, None) => name,
     };
-    let other_sodium_g_per_100g = known.map_or(0.0, |item| item.other_sodium_g_per_100g);
-    let uptake = Share(share);
     Ok(LedgerLine::Entry(LedgerEntry {
         name,
-        used,
+        used: grams(g),
         salt_g_per_100g,
         uptake,
         bath,
@@ -152,6 +152,9 @@ pub fn read_ledger_line(typed: &str) -> Result<LedgerLine, LedgerLineError> {
         between,
     }))
 }
+
+/// A tablespoon of what nobody knows, g (our estimate).
+const UNKNOWN_SPOON_G: f64 = 15.0;
 
 /// Words behind a line that say what becomes of it.
 const PLACES: [(&str, LedgerPlace); 8] = [
@@ -172,48 +175,6 @@ fn read_place(line: &str) -> (String, LedgerPlace) {
         || (line.to_owned(), LedgerPlace::On),
         |(words, place)| (line.replace(words, "").trim().trim_end_matches(',').trim().to_owned(), *place),
     )
-}
-
-/// The row of the table a line speaks of. Stock that is measured in cups is ready to drink, stock on the scale is powder.
-fn known_item(rest: &str, unit: &str) -> Option<&'static LedgerItem> {
-    const POURED: [&str; 12] =
-        ["cup", "cups", "ml", "millilitre", "millilitres", "milliliter", "milliliters", "cl", "dl", "l", "litre", "floz"];
-    let dry = ["powder", "cube", "granule"].iter().any(|word| rest.contains(word));
-    if !dry && (rest.contains("broth") || rest.contains("stock") && POURED.contains(&unit)) {
-        return LEDGER_ITEMS.iter().find(|item| item.id == "stock");
-    }
-    LEDGER_ITEMS.iter().filter(|item| item.id != "stock").find(|item| rest.contains(key_word(item.id)))
-}
-
-/// Grams of salt in 100 g of something nobody knows, at least and at most: a bought rub as labels have it (TRADE 4.6), else whatever
-/// sauces, pastes and pickles hold (our estimate).
-fn perhaps(rest: &str) -> (f64, f64) {
-    if ["rub", "seasoning", "spice mix"].iter().any(|word| rest.contains(word)) { (15.0, 45.0) } else { (0.5, 15.0) }
-}
-
-/// The word by which a row of the table is known in a sentence.
-pub(super) fn key_word(id: &str) -> &str {
-    match id {
-        "soy-sauce" => "soy",
-        "fish-sauce" => "fish sauce",
-        "oyster-sauce" => "oyster",
-        "barbecue-sauce" => "barbecue",
-        "stock-powder" => "stock",
-        "baking-soda" => "soda",
-        "baking-powder" => "baking powder",
-        other => other,
-    }
-}
-
-/// Loose salt in a line: a kind of the table, or just salt, which is fine table salt.
-fn loose_salt(rest: &str) -> Option<Salt> {
-    let what = rest.trim();
-    let of_table = SALTS.iter().find(|s| what.contains(s.name.as_ref()) || what == s.name.trim_end_matches(" salt"));
-    match of_table {
-        Some(row) => Some(row.clone()),
-        None if matches!(what, "salt" | "table salt" | "of salt" | "salt too" | "more salt" | "loose salt") => Salt::find("fine-table"),
-        None => None,
-    }
 }
 
 /// A capital T is a tablespoon, as recipes write it.
@@ -308,29 +269,6 @@ const AMOUNT_UNITS: [&str; 22] = [
     "l",
 ];
 
-/// Grams of an amount; spoons of the unknown weigh 15 g a tablespoon (our estimate).
-fn weigh(number: f64, unit: &str, g_per_tbsp: Option<f64>) -> Option<Mass> {
-    let spoon = g_per_tbsp.unwrap_or(15.0);
-    Some(grams(
-        number
-            * match unit {
-                "tbsp" | "tablespoon" | "tablespoons" => spoon,
-                "tsp" | "teaspoon" | "teaspoons" => spoon / 3.0,
-                "cup" | "cups" => spoon * 16.0,
-                // By the weight of its spoon: a US tablespoon holds 14.7868 mL.
-                "floz" => spoon * 2.0,
-                "ml" | "millilitre" | "millilitres" | "milliliter" | "milliliters" => spoon / US_TABLESPOON_ML,
-                "cl" => spoon / US_TABLESPOON_ML * 10.0,
-                "dl" => spoon / US_TABLESPOON_ML * 100.0,
-                "l" | "litre" | "litres" | "liter" | "liters" => spoon / US_TABLESPOON_ML * 1000.0,
-                weight => grams_a_unit(weight)?,
-            },
-    ))
-}
-
-/// A US tablespoon, mL.
-pub(super) const US_TABLESPOON_ML: f64 = 3.0 * super::spoons::US_TEASPOON_ML;
-
 /// `uptake 40%` or `40% uptake`, taken off the line.
 fn read_uptake(line: &str) -> (String, Option<f64>) {
     let Some((before, after)) = line.split_once("uptake") else { return (line.to_owned(), None) };
@@ -417,8 +355,9 @@ fn apart(typed: &str) -> String {
             .iter()
             .enumerate()
             .map(|(i, part)| {
-                let begins =
-                    i > 0 && leading_amount(&part.to_lowercase()).is_some_and(|(_, unit, _)| AMOUNT_UNITS.contains(&unit.as_str()));
+                let begins = i > 0
+                    && amount_of(&part.to_lowercase())
+                        .is_some_and(|(_, unit, _)| AMOUNT_UNITS.contains(&unit.as_str()) || cooks_unit(&unit).is_some());
                 if i == 0 {
                     (*part).to_owned()
                 } else if begins {

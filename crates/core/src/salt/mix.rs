@@ -1,10 +1,9 @@
 //! Own mixes: a rub, paste or marinade from its ingredients, its salt, and how much of it a piece takes.
 
 use super::curing::{CuringName, curing_name};
-use super::ingredients::{GARLIC_CLOVE_G, ingredient, one_weighs};
-use super::ledger::LEDGER_ITEMS;
-use super::ledger_line::{US_TABLESPOON_ML, key_word, read_label};
-use super::salts::{SALTS, Salt};
+use super::ledger_line::read_label;
+use super::named::{Helping, Salty, Unweighed, amount_of, helping, named};
+use super::salts::Salt;
 use crate::units::{Mass, MassIn, grams, grams_a_unit, leading_amount};
 
 /// One ingredient of a mix.
@@ -16,15 +15,15 @@ pub struct MixPart {
     pub weight: Mass,
     /// Sodium chloride in it.
     pub salt: Mass,
-    /// Whether its salt is known; what is not known counts as unsalted.
+    /// Whether its salt is known; of what is not known the middle of what such things hold counts.
     pub known: bool,
 }
 
 impl MixPart {
     /// Share of its salt that ends in the meat: that of a sauce of the table, as where the sauce goes on alone; else all of it.
     pub fn uptake(&self) -> f64 {
-        let name = self.name.to_lowercase();
-        LEDGER_ITEMS.iter().find(|item| item.salt_g_per_100g > 0.0 && name.contains(key_word(item.id))).map_or(1.0, |item| item.uptake)
+        let named = named(&self.name.to_lowercase(), "g", &[]);
+        named.item.filter(|item| item.salt_g_per_100g > 0.0).map_or(1.0, |item| item.uptake)
     }
 }
 
@@ -57,6 +56,15 @@ pub enum MixError {
     /// A spoon of something whose weight nobody knows.
     #[error("how heavy is that spoon of “{0}”? Weigh it and write grams")]
     SpoonOf(String),
+    /// A little of something salty.
+    #[error("how much is that of “{0}”? It is salty: weigh it and write grams, or say tsp or tbsp")]
+    HowMuch(String),
+    /// Less salty than usual, and nobody says by how much.
+    #[error("how salty is “{0}”? Add what its label says, like 8% salt")]
+    LessSalty(String),
+    /// A spoon of a salt that may weigh half as much as another of that name.
+    #[error("“{0}” or “{1}”? The one weighs nearly twice the other: write which, or grams")]
+    Which(String, String),
     /// A unit that is none.
     #[error("“{0}” is not a unit for this; write g, kg, oz, lb, ml, tsp, tbsp, cup, cloves, whole fruit or %")]
     Unit(String),
@@ -190,64 +198,43 @@ fn read_part(line: &str, own: &[Salt]) -> Result<(MixPart, bool), MixError> {
     if curing_name(&lower) == CuringName::Curing {
         return Err(MixError::Curing(short()));
     }
-    let Some((number, unit, rest)) = leading_amount(&lower) else {
+    let Some((number, unit, rest)) = amount_of(&lower) else {
         let negative = lower.starts_with(['-', '−']);
         return Err(if negative { MixError::Amount(short()) } else { MixError::NoAmount(short()) });
     };
-    // `3 cloves garlic`, and `2 cloves of garlic`.
-    let cloves = matches!(unit.as_str(), "clove" | "cloves");
-    let what = if rest.is_empty() && grams_a_unit(&unit).is_none() && unit != "%" { unit.clone() } else { rest };
-    let salt = salt_of(&what, own);
-    let item = LEDGER_ITEMS.iter().find(|item| what.contains(key_word(item.id)));
-    let spice = ingredient(&what);
-    let label = read_label(&what);
-    let spoon = salt.as_ref().map(|s| s.g_per_tsp * 3.0).or(item.map(|i| i.g_per_tbsp)).or(spice.map(|s| s.g_per_tbsp));
-    let each = match unit.as_str() {
-        "%" => 1.0,
-        "clove" | "cloves" if what.contains("garlic") => GARLIC_CLOVE_G,
-        "tbsp" | "tablespoon" | "tablespoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))?,
-        "tsp" | "teaspoon" | "teaspoons" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? / 3.0,
-        "cup" | "cups" => spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))? * 16.0,
-        "ml" | "cl" | "dl" | "l" | "floz" => poured(&unit) * spoon.ok_or_else(|| MixError::SpoonOf(what.clone()))?,
-        _ if one_weighs(&format!("{unit} {what}")).is_some() && grams_a_unit(&unit).is_none() => {
-            one_weighs(&format!("{unit} {what}")).unwrap_or_default()
-        }
-        other => grams_a_unit(other).ok_or_else(|| MixError::Unit(other.to_owned()))?,
-    };
-    let weight = number * each;
-    if !(weight > 0.0 && weight <= 20_000.0) {
+    let label = read_label(&rest);
+    let called = if label.is_some() { without_label(&rest) } else { rest.clone() };
+    let Helping { named, name, g } = helping((number, &unit, &called), own, None).map_err(|why| match why {
+        Unweighed::Unit(unit) => MixError::Unit(unit),
+        Unweighed::Spoon(what) => MixError::SpoonOf(what),
+        Unweighed::Little(what) => MixError::HowMuch(what),
+        Unweighed::Which([dense, flake]) => MixError::Which(dense, flake),
+    })?;
+    if !(g > 0.0 && g <= 20_000.0) {
         return Err(MixError::Amount(short()));
     }
-    let share =
-        label.map(|per_100g| per_100g / 100.0).or(salt.as_ref().map(Salt::sodium_chloride)).or(item.map(|i| i.salt_g_per_100g / 100.0));
-    let fruit = one_weighs(&format!("{unit} {what}")).is_some();
-    let known = fruit || share.is_some() || spice.is_some() || cloves || what.contains("garlic");
-    let name = if what.is_empty() { short() } else { what };
-    let salt = grams(weight * share.unwrap_or(0.0).clamp(0.0, 1.0));
-    Ok((MixPart { name, weight: grams(weight), salt, known }, unit == "%"))
+    let (per_100g, known) = match (label, named.salt) {
+        (Some(label), _) => (label, true),
+        (None, Salty::Holds(salt)) => (salt, true),
+        // Nobody knows: the middle of what such things hold counts, as where it goes on alone.
+        (None, Salty::Between(low, high)) => (f64::midpoint(low, high), false),
+        (None, Salty::Less) => return Err(MixError::LessSalty(name)),
+    };
+    let salt = grams(g * (per_100g / 100.0).clamp(0.0, 1.0));
+    let name = if rest.is_empty() && name.is_empty() {
+        short()
+    } else if label.is_some() {
+        rest
+    } else {
+        name
+    };
+    Ok((MixPart { name, weight: grams(g), salt, known }, unit == "%"))
 }
 
-/// US tablespoons (14.7868 mL) in one of these.
-fn poured(unit: &str) -> f64 {
-    match unit {
-        "ml" => 1.0 / US_TABLESPOON_ML,
-        "cl" => 10.0 / US_TABLESPOON_ML,
-        "dl" => 100.0 / US_TABLESPOON_ML,
-        "l" => 1000.0 / US_TABLESPOON_ML,
-        _ => 2.0,
-    }
-}
-
-/// The salt a line speaks of: one of the household's by name, one of the table, or plain salt as fine table salt.
-fn salt_of(what: &str, own: &[Salt]) -> Option<Salt> {
-    if let Some(mine) = own.iter().find(|s| what.contains(&s.name.to_lowercase())) {
-        return Some(mine.clone());
-    }
-    if let Some(row) = SALTS.iter().find(|s| what.contains(s.name.as_ref()) || what.contains(s.name.trim_end_matches(" salt"))) {
-        return Some(row.clone());
-    }
-    // “celery salt 60% salt” is told by its label; “unsalted butter” is none.
-    (what.trim() == "salt" || what.ends_with(" salt") && !what.contains('%')).then(|| Salt::find("fine-table")).flatten()
+/// What stands before a label.
+fn without_label(rest: &str) -> String {
+    let words = rest.split_whitespace().take_while(|word| !word.contains('%') && !word.starts_with(|c: char| c.is_ascii_digit()));
+    words.filter(|word| *word != "sodium").collect::<Vec<_>>().join(" ")
 }
 
 /// How much of a mix a piece takes, and the loose salt that goes with it.

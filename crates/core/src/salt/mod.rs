@@ -18,12 +18,14 @@ mod ingredients;
 mod ledger;
 mod ledger_line;
 mod mix;
+mod named;
 mod pack_label;
 mod pour;
 mod salts;
 mod spoon_rule;
 mod spoons;
 mod spread;
+mod things;
 pub mod travel;
 
 pub use bath::bath_uptake_at_most;

@@ -55,6 +55,8 @@ const LEVELS: [(&str, f64); 6] =
 /// let flakes = Salt::find("light-flake-kosher").unwrap();
 /// let dose = read_dose("1½ tsp per lb", SpoonSalt::of(&flakes, true)).unwrap();
 /// assert!((dose.0 - 9.26).abs() < 0.005); // 1.5 × 2.8 g ÷ 0.45359 kg
+/// let dose = read_dose("2 tbsp on 4 lb", SpoonSalt::of(&flakes, true)).unwrap();
+/// assert!((dose.0 - 9.26).abs() < 0.005); // 2 × 8.4 g ÷ 1.81437 kg
 /// ```
 pub fn read_dose(typed: &str, spoon: SpoonSalt) -> Result<GramsPerKg, DoseError> {
     let short = || typed.trim().chars().take(40).collect::<String>();
@@ -184,7 +186,7 @@ struct PerWeight<'a> {
 
 /// `per lb`, `/kg`, `a pound`, `per 2 lb`, `/100 g`.
 fn per_weight(text: &str) -> Option<PerWeight<'_>> {
-    const JOINTS: [&str; 6] = ["/", "per ", "for each ", "for every ", "to the ", "each "];
+    const JOINTS: [&str; 8] = ["/", "per ", "for each ", "for every ", "to the ", "each ", "on ", "for "];
     // “a pound” has become “1 pound”.
     let joint = JOINTS.iter().find_map(|joint| Some((text.find(joint)?, joint.len())));
     let (at, length) = joint.or_else(|| Some((text.find(|c: char| c.is_ascii_digit())?, 0)))?;

@@ -1,6 +1,7 @@
 //! Lines as cooks type them.
 
 use super::*;
+use crate::units::MassIn;
 use rstest::rstest;
 
 fn entry(typed: &str) -> LedgerEntry {
@@ -27,6 +28,26 @@ fn entry(typed: &str) -> LedgerEntry {
 #[case("10 ml clay-mixed coarse salt", 10.1442, 9.8399)]
 #[case("100 ml soy sauce", 108.2047, 9.0632)]
 #[case("30 g low-sodium soy sauce 8 % salt", 30.0, 1.44)]
+// By hand: salts are all salt by their spoon (5.6, 5.0, 5.7, 2.0 g a teaspoon); miso 9.48 g in 100 g (USDA SR Legacy, from memory).
+#[case("2 tbsp sea salt", 33.6, 33.6)]
+#[case("1 tbsp coarse salt", 15.0, 15.0)]
+#[case("20 g kosher salt", 20.0, 20.0)]
+#[case("1 tsp pink himalayan salt", 5.7, 5.7)]
+#[case("1 tbsp flaky salt", 6.0, 6.0)]
+#[case("a pinch of salt", 0.4, 0.4)]
+#[case("40 g miso", 40.0, 2.2752)]
+// What holds none brings none, in a cook's own amounts.
+#[case("250 ml red wine", 248.5331, 0.0)]
+#[case("100 ml water", 100.0893, 0.0)]
+#[case("2 tbsp honey", 42.0, 0.0)]
+#[case("3 cloves of garlic", 9.0, 0.0)]
+#[case("3 garlic cloves", 9.0, 0.0)]
+#[case("two sprigs of thyme", 3.0, 0.0)]
+#[case("a bunch of parsley", 50.0, 0.0)]
+#[case("a little bourbon", 5.0, 0.0)]
+#[case("juice of 2 lemons", 96.0, 0.0)]
+#[case("2 tbsp fresh oregano", 6.0, 0.0)]
+#[case("a packet of vanilla sugar", 10.0, 0.0)]
 fn lines(#[case] typed: &str, #[case] used: f64, #[case] salt: f64) {
     let read = entry(typed);
     assert!((read.used.in_g() - used).abs() < 1e-3, "{typed}: {} g used", read.used.in_g());
@@ -60,6 +81,9 @@ fn a_label_without_an_amount_is_the_pieces_own() {
 #[case("1,500 g stock powder", "1.500 g stock powder or 1500 g stock powder")]
 #[case("30 g rub 22% salt 1.2 g salt per 100 g", "30 g rub 22% salt or 30 g rub 1.2 g salt per 100 g")]
 #[case("", "no amount")]
+#[case("2 tbsp kosher salt", "2 tbsp dense kosher salt or 2 tbsp light-flake kosher salt")]
+#[case("a little soy sauce", "weigh it")]
+#[case("a packet of stock powder", "weigh it")]
 fn nonsense_is_named(#[case] typed: &str, #[case] says: &str) {
     let problem = read_ledger_line(typed).unwrap_err().to_string();
     assert!(problem.contains(says), "{typed}: {problem}");
