@@ -106,15 +106,28 @@ pub struct FireDoc {
 pub struct CrispDoc {
     /// How dry it goes in.
     pub dryness_in: f64,
+    /// How dry it is when the fierce heat begins; null where its surface never comes to where skin puffs.
+    #[serde(default)]
+    pub dryness_fierce: Option<f64>,
+    /// Whether it puffs in patches only.
+    #[serde(default)]
+    pub patchy: bool,
     /// How dry it comes out.
     pub dryness_out: f64,
     /// The hottest its surface gets.
     pub surface_max_c: f64,
     /// Minutes in the heat after which it puffs; null where it does not.
     pub puffs_min: Option<f64>,
-    /// Minutes for which it stays at 150 °C and more after that.
+    /// Minutes for which it stays as hot after that.
     #[serde(default)]
     pub scorches_min: f64,
+}
+
+impl FireDoc {
+    /// The place a finish is said of: the breast of a bird, else the one that has to arrive.
+    pub fn asked(&self) -> Option<&TargetDoc> {
+        self.targets.iter().find(|target| target.at == "breast").or(self.targets.first())
+    }
 }
 
 /// One stage of the heat.
@@ -215,6 +228,8 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
             dryness_in: r4(skin.before.0),
             dryness_out: r4(skin.after.0),
             surface_max_c: r4(skin.hottest.in_c()),
+            dryness_fierce: skin.begins.map(|dry| r4(dry.0)),
+            patchy: skin.is_patchy(),
             puffs_min: skin.puffs.map(|at| r4(at.in_min())),
             scorches_min: r4(skin.scorches.in_min()),
         }),

@@ -187,7 +187,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
             .collect(),
         scale_between_g: dose.scale_between.map(|(least, most)| (r4(least.in_g()), r4(most.in_g()))),
         over_g: r4((dose.dose.from_ledger - dose.dose.total).in_g().max(0.0)),
-        eaten_g_per_kg: r4(dose.dose.total.in_g() / plan.resolved.edible_of(plan.resolved.weight).in_kg().max(1e-9)),
+        eaten_g_per_kg: r4(dose.dose.in_all().in_g() / plan.resolved.edible_of(plan.resolved.weight).in_kg().max(1e-9)),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
     }
 }
@@ -195,10 +195,11 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
 fn mix_doc(mix: &MixPlan) -> MixDoc {
     MixDoc {
         name: mix.name.clone(),
-        salt_g_per_100g: r4(mix.share * 100.0),
+        salt_g_per_100g: r4(mix.holds * 100.0),
         g: r4(mix.scaled.used.in_g()),
         salt_g: r4(mix.scaled.brings.in_g()),
         bath_h: mix.bath.map(|bath| r4(bath.in_h())),
+        carries_g: r4(mix.carries.in_g()),
         parts: mix.scaled.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect(),
     }
 }

@@ -1,7 +1,7 @@
 //! Published roasting charts beside the model. Times from memory: USDA FSIS roasting charts; TRADE 9.3 and 9.14.
 
 use crate::fire::planned;
-use rauchkeller_contract::PlanDoc;
+use rauchkeller_contract::{PlanDoc, plan_from};
 use serde_json::json;
 
 /// A row: cut, pounds, °F, minutes at least and at most. Red meat is charted to the authority's 145 °F, birds to their own finish.
@@ -63,10 +63,14 @@ fn where_a_chart_says_another_time_the_plan_says_why() {
     // A duck is left in until its fat has run: far beyond its finish.
     let why = |cut, lb, f| charted(cut, lb, f).fire.trade_differs.unwrap_or_default();
     assert!(why("duck-whole", 5.0, 350.0).contains("fat has run"));
-    // Minutes a pound, where the thickness is the same: a loin of 2½ lb is as thick as one of 5, a butt of 6 as one of 4½.
-    for (cut, lb, f) in [("pork-loin-rack", 2.5, 350.0), ("beef-rib-roast", 4.0, 325.0), ("pork-butt", 6.0, 350.0)] {
-        assert!(why(cut, lb, f).contains("thickness"), "{cut} of {lb} lb: {}", why(cut, lb, f));
-    }
+    // Minutes a pound grow with the weight, time by thickness does not: a loin typed half as thick again.
+    let thick = json!({"stages": [{"air_c": 177, "until": {"core": "finish"}}], "finish": {"core_c": 62.8}});
+    let thick = plan_from(
+        &json!({"piece": {"cut": "pork-loin-rack", "weight_g": 1134, "salt_thickness_mm": 110}, "fire": thick}),
+        &"2026-12-10T09:00[Europe/Vienna]".parse().unwrap(),
+    )
+    .unwrap();
+    assert!(thick.fire.trade_differs.as_ref().is_some_and(|why| why.contains("thickness")), "{:?}", thick.fire.trade_differs);
     let slow = planned("turkey-whole", 12.0 * G_A_LB, &json!({"stages": [{"air_c": 110, "until": {"core": "finish"}}]}));
     assert!(slow.fire.trade_differs.as_ref().unwrap().contains("another heat"), "{:?}", slow.fire.trade_differs);
 }

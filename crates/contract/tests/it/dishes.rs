@@ -50,23 +50,38 @@ fn both_halves_hold_every_shape_and_every_row_its_source() {
     assert!(dishes.iter().filter(|d| d.exempt.is_some()).count() <= 3);
 }
 
-/// Dishes that the model does not meet within a third: known, and said on the page as far as a rule stands there.
-const NOT_MET: [&str; 9] = [
-    "butt-6lb",
-    "chop-pan-32mm",
-    "goose-4.75kg",
-    "loin-2.5lb",
-    "pork-leg-16lb",
-    "rib-bone-in-4lb",
-    "braised-short-rib",
-    "slow-rib-4kg",
-    "steak-pan-25mm",
-];
+#[test]
+fn every_dish_of_the_checked_half_is_met_within_a_third_and_two_of_three_within_a_fifth() {
+    let checked: Vec<(String, f64)> =
+        dishes().iter().filter(|d| d.half == "checked" && d.exempt.is_none()).map(|d| (d.id.clone(), ratio(d))).collect();
+    assert!(checked.len() >= 20, "{}", checked.len());
+    assert!(checked.iter().all(|(_, ratio)| (0.75..=1.33).contains(ratio)), "{checked:#?}");
+    let near = checked.iter().filter(|(_, ratio)| (0.83..=1.2).contains(ratio)).count();
+    assert!(3 * near >= 2 * checked.len(), "{near} of {}: {checked:#?}", checked.len());
+}
 
 #[test]
-fn what_the_model_does_not_meet_is_known() {
-    let rows: Vec<(String, String, f64)> =
-        dishes().iter().filter(|d| d.exempt.is_none()).map(|d| (d.id.clone(), d.half.clone(), ratio(d))).collect();
-    let missed: BTreeSet<&str> = rows.iter().filter(|(.., ratio)| !(0.75..=1.33).contains(ratio)).map(|(id, ..)| id.as_str()).collect();
-    assert_eq!(missed, NOT_MET.into_iter().collect(), "{rows:#?}");
+fn the_tuned_half_stays_where_it_was_tuned() {
+    // No check from outside: the model was tuned to these.
+    let off: Vec<(String, f64)> = dishes()
+        .iter()
+        .filter(|d| d.half == "tuned" && d.exempt.is_none())
+        .map(|d| (d.id.clone(), ratio(d)))
+        .filter(|(_, r)| !(0.83..=1.28).contains(r))
+        .collect();
+    assert!(off.is_empty(), "{off:?}");
+}
+
+#[test]
+fn a_bare_shoulder_stalls() {
+    // Common practice: a bare butt of 3.6 kg at 121 °C stands for an hour and a half and more, gaining less than 3 °C an hour.
+    let butt = dishes().into_iter().find(|d| d.id == "bare-butt-3.6kg").unwrap();
+    let curve = plan_from(&butt.request, &"2026-12-10T09:00[Europe/Vienna]".parse().unwrap()).unwrap().fire.curve;
+    let stands: f64 = curve
+        .windows(2)
+        .filter(|pair| pair[1][3] > 50.0 && pair[1][3] < 94.0)
+        .filter(|pair| (pair[1][3] - pair[0][3]) / (pair[1][0] - pair[0][0]) * 60.0 < 3.0)
+        .map(|pair| pair[1][0] - pair[0][0])
+        .sum();
+    assert!(stands >= 90.0, "it stands for {stands} min");
 }

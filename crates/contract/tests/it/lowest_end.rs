@@ -149,14 +149,7 @@ fn judge(asked: &Asked, plan: &PlanDoc, grows: (f64, f64)) -> Judged {
     });
     Judged {
         over: places.collect(),
-        middle: asked.own_pull.unwrap_or(out)
-            + (peak - out).min(if least_climb > 2.5 {
-                7.0
-            } else if poultry {
-                5.0
-            } else {
-                4.0
-            }),
+        middle: asked.own_pull.unwrap_or(out) + peak - out,
         middle_h: minutes_between(&core, grows) / 60.0,
         surface_h: (plan.fridge.out_min + minutes_between(&surface, (f64::NEG_INFINITY, grows.1))) / 60.0,
     }
@@ -213,6 +206,13 @@ fn the_lowest_end_decides_what_is_said() {
         accepted += 1;
         let says = |code: &str| plan.cautions.iter().find(|c| c.code == code).map(|c| c.severity.as_str());
         let judged = judge(&asked, &plan, GROWS);
+        // One rise: what the picture draws after the heat is what the words say, and the field's middle.
+        let fire = &plan.fire;
+        let out = fire.curve.iter().rfind(|p| p[0] <= fire.minutes + 1e-6).unwrap()[3];
+        let peak = fire.curve.iter().filter(|p| p[0] >= fire.minutes - 1e-6).map(|p| p[3]).fold(out, f64::max);
+        let (low, high) = fire.carry_over_band_k;
+        assert!((low - 0.5..=high + 0.5).contains(&(peak - out)), "{seed}: {} draws {out} to {peak}, says {low} to {high}", asked.request);
+        assert!((fire.ends_c - peak).abs() < 1.0, "{seed}: {} ends at {}, drawn {peak}", asked.request, fire.ends_c);
         let near = judged.over.iter().any(|over| over.abs() < asked.near);
         let below = judged.over.iter().any(|over| *over < 0.0);
         if !near {
@@ -223,7 +223,8 @@ fn the_lowest_end_decides_what_is_said() {
             assert_eq!(plan.fire.targets.iter().any(|t| t.below_authority), below, "{why}");
             for (target, over) in plan.fire.targets.iter().zip(&judged.over) {
                 let authority = if poultry || target.at == "stuffing" { POULTRY } else { RED_MEAT };
-                assert!((target.ends_c[0] - authority - over).abs() < asked.near, "{why}");
+                // Far above it the points of the curve, some minutes apart, are near enough.
+                assert!((target.ends_c[0] - authority - over).abs() < asked.near + 0.03 * over.max(0.0), "{why}");
                 assert!(target.ends_c[0] <= target.ends_c[1] && target.ends_c[1] <= target.ends_c[2] + 1e-9, "{why}");
             }
             // Cut into and low by the cook's own word it would have been refused.

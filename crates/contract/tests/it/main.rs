@@ -58,7 +58,7 @@ fn cut_and_weight_are_enough_and_the_rest_is_marked() {
         assert!(plan.request.guessed.iter().any(|g| g == field), "{field} is not marked");
     }
     assert_eq!(plan.serve_at, plan.meals.best);
-    assert_eq!(plan.fire.targets.iter().map(|t| t.at.as_str()).collect::<Vec<_>>(), ["breast", "thigh"]);
+    assert_eq!(plan.fire.targets.iter().map(|t| t.at.as_str()).collect::<Vec<_>>(), ["thigh", "breast"]);
 }
 
 #[test]

@@ -23,21 +23,21 @@ pub struct CrispFacts {
 
 /// Says which finish line comes first, where that is not the one the heat was laid out for.
 pub fn crisp_caution(facts: &CrispFacts) -> Option<Caution> {
-    let Crisp { after, hottest, puffs, scorches, .. } = facts.crisp;
+    let Crisp { before, begins, hottest, puffs, scorches, .. } = facts.crisp;
     if !facts.crackles {
         return None;
     }
     if puffs.is_none() {
-        let (hot, dry) = (hottest.in_c(), after.0);
-        let lacks = if dry < DRY_ENOUGH.0 {
-            format!("it is {:.0} % dry when it comes out, and dry skin puffs", dry * 100.0)
+        let (hot, dry) = (hottest.in_c(), begins.unwrap_or(before).0);
+        let lacks = if begins.is_some() && dry < DRY_ENOUGH.0 {
+            format!("it is {:.0} % dry when the fierce heat begins, and only dry skin puffs", (dry * 100.0).max(0.0))
         } else if hot < PUFFS_AT_C {
             format!("its surface comes to {hot:.0} °C at most, and {PUFFS_AT_C:.0} °C for five minutes make it puff")
         } else {
             format!("its surface is at {PUFFS_AT_C:.0} °C for less than five minutes")
         };
         // So near, this estimate cannot tell.
-        let near = dry >= DRY_ENOUGH.0 && hot >= PUFFS_AT_C - UNSURE_K;
+        let near = dry >= DRY_ENOUGH.0 && hot >= PUFFS_AT_C - UNSURE_K && hot < PUFFS_AT_C + UNSURE_K;
         let (severity, text) = if near {
             let text = format!(
                 "The skin may not puff all over: {lacks}, as far as an estimate can say. Go by the knock; a short, fierce heat from above at the end puffs the rest."
@@ -68,6 +68,7 @@ mod tests {
     fn said(puffs: Option<f64>, after: f64, hottest: f64, crackles: bool) -> Option<(&'static str, String)> {
         let crisp = Crisp {
             before: Dryness(0.5),
+            begins: (hottest >= PUFFS_AT_C).then_some(Dryness(after)),
             after: Dryness(after),
             hottest: celsius(hottest),
             puffs: puffs.map(minutes),
@@ -80,9 +81,9 @@ mod tests {
     #[test]
     fn both_finish_lines_are_said_where_they_come_apart() {
         // TRADE 9.11: core long before crisp skin is usual; skin first means shield it.
-        let (code, text) = said(None, 1.0, 132.0, true).unwrap();
-        assert!(code == "core-first" && text.contains("132 °C at most"), "{text}");
-        assert!(said(None, 1.0, 144.0, true).unwrap().1.starts_with("The skin may not puff"), "so near nobody can tell");
+        let (code, text) = said(None, 1.0, 112.0, true).unwrap();
+        assert!(code == "core-first" && text.contains("112 °C at most"), "{text}");
+        assert!(said(None, 0.96, 137.5, true).unwrap().1.starts_with("The skin may not puff"), "so near nobody can tell");
         assert!(said(None, 0.8, 170.0, true).unwrap().1.contains("80 % dry"));
         assert!(said(None, 1.0, 170.0, true).unwrap().1.contains("less than five minutes"));
         let (code, text) = said(Some(20.0), 1.0, 170.0, true).unwrap();

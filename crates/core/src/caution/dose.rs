@@ -27,6 +27,8 @@ pub struct DoseFacts<'a> {
     pub sodium_per_serving: Mass,
     /// Salt that what nobody knows the salt of brings at least and at most, with its name.
     pub between: Vec<(&'a str, Mass, Mass)>,
+    /// How much of the mix goes on, and how much of it the piece carries; `None` without one, and for a bath.
+    pub carries: Option<(Mass, Mass)>,
     /// The cook's own usual dose, where her book knows one, and what was typed now.
     pub habit: Option<(GramsPerKg, GramsPerKg)>,
     /// What the scale would show at least and at most for that.
@@ -45,6 +47,20 @@ pub fn dose_cautions(facts: &DoseFacts) -> Vec<Caution> {
     if eaten > CURED {
         let text = format!("{eaten:.1} g/kg of what is eaten is saltier than cured meat; 7.5 to 12.5 is usual.");
         said.push(Caution::new("dose-high", Amber, text, "common practice", weighing));
+    }
+    if let Some(((name, _), (used, carries))) = facts.mix.zip(facts.carries) {
+        let most = carries.in_g().round();
+        if used.in_g() > carries.in_g() * 1.005 {
+            let text = format!(
+                "{:.0} g of {name} are more than lies on a piece of this size, about {most:.0} g at most: take less, or let it lie in it in a bag.",
+                used.in_g()
+            );
+            said.push(Caution::new("mix-too-much", Amber, text, "common practice: 15 to 40 ml a dm²", weighing));
+        } else if used.in_g() > carries.in_g() * 0.995 && facts.dose.to_weigh.in_g() >= 0.05 {
+            let text =
+                format!("No more than about {most:.0} g of {name} lie on a piece of this size: the rest of the salt goes on besides.");
+            said.push(Caution::new("mix-carried", Severity::Note, text, "common practice: 15 to 40 ml a dm²", weighing));
+        }
     }
     // A twentieth of a gram over is no more than a scale's last digit.
     let over = facts.dose.from_ledger - facts.dose.total;

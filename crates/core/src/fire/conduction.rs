@@ -9,7 +9,8 @@ use crate::psychrometrics::{GAS_CONSTANT, WATER_KG_PER_MOL, mass_transfer, satur
 use crate::units::{HeatTransfer, Length, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius};
 
 pub(super) const CONDUCTIVITY: f64 = 0.48;
-const HEAT_CAPACITY: f64 = 1060.0 * 3500.0;
+const DENSITY: f64 = 1060.0;
+const HEAT_CAPACITY: f64 = DENSITY * 3500.0;
 /// Latent heat of water near 60 °C, J/kg (steam tables).
 pub(super) const LATENT: f64 = 2.36e6;
 /// Vapour pressure of kitchen and oven air, Pa (our estimate).
@@ -30,9 +31,9 @@ pub enum Shape {
     Cylinder,
     /// A ball: heat comes from every side.
     Sphere,
-    /// Something longer than wide and wider than thick: area goes with this power of the distance from the middle, 0–2, so that
-    /// its middle warms as that of the ellipsoid (see [`power_of`](super::ellipsoid::power_of)).
-    Ellipsoid {
+    /// Something with ends and edges: layers grow with this power of the distance from the middle, 0 or more, so that it has the
+    /// surface and the slowest mode of the body it stands for (see `equivalent.rs`).
+    Grown {
         /// Power of the distance from the middle by which layers grow: 0 slab, 1 cylinder, 2 sphere.
         power: f64,
     },
@@ -47,6 +48,8 @@ pub struct Body {
     pub radius: Length,
     /// Temperature throughout at the start.
     pub start: Temperature,
+    /// Share of its surface that is lean, 0–1, and goes on being fed with juice from inside: skin and fat are not.
+    pub fed: f64,
 }
 
 /// Surroundings of a stage.
@@ -58,35 +61,67 @@ pub struct Oven {
     pub h: HeatTransfer,
     /// How freely steam leaves the surface, 0–1: 1 in the open, 0 under a wrap.
     pub wet: f64,
+    /// The film by which it leaves: the air's, over metal and coals too.
+    pub steam: HeatTransfer,
+    /// At least so wet the surface is, 0–1: juices come to it while meat rests.
+    pub juices: f64,
 }
 
 impl Oven {
     /// An oven or covered grill at this temperature, h 25 (our estimate).
     pub fn at(air: Temperature) -> Self {
-        Self { air, h: HeatTransfer(25.0), wet: 1.0 }
+        Self { air, h: OPEN_AIR, wet: 1.0, steam: OPEN_AIR, juices: 0.0 }
     }
 
-    /// Chilling on the board: 22 °C, h 9 (our estimate).
+    /// Resting on the board: 22 °C, h 9, wet with its own juices (our estimate).
     pub fn board() -> Self {
-        Self { air: celsius(22.0), h: HeatTransfer(9.0), wet: 1.0 }
+        let still = HeatTransfer(9.0);
+        Self { air: celsius(22.0), h: still, wet: 1.0, steam: still, juices: JUICES }
     }
 }
+
+impl Oven {
+    /// The same where so many times as much is lost to it.
+    #[must_use]
+    pub fn in_a_draught(self, times: f64) -> Self {
+        Self { h: HeatTransfer(self.h.0 * times), steam: HeatTransfer(self.steam.0 * times), ..self }
+    }
+}
+
+/// Film of an oven or covered grill, radiation included, W/m²K (our estimate).
+pub(super) const OPEN_AIR: HeatTransfer = HeatTransfer(25.0);
+/// How wet a resting surface stays (our estimate, tuned to the climb that the trade sees).
+const JUICES: f64 = 0.3;
 
 /// Wetness of the surface: w₀ and E₀; wrapped or covered pieces do not evaporate.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Wetness {
     /// Share of a free water surface at the start, 0–1.
     pub start: f64,
-    /// kg/m² evaporated that brings it down to 1/e.
+    /// kg/m² evaporated that brings it down to 1/e, but never below its floor.
     pub fades_over: f64,
+    /// What the inside goes on giving as long as it has juice to give, 0–1.
+    pub floor: f64,
 }
 
 impl Wetness {
     /// A patted-dry open surface (our estimate).
-    pub const OPEN: Self = Self { start: 0.3, fades_over: 2.0 };
+    pub const OPEN: Self = Self { start: 0.3, fades_over: 2.0, floor: 0.15 };
     /// Covered or wrapped.
-    pub const NONE: Self = Self { start: 0.0, fades_over: 1.0 };
+    pub const NONE: Self = Self { start: 0.0, fades_over: 1.0, floor: 0.0 };
+
+    /// How wet a surface is that has lost so much of a supply, both kg/m²: the stall of a slow roast ends where the inside has no more
+    /// juice to give.
+    fn after(self, lost: f64, supply: f64) -> f64 {
+        let fed = self.floor * (-(lost / supply.max(1e-9)).powi(SUDDEN)).exp();
+        (self.start * (-lost / self.fades_over).exp()).max(fed)
+    }
 }
+
+/// So much of its own weight lean gives up as juice while it cooks (our estimate: a third of a smoked shoulder's weight is lost).
+const GIVES: f64 = 0.3;
+/// How suddenly the supply ends (our estimate).
+const SUDDEN: i32 = 10;
 
 /// A face through which heat comes.
 #[derive(Clone, Copy)]
@@ -123,11 +158,15 @@ pub struct Roast {
     /// Longest step, s.
     step: f64,
     wetness: Wetness,
+    /// kg of juice under a square metre of surface.
+    supply: f64,
     /// The matrix of the last step, and the films and length it was factored for.
     matrix: Tridiagonal,
     factored_for: (f64, f64, f64),
 }
 
+/// So deep a surface dries to a crust that may be hotter than boiling water, m (our estimate).
+const CRUST: f64 = 1.5e-3;
 /// Water boils, °C.
 const BOILS: f64 = 100.0;
 /// Layers of a slab that is heated from one side.
@@ -140,7 +179,7 @@ impl Roast {
             Shape::Slab => 0.0,
             Shape::Cylinder => 1.0,
             Shape::Sphere => 2.0,
-            Shape::Ellipsoid { power } => power,
+            Shape::Grown { power } => power,
         };
         let dr = body.radius.in_m() / SHELLS as f64;
         let edge = |i: usize| i as f64 * dr;
@@ -154,7 +193,8 @@ impl Roast {
             other: None,
             half_shell: dr / 2.0,
             step: (STEP * body.radius.in_m().powi(2) * HEAT_CAPACITY / CONDUCTIVITY).clamp(STEP_BOUNDS.0, STEP_BOUNDS.1),
-            wetness,
+            wetness: Wetness { floor: wetness.floor * body.fed, ..wetness },
+            supply: GIVES * DENSITY * body.radius.in_m() / (power + 1.0),
             matrix: Tridiagonal::default(),
             factored_for: (0.0, 0.0, 0.0),
         }
@@ -174,15 +214,16 @@ impl Roast {
             capacity: vec![HEAT_CAPACITY * dx; LAYERS],
             other: Some(all_round.outside),
             half_shell: dx / 2.0,
+            // Layers that boil one after the other want shorter steps.
+            step: all_round.step / 3.0,
             ..all_round
         }
     }
 
-    /// Temperature of the middle. Its water boils at 100 °C, and no middle is hotter before it is dry.
+    /// Temperature of the middle.
     pub fn core(&self) -> Temperature {
         let middle = self.t.len() / 2;
-        let core = if self.other.is_some() { f64::midpoint(self.t[middle - 1], self.t[middle]) } else { self.t[0] };
-        celsius(core.min(BOILS))
+        celsius(if self.other.is_some() { f64::midpoint(self.t[middle - 1], self.t[middle]) } else { self.t[0] })
     }
 
     /// Mean temperature of the whole piece.
@@ -258,12 +299,22 @@ impl Roast {
             self.t[0] += GAMMA / 2.0 * dt * inn.enters;
             self.t[cells - 1] += GAMMA / 2.0 * dt * out.enters;
             self.matrix.solve(&mut self.t);
+            self.boil();
             elapsed += dt;
             if !each(crate::units::minutes(elapsed / 60.0), self.core()) {
                 break;
             }
         }
         crate::units::minutes(elapsed / 60.0)
+    }
+
+    /// Under its crust nothing is hotter than its boiling point: what would be has gone off as steam.
+    fn boil(&mut self) {
+        let crust = ((CRUST / (2.0 * self.half_shell)).round() as usize).max(1);
+        let (from, to) = (if self.other.is_some() { crust } else { 0 }, self.t.len() - crust);
+        for t in &mut self.t[from..to] {
+            *t = t.min(BOILS);
+        }
     }
 
     /// What passes a face in one step, and the face after it.
@@ -309,22 +360,23 @@ impl Roast {
 
     /// W/m² carried away by evaporation at this surface temperature, and how it grows with it, W/m²K.
     fn latent_flux(&self, face: Face, oven: Oven, surface_c: f64) -> (f64, f64) {
-        let wet = oven.wet * self.wetness.start * (-face.evaporated / self.wetness.fades_over).exp();
+        let wet = oven.wet * self.wetness.after(face.evaporated, self.supply).max(if self.wetness.start > 0.0 { oven.juices } else { 0.0 });
         if wet <= 0.0 {
             return (0.0, 0.0);
         }
         let film_k = f64::midpoint(surface_c, oven.air.in_c()) + 273.15;
         // The whole h carries vapour, radiation included; with its convective part alone the model runs 15 to 20 % fast. A tuned
         // model: the figures it was tuned to check nothing.
-        let per_pascal = wet * mass_transfer(oven.h.0, film_k) * WATER_KG_PER_MOL / (GAS_CONSTANT * film_k) * LATENT;
-        let saturated = saturation_pressure(celsius(surface_c.clamp(-20.0, 180.0))).0;
+        let per_pascal = wet * mass_transfer(oven.steam.0, film_k) * WATER_KG_PER_MOL / (GAS_CONSTANT * film_k) * LATENT;
+        // Past its boiling point nothing is wet any more: what leaves then is what comes there, and no more.
+        let saturated = saturation_pressure(celsius(surface_c.clamp(-20.0, BOILS))).0;
         let excess = saturated - AIR_VAPOUR;
         if excess <= 0.0 {
             return (0.0, 0.0);
         }
         // Clausius and Clapeyron: dp/dT = p·λM/(RT²).
         let surface_k = surface_c + 273.15;
-        let slope = saturated * LATENT * WATER_KG_PER_MOL / (GAS_CONSTANT * surface_k * surface_k);
+        let slope = if surface_c < BOILS { saturated * LATENT * WATER_KG_PER_MOL / (GAS_CONSTANT * surface_k * surface_k) } else { 0.0 };
         (per_pascal * excess, per_pascal * slope)
     }
 }
@@ -333,7 +385,8 @@ impl Roast {
 fn both(fire: Oven, away: Oven) -> Oven {
     let h = f64::midpoint(fire.h.0, away.h.0);
     let air = (fire.h.0 * fire.air.in_c() + away.h.0 * away.air.in_c()) / (2.0 * h);
-    Oven { air: celsius(air), h: HeatTransfer(h), wet: f64::midpoint(fire.wet, away.wet) }
+    let steam = HeatTransfer(f64::midpoint(fire.steam.0, away.steam.0));
+    Oven { air: celsius(air), h: HeatTransfer(h), wet: f64::midpoint(fire.wet, away.wet), steam, juices: fire.juices.max(away.juices) }
 }
 
 #[cfg(test)]
@@ -341,16 +394,13 @@ mod tests {
     use super::*;
     use crate::units::{hours, millimetres, minutes};
 
-    fn until(roast: Roast, oven: Oven, target: f64) -> f64 {
-        crate::fire::testing::until(roast, oven, target).in_min()
-    }
-
     #[test]
     fn a_dry_slab_follows_the_one_term_series() {
         // Closed form (plane wall, Incropera & DeWitt, eq. 5.40): Bi = hL/k = 1 has ζ₁ = 0.8603, C₁ = 1.1191;
         // θ₀ = C₁·exp(−ζ₁²·Fo). L = 0.48/25 m; Fo = 1.
         let l = CONDUCTIVITY / 25.0;
-        let mut roast = Roast::new(Body { shape: Shape::Slab, radius: millimetres(l * 1000.0), start: celsius(5.0) }, Wetness::NONE);
+        let mut roast =
+            Roast::new(Body { shape: Shape::Slab, radius: millimetres(l * 1000.0), start: celsius(5.0), fed: 1.0 }, Wetness::NONE);
         let seconds = l * l * HEAT_CAPACITY / CONDUCTIVITY;
         roast.run(Oven::at(celsius(105.0)), minutes(seconds / 60.0), |_, _| true);
         let theta = (105.0 - roast.core().in_c()) / 100.0;
@@ -362,38 +412,43 @@ mod tests {
     fn a_dry_sphere_follows_the_one_term_series() {
         // Incropera & DeWitt table 5.1: sphere, Bi = 1: ζ₁ = π/2 (1 − ζ cot ζ = Bi), C₁ = 4/π; Fo = 0.5.
         let r = CONDUCTIVITY / 25.0;
-        let mut roast = Roast::new(Body { shape: Shape::Sphere, radius: millimetres(r * 1000.0), start: celsius(5.0) }, Wetness::NONE);
+        let mut roast =
+            Roast::new(Body { shape: Shape::Sphere, radius: millimetres(r * 1000.0), start: celsius(5.0), fed: 1.0 }, Wetness::NONE);
         roast.run(Oven::at(celsius(105.0)), minutes(0.5 * r * r * HEAT_CAPACITY / CONDUCTIVITY / 60.0), |_, _| true);
         let theta = (105.0 - roast.core().in_c()) / 100.0;
         let series = std::f64::consts::FRAC_2_PI * 2.0 * (-0.5 * std::f64::consts::FRAC_PI_2.powi(2)).exp();
         assert!((theta - series).abs() < 0.004, "{theta} is not {series}");
     }
 
-    // Not a check from outside: the model was tuned to these figures, and the test keeps it where it was tuned.
-    #[rstest::rstest]
-    #[case(Shape::Slab, 19.0, 15.0, 215.0, 56.0, 33.0)]
-    #[case(Shape::Cylinder, 50.0, 5.0, 163.0, 60.0, 118.0)]
-    #[case(Shape::Slab, 22.5, 5.0, 177.0, 70.0, 80.0)]
-    fn the_model_stays_where_it_was_tuned(
-        #[case] shape: Shape,
-        #[case] mm: f64,
-        #[case] start: f64,
-        #[case] air: f64,
-        #[case] core: f64,
-        #[case] want: f64,
-    ) {
-        let body = Body { shape, radius: millimetres(mm), start: celsius(start) };
-        let got = until(Roast::new(body, Wetness::OPEN), Oven::at(celsius(air)), core);
-        assert!((got / want - 1.0).abs() < 0.02, "{got} min is not about {want}");
+    #[test]
+    fn the_core_climbs_after_the_heat() {
+        // Common practice: roasts and racks climb 3 to 7 °C. A rack of R 50 mm pulled at 60, a quarter of an hour on the board.
+        let mut roast =
+            Roast::new(Body { shape: Shape::Cylinder, radius: millimetres(50.0), start: celsius(5.0), fed: 1.0 }, Wetness::OPEN);
+        roast.run(Oven::at(celsius(163.0)), hours(5.0), |_, core| core.in_c() < 60.0);
+        let pulled = roast.core().in_c();
+        roast.run(Oven::board(), minutes(15.0), |_, _| true);
+        let rise = roast.core().in_c() - pulled;
+        assert!((2.5..=7.0).contains(&rise), "{rise} K");
     }
 
     #[test]
-    fn the_core_climbs_after_the_heat() {
-        // Tuned, not checked: a rack of R 50 mm pulled at 60 climbs about 6.5 K in 15 min of rest.
-        let mut roast = Roast::new(Body { shape: Shape::Cylinder, radius: millimetres(50.0), start: celsius(5.0) }, Wetness::OPEN);
-        roast.run(Oven::at(celsius(163.0)), hours(5.0), |_, core| core.in_c() < 60.0);
-        roast.run(Oven::board(), minutes(15.0), |_, _| true);
-        let rise = roast.core().in_c() - 60.0;
-        assert!((rise - 6.5).abs() < 0.2, "{rise} K");
+    fn a_surface_dries_to_its_floor_until_the_inside_has_no_more_to_give() {
+        // w₀ e^(−E/E₀), but never below the floor: 0.3 e^(−1) = 0.110 is less than 0.15; at 1 kg/m² 0.3 e^(−½) = 0.182.
+        let wet = |lost: f64| Wetness::OPEN.after(lost, 8.0);
+        assert!((wet(0.0) - 0.3).abs() < 1e-12 && (wet(1.0) - 0.182).abs() < 1e-3 && (wet(3.0) - 0.15).abs() < 5e-3);
+        assert!(wet(8.0) < 0.06 && wet(16.0) < 1e-3, "{} {}", wet(8.0), wet(16.0));
+        assert_eq!(Wetness::NONE.after(1.0, 8.0), 0.0);
+    }
+
+    #[test]
+    fn nothing_inside_is_hotter_than_its_boiling_point() {
+        for shape in [Shape::Slab, Shape::Cylinder, Shape::Sphere] {
+            let body = Body { shape, radius: millimetres(20.0), start: celsius(5.0), fed: 1.0 };
+            let mut roast = Roast::new(body, Wetness::NONE);
+            roast.run(Oven::at(celsius(250.0)), hours(3.0), |_, _| true);
+            assert!(roast.core().in_c() <= 100.0 && roast.core().in_c() > 99.0, "{shape:?}: {:?}", roast.core());
+            assert!(roast.surface(false).in_c() > 120.0, "its crust is");
+        }
     }
 }

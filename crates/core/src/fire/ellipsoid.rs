@@ -111,8 +111,8 @@ mod tests {
     fn one_dimension(power: f64, biot: f64, y: f64) -> f64 {
         let radius = millimetres(60.0);
         let h = HeatTransfer(biot * K / radius.in_m());
-        let roast = Roast::new(Body { shape: Shape::Ellipsoid { power }, radius, start: celsius(0.0) }, Wetness::NONE);
-        let used = crate::fire::testing::until(roast, Oven { air: celsius(100.0), h, wet: 1.0 }, 100.0 * (1.0 - y));
+        let roast = Roast::new(Body { shape: Shape::Grown { power }, radius, start: celsius(0.0), fed: 1.0 }, Wetness::NONE);
+        let used = crate::fire::testing::until(roast, Oven { h, ..Oven::at(celsius(99.0)) }, 99.0 * (1.0 - y));
         crate::units::TimeIn::in_s(used) * K / RHO_C / radius.in_m().powi(2)
     }
 

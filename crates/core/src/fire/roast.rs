@@ -1,12 +1,13 @@
 //! The heat of a plan: stages, minutes with their band, pull and carry-over.
 
 use super::carry::CarryBand;
-use super::conduction::{Body, CONDUCTIVITY, Shape};
+use super::conduction::{Body, CONDUCTIVITY, Oven, Shape};
 use super::ellipsoid::{half_axes, power_at};
+use super::equivalent::Warms;
 use super::source::How;
 use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
-use crate::piece::{FireShape, Lying};
+use crate::piece::{Cut, Family, FireShape, Lying, MEAT_DENSITY_KG_PER_L, Species};
 use crate::units::{
     HeatTransfer, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
     millimetres, minutes,
@@ -17,6 +18,8 @@ use crate::units::{
 pub struct FireAnswer {
     /// Length of each stage, in order.
     pub stages: Vec<Time>,
+    /// The same to the second: the clock goes by whole minutes, up, what happens in the meat does not.
+    pub runs: Vec<Time>,
     /// Core at the end of each.
     pub cores: Vec<Temperature>,
     /// Core at the end of the stage that waits for the finish; where none does, of the last.
@@ -27,6 +30,8 @@ pub struct FireAnswer {
     pub carry_over: TemperatureInterval,
     /// Between what and what it may climb.
     pub band: (TemperatureInterval, TemperatureInterval),
+    /// How many times as much it loses on the board as in still air.
+    pub draught: f64,
     /// Where the core ends, climb included.
     pub ends: Temperature,
     /// By how much even the low end of its climb takes it past its finish, where no length of the stages meets that.
@@ -48,29 +53,61 @@ pub struct FireAnswer {
     pub high: Time,
 }
 
-/// One piece as it meets the heat, at its own weight and thickness. `film` is that of the stage which does most: how much its length
-/// and width count hangs on it.
-pub fn body(piece: Lying, (start, film): (Temperature, HeatTransfer)) -> Body {
+/// One piece as it meets the heat, at its own weight and thickness; ends and edges count. `film` is that of the stage which does most:
+/// how much they count hangs on it. On a pan or over coals a slab lies on one of its two faces, and they alone count.
+pub fn body(cut: Cut, piece: Lying, (start, film): (Temperature, HeatTransfer), on_one_side: bool) -> Body {
+    let fed = fed(cut);
     let Lying { weight, thickness, measures, .. } = piece;
     let half = thickness / 2.0;
+    let (thick, half_m) = (thickness.in_m().max(1e-3), half.in_m().max(5e-4));
+    let cubic_m = weight.in_kg() / MEAT_DENSITY_KG_PER_L / 1000.0;
+    let grown = |warms: Warms, radius: f64| Body {
+        shape: Shape::Grown { power: warms.power(radius, film) },
+        radius: millimetres(radius * 1000.0),
+        start,
+        fed,
+    };
+    let wall = |half: f64| Warms::of(0.0, half, film);
     match piece.fire {
-        FireShape::Slab => Body { shape: Shape::Slab, radius: half, start },
-        FireShape::Cylinder => Body { shape: Shape::Cylinder, radius: half, start },
+        FireShape::Slab if on_one_side => Body { shape: Shape::Slab, radius: half, start, fed },
+        FireShape::Slab => {
+            // The face its weight has, in the proportion of its sides.
+            let (length, width) = (measures.length.in_m().max(1e-3), measures.width.in_m().max(1e-3));
+            let stretch = (cubic_m / thick / (length * width)).sqrt();
+            let edge = |side: f64| wall((side * stretch / 2.0).max(half_m));
+            grown(wall(half_m).and(edge(length)).and(edge(width)), half_m)
+        }
+        FireShape::Cylinder | FireShape::RoundOnRibs => {
+            let long = cubic_m / (std::f64::consts::PI * half_m * half_m);
+            let radius = if piece.fire == FireShape::RoundOnRibs { half_m * EYE } else { half_m };
+            grown(Warms::of(1.0, radius, film).and(wall((long / 2.0).max(radius))), radius)
+        }
         FireShape::Ellipsoid => {
             let axes = half_axes(weight, thickness, measures);
-            let [short, middle, long] = axes.0.map(LengthIn::in_mm);
-            Body {
-                shape: Shape::Ellipsoid { power: power_at(middle / short, long / short, film.0 * axes.0[0].in_m() / CONDUCTIVITY) },
-                radius: axes.0[0],
-                start,
-            }
+            let [short, middle, long] = axes.0.map(LengthIn::in_m);
+            let power = power_at(middle / short, long / short, film.0 * short / CONDUCTIVITY);
+            Body { shape: Shape::Grown { power }, radius: axes.0[0], start, fed }
         }
         FireShape::HollowBird { radius_mm, at_g } => {
             // The same shape at another size: radius grows with the cube root of the weight.
-            Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (weight.in_g() / at_g).cbrt()), start }
+            Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (weight.in_g() / at_g).cbrt()), start, fed }
         }
     }
 }
+
+/// Share of the surface that is lean (our estimate, by what of it skin and fat lie over).
+fn fed(cut: Cut) -> f64 {
+    match cut.family {
+        Family::Steak => 1.0,
+        // A shoulder of pork lies open; lamb has its fell.
+        Family::Joint if cut.skin_mm <= 0.0 && cut.species != Species::Lamb => 1.0,
+        Family::Roast | Family::Rack => 0.75,
+        Family::SkinSlab | Family::CapSlab | Family::Joint | Family::Bird | Family::Crown | Family::FlatBird => 0.5,
+    }
+}
+
+/// The eye of a rack across, as a share of the rack with its ribs (our estimate).
+const EYE: f64 = 0.88;
 
 /// What is asked of the heat.
 #[derive(Debug, Clone, Copy)]
@@ -87,6 +124,8 @@ pub struct FireAsk<'a> {
     pub target: &'a FinishTarget,
     /// The climb that is counted on.
     pub band: CarryBand,
+    /// Minutes at 90 °C in the middle until a fork meets no resistance.
+    pub fork: Time,
 }
 
 /// What comes after the led stage adds less than this to the core, K: further below, nothing need be tried.
@@ -142,19 +181,23 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     // authority's least may end higher, and does so on purpose.
     let over = tried.end.pull.in_c() + tried.end.low - ask.target.finish.in_c();
     let overshoots = (over > MISSED).then(|| kelvin(over));
-    let short = ask.target.finish.in_c() - (tried.end.pull.in_c() + tried.end.counted);
+    let (draught, climbed) = draught(ask, &tried.runs);
+    // Where even that leaves it climbing further, so it is said.
+    let high = tried.end.high.max(climbed);
+    let short = ask.target.finish.in_c() - (tried.end.pull.in_c() + climbed);
     let short_by = (led.is_none() && short > MISSED).then(|| kelvin(short));
     // Met, it is pulled by just what is counted on before its finish.
     // The length is found to a tenth of a degree; more than the band is never counted on.
     let to_finish = (ask.target.finish.in_c() - tried.end.pull.in_c()).clamp(0.0, tried.end.high);
     let missed = overshoots.is_some() || led.is_none();
-    let climbs = if missed { tried.end.counted } else { to_finish.max(tried.end.low) };
+    let climbs = if !missed && (to_finish - climbed).abs() <= ENOUGH { to_finish } else { climbed };
     FireAnswer {
         core_at_stage_end: led.and_then(|led| tried.cores.get(led).copied()).unwrap_or(tried.end.pull),
         pull: tried.end.pull,
         carry_over: kelvin(climbs),
         ends: tried.end.pull + kelvin(climbs),
-        band: (kelvin(tried.end.low), kelvin(tried.end.high)),
+        band: (kelvin(tried.end.low.min(climbs)), kelvin(high)),
+        draught,
         overshoots,
         short_by,
         slow: ends_by_minutes(ask.stages).then(|| a_third_slower(ask, &tried.stages)),
@@ -164,7 +207,14 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         low: minutes((takes.in_min() - 0.25 * unsure).round()),
         high: minutes((takes.in_min() + 0.33 * unsure).round()),
         stages: tried.stages,
+        runs: tried.runs,
         cores: tried.cores,
+    }
+}
+
+impl FireAsk<'_> {
+    fn cooking(&self) -> Cooking {
+        Cooking { fork: self.fork, ..Cooking::new(self.body, self.stages) }
     }
 }
 
@@ -185,7 +235,7 @@ fn ends_by_minutes(stages: &[FireStage]) -> bool {
 /// of its minutes.
 fn a_third_slower(ask: &FireAsk, lengths: &[Time]) -> Temperature {
     let probed = ask.stages.iter().rposition(|stage| stage.until.is_probed()).map_or(0, |at| at + 1);
-    let mut cooking = Cooking::new(ask.body, ask.stages);
+    let mut cooking = ask.cooking();
     for (i, (stage, time)) in ask.stages.iter().zip(lengths).enumerate() {
         cooking.pass(stage, if i < probed { *time } else { *time / SLOWER }, |_, _, _| false);
     }
@@ -240,6 +290,7 @@ impl Passed {
 /// A try: what came of it, and where the led stage may go on from.
 struct Try {
     stages: Vec<Time>,
+    runs: Vec<Time>,
     cores: Vec<Temperature>,
     stuck: Option<usize>,
     start: Start,
@@ -261,16 +312,25 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
         None => (ask.stages, &[][..]),
     };
     let start = from.unwrap_or_else(|| {
-        let (mut cooking, mut before) = (Cooking::new(ask.body, ask.stages), Passed::default());
+        let (mut cooking, mut before) = (ask.cooking(), Passed::default());
         before.go(&mut cooking, first, FIERCE[0]);
         Start { base: 0.0, cooking, before }
     });
     let Some(led) = led else {
         // Nothing waits: what is only usual may still be cut.
-        let (mut cooking, mut all) = (Cooking::new(ask.body, ask.stages), Passed::default());
+        let (mut cooking, mut all) = (ask.cooking(), Passed::default());
         all.go(&mut cooking, ask.stages, share);
         let end = rested(ask, cooking);
-        return Try { stages: whole(ask.stages, &all.stages), cores: all.cores, stuck: all.stuck, past: end.past(ask.target), end, start };
+        let runs = all.stages.clone();
+        return Try {
+            stages: whole(ask.stages, &all.stages),
+            runs,
+            cores: all.cores,
+            stuck: all.stuck,
+            past: end.past(ask.target),
+            end,
+            start,
+        };
     };
     let stage = &ask.stages[led];
     let outcome = |from: &Cooking, led_for: f64| {
@@ -287,7 +347,15 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
     let lengths = [&before.stages[..], &[minutes(base + led_for)], &later.stages].concat();
     let cores = [&before.cores[..], &[stage_end], &later.cores].concat();
     let stuck = before.stuck.or((!met).then_some(led)).or(later.stuck.map(|i| led + 1 + i));
-    Try { stages: whole(ask.stages, &lengths), cores, stuck, past: end.past(ask.target), end, start: Start { base, cooking, before } }
+    Try {
+        stages: whole(ask.stages, &lengths),
+        runs: lengths,
+        cores,
+        stuck,
+        past: end.past(ask.target),
+        end,
+        start: Start { base, cooking, before },
+    }
 }
 
 /// The clock goes by whole minutes, up: the core is what ends a stage. What the cook typed stays as it was typed.
@@ -297,19 +365,52 @@ fn whole(stages: &[FireStage], lengths: &[Time]) -> Vec<Time> {
     stages.iter().zip(lengths).map(up).collect()
 }
 
-/// How it climbs through the rest.
-fn rested(ask: &FireAsk, mut cooking: Cooking) -> End {
+/// How it climbs through the rest: no further than the trade sees, which the draught over the board makes sure of.
+fn rested(ask: &FireAsk, cooking: Cooking) -> End {
     let pull = cooking.roast.core();
-    let mut peak = pull.in_c();
+    let most = ask.band.high.in_kelvin();
+    let counted = climbs_by(&cooking, ask, ask.resting.around()).min(most);
+    End { pull, counted, low: counted.min(ask.band.low.in_kelvin()), high: most }
+}
+
+/// By how much the core climbs in such air until it falls, K.
+fn climbs_by(cooking: &Cooking, ask: &FireAsk, air: Oven) -> f64 {
+    let mut roast = cooking.roast.clone();
+    let pull = roast.core().in_c();
+    let mut peak = pull;
     // Only the peak matters: once the core falls, the rest of the rest cannot raise it.
-    cooking.roast.run(ask.resting.around(), ask.rest, |_, core| {
+    roast.run(air, ask.rest, |_, core| {
         let climbing = core.in_c() >= peak - 1e-6;
         peak = peak.max(core.in_c());
         climbing
     });
-    let high = (peak - pull.in_c()).clamp(0.0, ask.band.high.in_kelvin());
-    End { pull, counted: high, low: high.min(ask.band.low.in_kelvin()), high: ask.band.high.in_kelvin().max(high) }
+    peak - pull
 }
+
+/// How many times as much a resting piece loses as on a still board, so that its core climbs no further than the trade sees: nobody has
+/// measured the draught over a board, many have read the probe. 1 where the still board does; then the climb that is left of it.
+fn draught(ask: &FireAsk, lengths: &[Time]) -> (f64, f64) {
+    let mut cooking = ask.cooking();
+    for (stage, time) in ask.stages.iter().zip(lengths) {
+        cooking.pass(stage, *time, |_, _, _| false);
+    }
+    let climb = |times: f64| climbs_by(&cooking, ask, ask.resting.around().in_a_draught(times));
+    let most = ask.band.high.in_kelvin();
+    let still = climb(1.0);
+    if still <= most {
+        return (1.0, still);
+    }
+    // The climb falls as the draught grows.
+    let (mut low, mut high) = (1.0f64, STRONGEST);
+    for _ in 0..10 {
+        let mid = (low * high).sqrt();
+        if climb(mid) > most { low = mid } else { high = mid }
+    }
+    (high, climb(high))
+}
+
+/// More is never lost than so many times a still board's loss; where that leaves a climb beyond the band, the band goes so far.
+const STRONGEST: f64 = 20.0;
 
 /// The length of the led stage after which `past`, how far past the finish it all ends, is nothing: a milestone, the piece as it
 /// stands there, the minutes from there, and whether there is such a length within twenty hours.
@@ -408,26 +509,35 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
     };
     let mut points = vec![point(&cooking, 0.0, heating.stages.first().map_or(body.start, FireStage::said))];
     let mut now = 0.0;
-    for (stage, time) in heating.stages.iter().zip(&answer.stages) {
+    for ((stage, time), run) in heating.stages.iter().zip(&answer.stages).zip(&answer.runs) {
+        let pace = if time.in_min() > 0.0 { run.in_min() / time.in_min() } else { 1.0 };
         // A short stage is looked at four times; a piece that is turned between two turns.
         let often = PIECE.min((time.in_min() / 4.0).max(1.0));
         let piece = stage.flip.map_or(often, |flip| flip.in_min().max(often));
         let mut left = time.in_min();
         while left > 1e-6 {
-            cooking.pass(stage, minutes(left.min(piece)), |_, _, _| false);
+            cooking.pass(stage, minutes(left.min(piece) * pace), |_, _, _| false);
             now += left.min(piece);
             left -= piece;
             points.push(point(&cooking, now, stage.said()));
         }
     }
     // A thin piece is at its hottest within minutes.
-    let mut left = heating.rest.in_min();
+    let board = heating.resting.around().in_a_draught(answer.draught);
+    let (mut left, mut peaked) = (heating.rest.in_min(), false);
     let often = PIECE.min((left / 4.0).max(1.0));
     while left > 1e-6 {
-        cooking.roast.run(heating.resting.around(), minutes(left.min(often)), |_, _| true);
-        now += left.min(often);
-        left -= often;
-        points.push(point(&cooking, now, heating.resting.around().air));
+        // One point is the peak itself.
+        let mut peak = cooking.roast.core().in_c();
+        let used = cooking.roast.run(board, minutes(left.min(often)), |_, core| {
+            let climbs = core.in_c() >= peak - 1e-6;
+            peak = peak.max(core.in_c());
+            climbs || peaked
+        });
+        peaked = used.in_min() < left.min(often) - 1e-6 || peaked;
+        now += used.in_min();
+        left -= used.in_min();
+        points.push(point(&cooking, now, board.air));
     }
     points
 }

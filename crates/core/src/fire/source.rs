@@ -255,29 +255,51 @@ pub struct Around {
 
 /// Liquid that simmers, °C (our estimate): hotter air only boils it away.
 const SIMMER: f64 = 96.0;
+/// Steam under a lid or a foil, as long as anything in it is wet, °C.
+const STEAM: f64 = 100.0;
 
 /// What a stage of heat surrounds the piece with.
 ///
 /// All our estimate (TRADE 9.9), as no appliance is measured: h 25 W/m²K in air, radiation included; 200 from a liquid, at its own
-/// temperature; metal under a piece 150; over coals 60 from below and gas at two thirds of their heat above it. Steam leaves an
-/// open surface freely, a leaf a quarter, a wrap, a lid and a liquid not at all.
+/// temperature; metal under a piece 300; over coals 60 from below and gas at two thirds of their heat above it. Under a lid or a foil
+/// stands steam, and the lid, warmer than that by half of what the oven is, adds its radiation. Steam leaves an open surface freely by the
+/// air's film, a leaf a quarter, a wrap, a lid and a liquid not at all.
 pub fn around(source: HeatSource, how: How, air: Temperature) -> Around {
     let open = Oven::at(air);
     let all_round = |fire: Oven| Around { fire, away: None };
     match how_in(source, how) {
+        How::Open if source == HeatSource::Smoker => all_round(Oven { h: SMOKE, steam: SMOKE, ..open }),
         How::Open => all_round(open),
-        How::Covered | How::Wrapped => all_round(Oven { wet: 0.0, ..open }),
+        How::Covered => all_round(under(air, LID)),
+        How::Wrapped => all_round(under(air, FOIL)),
         How::LeafWrapped => all_round(Oven { wet: 0.25, ..open }),
-        How::InLiquid => all_round(Oven { air: celsius(air.in_c().min(SIMMER)), h: HeatTransfer(200.0), wet: 0.0 }),
+        How::InLiquid => all_round(Oven { air: celsius(air.in_c().min(SIMMER)), h: HeatTransfer(200.0), wet: 0.0, ..open }),
         How::Direct if source == HeatSource::Pan => Around {
-            fire: Oven { air, h: HeatTransfer(150.0), wet: 1.0 },
-            away: Some(Oven { air: celsius(40.0), h: HeatTransfer(9.0), wet: 1.0 }),
+            fire: Oven { h: METAL, ..open },
+            away: Some(Oven { air: celsius(40.0), h: HeatTransfer(9.0), steam: HeatTransfer(9.0), ..open }),
         },
         How::Direct => {
             let above = celsius(22.0 + (air.in_c() - 22.0) * 2.0 / 3.0);
-            Around { fire: Oven { air, h: HeatTransfer(60.0), wet: 1.0 }, away: Some(Oven { air: above, h: HeatTransfer(20.0), wet: 1.0 }) }
+            let gas = HeatTransfer(20.0);
+            Around { fire: Oven { h: HeatTransfer(60.0), ..open }, away: Some(Oven { air: above, h: gas, steam: gas, ..open }) }
         }
     }
+}
+
+/// Of a smoker's slow air, W/m²K (our estimate: it hardly moves, and no wall of it glows).
+const SMOKE: HeatTransfer = HeatTransfer(20.0);
+/// From metal into what lies on it, W/m²K (our estimate, tuned to a steak).
+const METAL: HeatTransfer = HeatTransfer(300.0);
+/// Films of steam and of a lid's radiation, W/m²K (our estimate, tuned to the covered and the wrapped rule): a foil lies closer.
+const LID: (f64, f64) = (10.0, 8.0);
+const FOIL: (f64, f64) = (10.0, 25.0);
+
+/// Under a lid or a foil: steam, and the radiation of what is halfway between it and the oven.
+fn under(air: Temperature, (steam, radiates): (f64, f64)) -> Oven {
+    let inside = air.in_c().min(STEAM);
+    let lid = f64::midpoint(inside, air.in_c());
+    let h = steam + radiates;
+    Oven { air: celsius((steam * inside + radiates * lid) / h), h: HeatTransfer(h), wet: 0.0, ..Oven::at(air) }
 }
 
 #[cfg(test)]

@@ -2,6 +2,7 @@
 
 use super::conduction::{Body, Oven, Roast, Wetness};
 use super::source::{Around, FIERCE, HeatSource, How, around};
+use crate::piece::Species;
 use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 
 /// What a stage is watched for.
@@ -143,15 +144,23 @@ impl Resting {
     pub fn around(self) -> Oven {
         match self {
             Self::Open => Oven::board(),
-            Self::Tented => Oven { h: HeatTransfer(4.5), wet: 0.0, ..Oven::board() },
+            Self::Tented => Oven { h: HeatTransfer(4.5), wet: 0.0, juices: 0.0, ..Oven::board() },
         }
     }
 }
 
 /// Longest a stage is followed that waits for a core.
 const LONGEST: f64 = 24.0 * 60.0;
-/// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more (our estimate, TRADE 9.8).
+/// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more; beef, which is older and ties its threads
+/// closer, takes twice as long (our estimate, TRADE 9.8).
 const TENDER_MIN: f64 = 60.0;
+const TENDER_BEEF_MIN: f64 = 120.0;
+
+/// Minutes at 90 °C in the middle until a fork meets no resistance.
+pub fn tender_after(species: Species) -> Time {
+    minutes(if species == Species::Beef { TENDER_BEEF_MIN } else { TENDER_MIN })
+}
+
 const TENDER_AT: f64 = 90.0;
 const TENDER_DOUBLES: f64 = 8.0;
 
@@ -162,20 +171,22 @@ pub struct Cooking {
     pub roast: Roast,
     /// Minutes at 90 °C that its middle has had, or their equivalent.
     pub tender: f64,
+    /// How many of them it wants until a fork meets no resistance.
+    pub fork: Time,
 }
 
 impl Cooking {
-    /// Before its first stage.
+    /// Before its first stage; as tender as most meat wants to be.
     pub fn new(body: Body, stages: &[FireStage]) -> Self {
         let one_sided = stages.iter().any(|stage| stage.around().away.is_some());
         let roast = if one_sided { Roast::with_two_faces(body, Wetness::OPEN) } else { Roast::new(body, Wetness::OPEN) };
-        Self { roast, tender: 0.0 }
+        Self { roast, tender: 0.0, fork: minutes(TENDER_MIN) }
     }
 
     /// Lets it go through a stage for so long at most, turned when its time comes, until `enough` has seen the minutes passed, the
     /// core in °C and the minutes of tenderness. Gives how long it was.
     pub fn pass(&mut self, stage: &FireStage, at_most: Time, mut enough: impl FnMut(f64, f64, f64) -> bool) -> Time {
-        let Self { roast, tender } = self;
+        let Self { roast, tender, .. } = self;
         let Around { fire, away } = stage.around();
         let (all, mut passed, mut done) = (at_most.in_min(), 0.0, false);
         while all - passed > 1e-6 && !done {
@@ -204,22 +215,37 @@ impl Cooking {
             // Only what is fierce is cut short: a low stage of a method is as long as it says.
             StageEnd::After(time) if stage.own || stage.air.in_c() < FIERCE => Some(self.pass(stage, time, never)),
             StageEnd::After(time) => Some(self.pass(stage, shortened(time.in_min(), share), never)),
-            StageEnd::Core(at) => self.wait(stage, |core, _| core >= at.in_c()),
-            StageEnd::Look(Look::Tender) => self.wait(stage, |_, tender| tender >= TENDER_MIN),
+            StageEnd::Core(at) => self.wait(stage, |core, _| core - at.in_c()),
+            StageEnd::Look(Look::Tender) => {
+                let fork = self.fork.in_min();
+                self.wait(stage, |_, tender| tender - fork)
+            }
             StageEnd::Look(look) => Some(self.pass(stage, shortened(look.usual(), share), never)),
         }
     }
 
-    fn wait(&mut self, stage: &FireStage, there: impl Fn(f64, f64) -> bool) -> Option<Time> {
-        if there(self.roast.core().in_c(), self.tender) {
+    /// Until `past` is no longer below zero, to the second: the step that passed it is taken back and gone in part.
+    fn wait(&mut self, stage: &FireStage, past: impl Fn(f64, f64) -> f64) -> Option<Time> {
+        let begins = past(self.roast.core().in_c(), self.tender);
+        if begins >= 0.0 {
             return Some(minutes(0.0));
         }
-        let mut came = false;
-        let took = self.pass(stage, minutes(LONGEST), |_, core, tender| {
-            came = there(core, tender);
-            came
+        let from = self.clone();
+        let (mut before, mut after) = ((0.0, begins), None);
+        self.pass(stage, minutes(LONGEST), |min, core, tender| {
+            let now = past(core, tender);
+            if now < 0.0 {
+                before = (min, now);
+            } else {
+                after = Some((min, now));
+            }
+            after.is_some()
         });
-        came.then_some(took)
+        let (min, now) = after?;
+        let took = minutes(before.0 + (min - before.0) * before.1 / (before.1 - now));
+        *self = from;
+        self.pass(stage, took, |_, _, _| false);
+        Some(took)
     }
 }
 

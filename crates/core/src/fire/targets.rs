@@ -17,6 +17,16 @@ pub enum Where {
 }
 
 impl Where {
+    /// What a probe reads there, after the number.
+    pub fn reads(self) -> &'static str {
+        match self {
+            Self::Core => "°C core",
+            Self::Breast => "°C breast",
+            Self::Thigh => "°C thigh",
+            Self::Stuffing => "°C stuffing",
+        }
+    }
+
     /// Stable name.
     pub fn id(self) -> &'static str {
         match self {
@@ -104,8 +114,8 @@ pub fn targets(cut: Cut) -> Vec<FinishTarget> {
         FinishTarget { at, finish, authority, authority_source: FSIS, pull: finish, ends: Ends::at(finish) }
     };
     if cut.has_legs() {
-        // The thigh wants 76–80 °C where the breast is done at 74.
-        return vec![target(Where::Breast, cut.finish_c), target(Where::Thigh, cut.finish_c + 4.0)];
+        // The thigh wants 76–80 °C where the breast is done at 74: it is what the bird waits for.
+        return vec![target(Where::Thigh, cut.finish_c + 4.0), target(Where::Breast, cut.finish_c)];
     }
     vec![target(if cut.is_bird() { Where::Breast } else { Where::Core }, cut.finish_c)]
 }
@@ -128,7 +138,7 @@ mod tests {
         // Preference lies beside the authority, never instead of it: a pink duck breast is said in red.
         assert!(targets(Cut::find("duck-breast").unwrap())[0].below_authority());
         let turkey = targets(Cut::find("turkey-whole").unwrap());
-        assert_eq!(turkey.iter().map(|t| t.at).collect::<Vec<_>>(), [Where::Breast, Where::Thigh]);
+        assert_eq!(turkey.iter().map(|t| t.at).collect::<Vec<_>>(), [Where::Thigh, Where::Breast]);
         assert!(turkey.iter().all(|t| (t.authority.in_c() - 73.89).abs() < 0.01 && !t.below_authority()));
     }
 }

@@ -5,7 +5,7 @@ use super::lay_out::beside_at;
 use super::plain::{plain, plain_step};
 use super::recipe::Recipe;
 use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
-use crate::fire::{HeatPoint, HeatSource, How};
+use crate::fire::{HeatPoint, HeatSource, How, Where};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
 use crate::words;
 
@@ -83,7 +83,8 @@ pub(super) fn leftovers() -> Aside {
 pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<Aside> {
     let all = recipe.fire.takes.in_min();
     let place = recipe.targets.first().map_or("core", |t| t.at.id());
-    let core = |c: Temperature| Some(figure(words::c(c), if place == "core" { "°C core" } else { "°C breast" }));
+    let reads = recipe.targets.first().map_or(Where::Core, |t| t.at).reads();
+    let core = |c: Temperature| Some(figure(words::c(c), reads));
     let once = |min: f64, step: &dyn Fn(Moment) -> Step| -> Vec<Aside> {
         at_minute(recipe, min).map(|(beside, moment)| (beside, step(moment))).into_iter().collect()
     };

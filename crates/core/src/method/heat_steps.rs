@@ -183,7 +183,6 @@ fn turned(stage: &FireStage) -> String {
 }
 
 pub(super) fn rest(recipe: &Recipe) -> Step {
-    let place = recipe.targets.first().map_or("core", |t| t.at.id());
     let open = match recipe.heat.resting {
         Some(Resting::Open) => "open",
         Some(Resting::Tented) if recipe.cut.skin_mm > 0.0 => "tented; a cover makes steam, and steam softens skin",
@@ -196,7 +195,7 @@ pub(super) fn rest(recipe: &Recipe) -> Step {
         place: Place::Table,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
-        figure: recipe.targets.first().map(|t| figure(words::c(t.pull), if place == "core" { "°C core" } else { "°C breast" })),
+        figure: recipe.targets.first().map(|t| figure(words::c(t.pull), t.at.reads())),
         detail: out_of_the_heat(recipe, open),
         ..step(StepKind::Rest, "Out of the heat, rest", recipe.heat.rest)
     }

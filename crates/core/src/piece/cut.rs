@@ -1,7 +1,7 @@
 //! A cut: what a row of the table says, and how it is looked up.
 
 use super::table::TABLE;
-use crate::units::Expect;
+use crate::units::{Expect, Length, Mass, MassIn, millimetres};
 
 /// Which animal; rules the authority's finish temperature.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -46,6 +46,8 @@ pub enum FireShape {
     Slab,
     /// Heated all round; half the thickness is its radius.
     Cylinder,
+    /// A loin on its ribs: they stand out on one side of the eye, which is what is heated through.
+    RoundOnRibs,
     /// Heated from everywhere: an ellipsoid of its measures whose volume is its weight's.
     Ellipsoid,
     /// A hollow bird as a sphere of less than half its diameter, since it heats from the cavity too.
@@ -147,6 +149,21 @@ impl Cut {
     /// Whether skin lies over enough fat for a knife to stop in; chicken and turkey have no such window.
     pub fn has_fat_window(self) -> bool {
         self.0.skin_mm > 0.0 && self.0.fat_mm >= 3.0
+    }
+
+    /// How thick one of this weight usually is (our estimate): a boned round or sirloin, a leg, a shoulder grows alike on every side, by
+    /// the cube root of its weight. Of what is cut off a length, a rib, a loin, a belly, the length follows the weight; but nobody ties
+    /// a disc: a rib or a loin lighter than is usual is a thinner one, of the same proportions.
+    pub fn usual_thickness(self, weight: Mass) -> Length {
+        let usual = millimetres(self.0.thickness_mm.1);
+        let alike = self.0.family == Family::Joint || matches!(self.0.id, "beef-round-roast" | "beef-sirloin-roast");
+        let tied = matches!(self.0.family, Family::Roast | Family::Rack);
+        let times = weight.in_g() / f64::midpoint(self.0.typical_g.0, self.0.typical_g.1);
+        match times {
+            t if t <= 0.0 => usual,
+            t if alike || tied && t < 1.0 => usual * t.cbrt(),
+            _ => usual,
+        }
     }
 
     /// Whether it is a bird with legs: then the thigh has to be done, too.

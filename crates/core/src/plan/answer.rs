@@ -72,6 +72,10 @@ pub struct MixPlan {
     pub bath: Option<Time>,
     /// Grams of it a face: it goes where the loose salt goes.
     pub by_face: Vec<FaceGrams>,
+    /// Sodium chloride in a gram of it, 0–1, whether it goes in or not.
+    pub holds: f64,
+    /// What a piece of this size carries of it at most.
+    pub carries: Mass,
 }
 
 /// Who brings the salt of a ledger's line.
@@ -83,8 +87,6 @@ pub enum LedgerFrom {
     Packer,
     /// It lies on the meat already.
     AlreadyOn,
-    /// What a crust, bed or draw leaves on the skin.
-    Cover,
 }
 
 /// One source of salt that is in already.

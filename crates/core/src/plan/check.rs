@@ -14,7 +14,7 @@ use std::borrow::Cow;
 fn goal_and_salt_off(request: &PlanRequest) -> Vec<Refusal> {
     let mut refused = Vec::new();
     let thick = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm).fold(0.0, f64::max);
-    let thick = if thick > 0.0 { thick } else { request.cut.thickness_mm.1 };
+    let thick = if thick > 0.0 { thick } else { request.thick().in_mm() };
     if let Some(Goal::Depth(depth)) = request.goal.filter(|g| matches!(g, Goal::Depth(d) if d.in_mm() > thick)) {
         refused.push(Refusal::new(
             "goal.depth_mm",
@@ -158,7 +158,7 @@ fn shape(request: &PlanRequest) -> Vec<Refusal> {
     }
     let whole = request.portions.first().filter(|_| request.portions.len() == 1).map(|p| request.trimmed.unwrap_or(p.weight));
     if let (Some(weight), Some(long), Some(wide)) = (whole, request.length, request.width) {
-        let thick = request.thickness.unwrap_or(millimetres(cut.thickness_mm.1));
+        let thick = request.thick();
         let times = long.in_mm() * wide.in_mm() * thick.in_mm() / cubic_mm(weight).max(1.0);
         let (least, most) = if cut.is_bird() { (0.3, 12.0) } else { (0.4, 5.0) };
         if !(least..=most).contains(&times)
@@ -346,7 +346,7 @@ fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
 }
 
 fn check_inspection(request: &PlanRequest, refused: &mut Vec<Refusal>) {
-    let thick = request.thickness.unwrap_or(millimetres(request.cut.thickness_mm.1));
+    let thick = request.thick();
     if let Some(thin) = request.thin.filter(|thin| *thin > thick) {
         refused.push(Refusal::new(
             "piece.thin_mm",

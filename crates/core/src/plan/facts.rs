@@ -93,10 +93,11 @@ fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {
     let mix = request.mix.as_ref().map(|used| &used.mix);
     let parts = mix.into_iter().flat_map(|mix| mix.parts.iter().map(|part| part.name.as_str()).chain([mix.name.as_str()]));
     DoseFacts {
-        eaten: GramsPerKg(resolved.dose.0 * (resolved.basis_weight() / resolved.edible_of(resolved.weight)).value),
+        eaten: GramsPerKg(dose.dose.in_all().in_g() / resolved.edible_of(resolved.weight).in_kg().max(1e-9)),
         dose: &dose.dose,
         ledger: &request.ledger,
         mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.share)),
+        carries: dose.mix.as_ref().filter(|mix| mix.bath.is_none()).map(|mix| (mix.scaled.used, mix.carries)),
         salt: &resolved.salt,
         names: parts.chain(request.ledger.iter().map(|entry| entry.name.as_str())).collect(),
         unknown: mix.map(|mix| mix.unknown()).unwrap_or_default(),

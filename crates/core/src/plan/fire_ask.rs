@@ -2,7 +2,9 @@
 
 use super::request::PlanRequest;
 use super::tasks_ask::{no_tempering, opened_for_basting};
-use crate::fire::{Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
+use crate::fire::{
+    Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd, tender_after,
+};
 use crate::method::{BRUSH, Method};
 use crate::piece::{Cut, Family, Species};
 use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
@@ -236,9 +238,22 @@ impl FireWhole {
         waits.or(self.stages.last()).map_or(HeatTransfer(25.0), |stage| stage.around().fire.h)
     }
 
+    /// Whether it lies on what heats it in some stage.
+    pub fn on_one_side(&self) -> bool {
+        self.stages.iter().any(|stage| stage.around().away.is_some())
+    }
+
     /// What is asked of the heat for a body.
     pub fn ask<'a>(&'a self, body: Body, target: &'a FinishTarget, cut: Cut) -> FireAsk<'a> {
-        FireAsk { body, stages: &self.stages, rest: self.rest, resting: self.resting, target, band: CarryBand::of(cut) }
+        FireAsk {
+            body,
+            stages: &self.stages,
+            rest: self.rest,
+            resting: self.resting,
+            target,
+            band: CarryBand::of(cut),
+            fork: tender_after(cut.species),
+        }
     }
 }
 

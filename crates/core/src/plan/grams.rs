@@ -4,7 +4,7 @@ use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixPlan, PortionPlan};
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::salt::{
-    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_uptake_at_most, cover,
+    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_uptake_at_most, carries_at_most, cover,
     in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
@@ -43,15 +43,14 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     if already.in_g() > 0.0 {
         line(LedgerFrom::AlreadyOn, "salt already on".into(), already, false, "as weighed, or the whole dose");
     }
-    if let Some(CoverPlan { cover, .. }) = &cover {
-        let source = if cover.left_said { "as you found it" } else { "our estimate" };
-        line(LedgerFrom::Cover, format!("left by {}", cover.kind.name()), cover.left, !cover.left_said, source);
-    }
     let before_mix = sum(&ledger);
     let mix = request.mix.as_ref().map(|ask| {
         let missing = Dose::balance(total, before_mix).to_weigh;
-        let scale = if ask.bath.is_some() { scale_bath } else { scale_mix };
-        let mut scaled = scale(&ask.mix, missing, basis, ask.asked);
+        let carries = carries_at_most(mixed_faces(request, resolved));
+        let mut scaled = match ask.bath {
+            Some(_) => scale_bath(&ask.mix, missing, basis, ask.asked),
+            None => scale_mix(&ask.mix, missing, basis, ask.asked, carries),
+        };
         if let Some(time) = ask.bath {
             // From a bath all of it could enter, and diffusion rules how much does.
             let could = scaled.used * ask.mix.salt_share();
@@ -62,7 +61,15 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         // What it lies in is one bowl for all of it.
         let used = if ask.bath.is_some() { grams(0.0) } else { scaled.used };
         let by_face = spread(&resolved.faces, used, resolved.method.salt_on(), request.said_faces());
-        MixPlan { name: ask.mix.name.clone(), share: ask.mix.brings_share(), scaled, bath: ask.bath, by_face }
+        MixPlan {
+            name: ask.mix.name.clone(),
+            share: ask.mix.brings_share(),
+            scaled,
+            bath: ask.bath,
+            by_face,
+            carries,
+            holds: ask.mix.salt_share(),
+        }
     });
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
@@ -89,7 +96,9 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     }
     let on_scale = dose.to_weigh / resolved.salt.sodium_chloride();
     let by_face = spread(&resolved.faces, dose.to_weigh, resolved.method.salt_on(), request.said_faces());
-    let eaten = if dose.is_over_full() { dose.from_ledger } else { total };
+    // What a bed, a crust or a draw leaves is the skin's own: it is eaten with it, and takes nothing from the meat.
+    let on_skin = cover.as_ref().map_or(grams(0.0), |plan| plan.cover.left);
+    let eaten = dose.in_all() + on_skin;
     let other_sodium = request.ledger.iter().fold(grams(0.0), |sum, entry| sum + entry.other_sodium());
     DosePlan {
         scale_between: scale_between(&dose, &ledger, resolved.salt.sodium_chloride()),
@@ -105,6 +114,12 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         mix,
         cover,
     }
+}
+
+/// The faces a mix goes on: all that take salt.
+fn mixed_faces(request: &PlanRequest, resolved: &Resolved) -> Area {
+    let laid = spread(&resolved.faces, grams(1.0), resolved.method.salt_on(), request.said_faces());
+    laid.iter().filter(|laid| laid.salt.in_g() > 0.0).map(|laid| laid.face.area).sum()
 }
 
 /// Whether the method’s own bath is all the salt there is.
@@ -193,7 +208,7 @@ fn cover_plan(request: &PlanRequest, resolved: &Resolved) -> Option<CoverPlan> {
 }
 
 /// All salt that lies on the faces and travels in, as one portion carries it: weighed, put on earlier, mixed or in a sauce;
-/// not what the packer injected, nor what a crust leaves on the skin.
+/// not what the packer injected. What a crust or a bed leaves stays on the skin.
 pub(super) fn laid_on(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan, weighed: Mass, index: usize) -> Vec<FaceGrams> {
     let Some(portion) = resolved.portions.get(index) else { return vec![] };
     let of_basis = (resolved.basis_of(portion.weight) / resolved.basis_weight()).value;
@@ -215,7 +230,7 @@ pub(super) fn laid_on_thickest(request: &PlanRequest, resolved: &Resolved, dose:
 }
 
 fn on_surface(line: &LedgerLineDone) -> bool {
-    !matches!(line.from, LedgerFrom::Packer | LedgerFrom::Cover)
+    line.from != LedgerFrom::Packer
 }
 
 /// Salt on the faces besides what is weighed, where no face was said for it.

@@ -42,9 +42,10 @@ impl Heated {
             return Err(vec![Refusal::new("piece.cut", cut.id, "a cut with a finish temperature", "Choose another cut.")]);
         };
         let start = start_of(request, whole.stands());
-        let film = whole.film();
-        let cooked =
-            |whole: &FireWhole| slowest(resolved, |p| body(p.heated, (start, film)), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)));
+        let (film, on_one_side) = (whole.film(), whole.on_one_side());
+        let cooked = |whole: &FireWhole| {
+            slowest(resolved, |p| body(cut, p.heated, (start, film), on_one_side), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)))
+        };
         let (mut in_heat, mut fire) = cooked(&whole);
         if fire.pull + fire.band.0 < lead.authority && whole.wait_for_the_core() {
             (in_heat, fire) = cooked(&whole);
@@ -133,7 +134,7 @@ impl Heated {
         let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, cut));
         let more = |p: &ResolvedPortion| {
             let thicker = Lying { thickness: p.heated.thickness + millimetres(5.0), ..p.heated };
-            body(thicker, (self.start, self.whole.film()))
+            body(cut, thicker, (self.start, self.whole.film()), self.whole.on_one_side())
         };
         slowest(resolved, more, &heat).1.takes - self.fire.takes
     }
@@ -153,7 +154,7 @@ fn slowest(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, heat: 
 
 /// Each place is pulled as far before its finish as the climb is counted on; for the authority's own temperature never
 /// further than the low end of the climb. Where minutes end it, or a pull of the cook's own, each place is as far as the one that is
-/// reckoned: nobody waits for another.
+/// reckoned: nobody waits for another. A breast whose bird waits for the thigh comes further than it has to.
 fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer, own: bool) {
     let before = lead.finish.in_c() - fire.pull.in_c();
     let climbs = [fire.band.0, fire.carry_over, fire.band.1];
@@ -171,6 +172,9 @@ fn pull(finish: &mut [FinishTarget], lead: &FinishTarget, fire: &FireAnswer, own
             celsius(if target.wanted_below() { counted } else { counted.max(safe) })
         };
         target.ends = Ends::after(target.pull, if stuffing { [none, none, fire.band.1] } else { climbs });
+        if target.at == Where::Breast && target.pull < fire.pull {
+            (target.ends.mid, target.ends.high) = (fire.pull + climbs[1], fire.pull + climbs[2]);
+        }
     }
 }
 
@@ -181,8 +185,9 @@ fn finish_targets(request: &PlanRequest, whole: &FireWhole, into_lean: bool) -> 
         finish.push(stuffing_target());
     }
     if let Some(said) = whole.finish {
-        // The thigh wants as much more than the breast as ever.
-        let usual = finish.first().map_or(said, |lead| lead.finish);
+        // It was said of the breast; the thigh wants as much more as ever.
+        let breast = finish.iter().find(|target| target.at == Where::Breast).or(finish.first());
+        let usual = breast.map_or(said, |breast| breast.finish);
         for target in finish.iter_mut().filter(|target| target.at != Where::Stuffing) {
             wanted(target, celsius(said.in_c() + target.finish.in_c() - usual.in_c()));
         }

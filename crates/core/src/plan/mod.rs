@@ -43,7 +43,7 @@ mod written;
 mod tests;
 
 /// The number of the rules plans are made by; raised with every change that gives the same request another plan.
-pub const RULES: u32 = 2;
+pub const RULES: u32 = 3;
 
 pub use answer::{
     ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixPlan, Plan, PlanStep, PlateSalt, PortionPlan,

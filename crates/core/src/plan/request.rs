@@ -11,7 +11,7 @@ use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, SaidFaces, Salt};
 use crate::skin::drying::{Air, FridgePlacement};
 use crate::skin::{Avoid, CoverWork, FaceShape, FatMap, MeatSide, SkinTool};
-use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Temperature, Time, celsius};
+use crate::units::{GramsPerDm2, GramsPerKg, HeatTransfer, Length, Mass, RelativeHumidity, Share, Temperature, Time, celsius, grams};
 use jiff::civil::{Date, time};
 use jiff::{Timestamp, ZonedDateTime};
 use std::borrow::Cow;
@@ -319,6 +319,22 @@ impl PlanRequest {
     /// The school it is done by: the one that was chosen, else the first for its cut.
     pub fn the_method(&self) -> Method {
         self.method.clone().unwrap_or_else(|| Method::first_for(self.cut))
+    }
+
+    /// A single piece weighs what is left of it after trimming.
+    pub fn trimmed_weight(&self, portion: &Portion) -> Mass {
+        if self.portions.len() == 1 { self.trimmed.unwrap_or(portion.weight) } else { portion.weight }
+    }
+
+    /// How thick a portion is: its own, else the dish's, else as one of its weight usually is.
+    pub fn thick_of(&self, portion: &Portion) -> Length {
+        portion.thickness.or(self.thickness).unwrap_or_else(|| self.cut.usual_thickness(self.trimmed_weight(portion)))
+    }
+
+    /// How thick the dish was said to be, else as its heaviest portion usually is.
+    pub fn thick(&self) -> Length {
+        let heaviest = self.portions.iter().map(|p| self.trimmed_weight(p)).fold(grams(0.0), |m, w| if w > m { w } else { m });
+        self.thickness.unwrap_or_else(|| self.cut.usual_thickness(heaviest))
     }
 
     /// What was said of where its salt goes: by the cook, else by the method.

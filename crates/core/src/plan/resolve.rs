@@ -180,9 +180,10 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     };
     // Portions without a thickness of their own have the dish's, or the cut's usual one; time goes by the thickest of all.
     let all_own = !request.portions.is_empty() && request.portions.iter().all(|p| p.thickness.is_some());
-    let common = if all_own { request.portions[0].thickness } else { request.thickness };
-    let common = or("piece.salt_thickness_mm", common, cut.thickness_mm.1);
-    let thickness = request.portions.iter().map(|p| p.thickness.unwrap_or(common)).fold(millimetres(0.0), |m, t| if t > m { t } else { m });
+    if !all_own && request.thickness.is_none() {
+        or("piece.salt_thickness_mm", None, 0.0);
+    }
+    let thickness = request.portions.iter().map(|p| request.thick_of(p)).fold(millimetres(0.0), |m, t| if t > m { t } else { m });
     let skin = if cut.skin_mm > 0.0 { layer(or("piece.skin_mm", request.skin, cut.skin_mm)) } else { millimetres(0.0) };
     let fat = layer(or("piece.fat_mm", request.fat, cut.fat_mm));
     let usual_min = || if cut.skin_mm > 0.0 { or("piece.fat_min_mm", None, (fat.in_mm() - 1.0).max(0.0)) } else { fat };
@@ -212,7 +213,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         return Err(refused);
     };
     let usual_dose = usual_dose(request, &method, &mut guessed, &mut refused);
-    let weight_of = |p: &super::Portion| trimmed_weight(request, p);
+    let weight_of = |p: &super::Portion| request.trimmed_weight(p);
     let weight = request.portions.iter().fold(grams(0.0), |sum, p| sum + weight_of(p));
     let largest = request.portions.iter().map(weight_of).fold(grams(0.0), |most, w| if w > most { w } else { most });
     let thin = request.thin.unwrap_or(thickness);
@@ -235,7 +236,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         return Err(one_a_field(refused));
     }
     let shapes = shapes(request, &method);
-    let piece = ResolvedPiece { thickness: common, middle, measures, skin, fat, method: &method, usual_dose, shaped, shapes: &shapes };
+    let piece = ResolvedPiece { middle, measures, skin, fat, method: &method, usual_dose, shaped, shapes: &shapes };
     let basis = request.basis.or(method.says.basis).unwrap_or_default();
     let crackles = skin.in_mm() > 0.0 && cut.has_fat_window() && request.fire.puffs(cut, &method, request.kitchen.heat);
     let portions = fill_portions(request, &piece);
@@ -308,14 +309,8 @@ fn usual_dose(request: &PlanRequest, method: &Method, guessed: &mut Vec<&'static
     usual_dose
 }
 
-/// A single piece weighs what is left of it after trimming.
-fn trimmed_weight(request: &PlanRequest, portion: &super::Portion) -> Mass {
-    if request.portions.len() == 1 { request.trimmed.unwrap_or(portion.weight) } else { portion.weight }
-}
-
 /// What portions are filled with.
 struct ResolvedPiece<'a> {
-    thickness: Length,
     middle: Length,
     measures: Measures,
     skin: Length,
@@ -330,8 +325,8 @@ fn fill_portions(request: &PlanRequest, resolved: &ResolvedPiece) -> Vec<Resolve
     let cut = request.cut;
     let single = request.portions.len() == 1;
     let fill = |portion: &super::Portion| {
-        let own = portion.thickness.unwrap_or(resolved.thickness);
-        let weight = trimmed_weight(request, portion);
+        let own = request.thick_of(portion);
+        let weight = request.trimmed_weight(portion);
         let (through, face) = if single {
             (resolved.middle, resolved.measures)
         } else {

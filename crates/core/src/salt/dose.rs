@@ -53,6 +53,11 @@ impl Dose {
         Self { total, from_ledger, to_weigh: grams((total.in_g() - from_ledger.in_g()).max(0.0)) }
     }
 
+    /// Salt in it, all in all: the target, or what is in already where that is more.
+    pub fn in_all(&self) -> Mass {
+        if self.is_over_full() { self.from_ledger } else { self.total }
+    }
+
     /// Whether the ledger alone brings more than the target.
     pub fn is_over_full(&self) -> bool {
         self.from_ledger > self.total

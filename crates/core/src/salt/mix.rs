@@ -4,7 +4,7 @@ use super::curing::{CuringName, curing_name};
 use super::ledger_line::read_label;
 use super::named::{Helping, Salty, Unweighed, amount_of, helping, named};
 use super::salts::Salt;
-use crate::units::{Mass, MassIn, grams, grams_a_unit, leading_amount};
+use crate::units::{Area, AreaIn, Mass, MassIn, grams, grams_a_unit, leading_amount};
 
 /// One ingredient of a mix.
 #[derive(Debug, Clone, PartialEq)]
@@ -253,10 +253,22 @@ pub struct ScaledMix {
 /// Scales a mix so that mix plus loose salt meets what is `missing` of the dose (sodium chloride).
 ///
 /// `asked` beats everything; else the recipe's own rate (`made_for` against the `basis` weight) rules, but never more
-/// than the dose bears; a recipe without a rate fills the dose alone. Mix that holds no salt takes its rate, or none.
-pub fn scale_mix(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {
-    scaled(mix, mix.brings_share(), missing, basis, asked)
+/// than the dose bears; a recipe without a rate fills the dose alone, as far as the piece `carries` it. Mix that holds no salt takes its
+/// rate, or none.
+pub fn scale_mix(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>, carries: Mass) -> ScaledMix {
+    let alone = asked.is_none() && mix.made_for.is_none();
+    let all = scaled(mix, mix.brings_share(), missing, basis, asked);
+    if alone && all.used > carries { scaled(mix, mix.brings_share(), missing, basis, Some(carries)) } else { all }
 }
+
+/// So much of a mix a piece carries at most: 40 ml lie on a square decimetre of paste or marinade (common practice 15–40; counted as
+/// grams).
+pub fn carries_at_most(area: Area) -> Mass {
+    grams(CARRIES * area.in_dm2())
+}
+
+/// g/dm².
+const CARRIES: f64 = 40.0;
 
 /// The same for a bath, from which all of its salt could go in: never more of it than would bring what is missing.
 pub fn scale_bath(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {

@@ -38,7 +38,7 @@ pub use hours::{ChillHours, house_table};
 pub use ingredients::{INGREDIENTS, Ingredient};
 pub use ledger::{LEDGER_ITEMS, LedgerEntry, LedgerItem, LedgerPlace, SALT_PER_SODIUM, ledger_item, salt_in_solution, sodium_of_salt};
 pub use ledger_line::{LedgerLine, LedgerLineError, read_ledger_line, split_ledger_lines};
-pub use mix::{Mix, MixError, MixPart, ScaledMix, read_mix, scale_bath, scale_mix};
+pub use mix::{Mix, MixError, MixPart, ScaledMix, carries_at_most, read_mix, scale_bath, scale_mix};
 pub use pack_label::{PackLabel, PackLabelError, read_pack_label};
 pub use pour::{HOLD_MS, Pour, Sample, is_far_more, is_lifted, is_steady, judge_pour, tolerance};
 pub use salts::{SALTS, Salt, SaltError};

@@ -54,7 +54,7 @@ impl CoverLine {
             g: format!("{:.0}", cover.g),
             what: format!("for {}{deep} on {} dm² of {}", cover.name, trim(cover.area_dm2, 1), cover.on),
             spoons: cover.spoons.clone(),
-            left: format!("{} g of it stay behind{sure}, and are in the ladder", grams(cover.left_g)),
+            left: format!("{} g of it stay on the skin{sure}, and are eaten with it", grams(cover.left_g)),
         }
     }
 }
@@ -454,7 +454,8 @@ fn skin_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
         Some(min) => {
             let at = instant(&first.starts_at) + SignedDuration::from_secs((min * 60.0) as i64);
             let left = (plan.fire.minutes - min).max(0.0).round() as i64;
-            format!("{dry} and puffs about {}, {} before it comes out.", wall(at, now), span(SignedDuration::from_mins(left)))
+            let puffs = if skin.patchy { "puffs in patches" } else { "puffs" };
+            format!("{dry} and {puffs} about {}, {} before it comes out.", wall(at, now), span(SignedDuration::from_mins(left)))
         }
         None if skin.surface_max_c >= 100.0 => {
             format!("{dry}; its surface comes to about {:.0} °C, and it does not puff.", skin.surface_max_c)

@@ -184,7 +184,7 @@ fn hottest_guess(plan: &PlanDoc) -> String {
 }
 
 fn finish_guess(plan: Option<&PlanDoc>) -> String {
-    plan.and_then(|p| p.fire.targets.first()).map(|t| format!("{:.0} °C", t.finish_c)).unwrap_or_default()
+    plan.and_then(|p| p.fire.asked()).map(|t| format!("{:.0} °C", t.finish_c)).unwrap_or_default()
 }
 
 fn spans(min: f64) -> String {

@@ -280,23 +280,53 @@ impl Change {
     }
 }
 
-/// What today's rules would make of a piece kept under earlier ones; nothing where they are the same.
-pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<(Vec<Difference>, Vec<String>)> {
+/// What today's rules would make of a piece kept under earlier ones.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct ByToday {
+    /// What would be otherwise; out of the refrigerator already, only what is still to come: the heat.
+    pub differences: Vec<Difference>,
+    /// Why it would be refused.
+    pub refused: Vec<String>,
+    /// What they call not safe, and its own did not.
+    pub not_safe: Vec<String>,
+    /// Whether it can no longer be planned anew.
+    pub out: bool,
+}
+
+/// What today's rules would make of a piece kept under earlier ones; nothing where they are its own.
+pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> {
     let stands = opened.piece.finished_at.is_none() && opened.piece.rules < i32::try_from(RULES).unwrap_or(i32::MAX);
     if !stands {
         return None;
     }
     let change = Change::of(opened.clone(), now);
-    if change.out {
-        return None;
-    }
     let mut request = change.said();
-    change.carry(&mut request);
-    match change.plan(&request, now) {
-        Ok(plan) => Some((change.differences(&plan, now), vec![])),
-        Err(problems) => Some((vec![], problems.problems.iter().map(rauchkeller_contract::Problem::sentence).collect())),
+    // Out of the cold nothing can be planned anew: its own words are judged as they were said then.
+    let then = if change.out { opened.plan.request.now.parse().ok()? } else { now.clone() };
+    if !change.out {
+        change.carry(&mut request);
     }
+    let out = change.out;
+    let planned = if out { plan_from(&request, &then) } else { change.plan(&request, &then) };
+    Some(match planned {
+        Ok(plan) => {
+            let mut differences = change.differences(&plan, &then);
+            differences.retain(|d| !out || OF_THE_HEAT.contains(&d.what));
+            let known = |code: &str| opened.plan.cautions.iter().any(|c| c.code == code);
+            let not_safe = plan.cautions.iter().filter(|c| c.code == NOT_SAFE && !known(NOT_SAFE)).map(|c| c.text.clone());
+            ByToday { differences, not_safe: not_safe.collect(), out, ..ByToday::default() }
+        }
+        Err(problems) => {
+            let refused = problems.problems.iter().map(rauchkeller_contract::Problem::sentence).collect();
+            ByToday { refused, out, ..ByToday::default() }
+        }
+    })
 }
+
+/// What of a change lies in the heat.
+const OF_THE_HEAT: [&str; 2] = ["pulled at", "in the heat"];
+/// The caution without which nothing is kept but knowingly.
+const NOT_SAFE: &str = "not-safe";
 
 /// What came of writing a change.
 pub enum Written {
@@ -377,10 +407,12 @@ pub async fn plan_anew(State(state): State<AppState>, cook: SignedIn, Path(id): 
 
 #[cfg(test)]
 mod tests {
-    use super::Change;
-    use crate::piece::testing::opened;
+    use super::{Change, by_todays_rules};
+    use crate::piece::testing::{kept, opened};
     use crate::words::instant;
     use jiff::ZonedDateTime;
+    use rauchkeller_core::run::What;
+    use serde_json::json;
 
     /// A belly salted a day before it was planned, found to be heavier.
     #[test]
@@ -403,5 +435,40 @@ mod tests {
         // What is shown has the hours as they were, not as they were planned.
         let shown = change.as_it_was(std::sync::Arc::new(plan.clone()));
         assert_eq!(instant(&shown.steps[at("salt")].ends_at), "2026-12-10T09:00:00Z".parse().unwrap());
+    }
+
+    /// A chicken that minutes leave raw, kept when nobody said so.
+    fn unjudged(ticks: &[(&str, &str)]) -> crate::piece::Opened {
+        let stages = json!([{"air_c": 200, "until": {"minutes": 45}}]);
+        let request = json!({
+            "piece": {"cut": "chicken-whole", "weight_g": 1800, "bought_on": "2026-12-10"}, "fire": {"stages": stages},
+            "now": "2026-12-10T09:00[UTC]", "serve_at": "2026-12-11T19:00[UTC]", "knowing": ["not-safe"],
+        });
+        let mut opened = kept(&request, ticks);
+        std::sync::Arc::make_mut(&mut opened.plan).cautions.retain(|c| c.code != "not-safe");
+        opened
+    }
+
+    #[test]
+    fn a_kept_piece_that_todays_rules_call_not_safe_says_so_also_out_of_the_cold() {
+        let now: ZonedDateTime = "2026-12-10T11:00[UTC]".parse().unwrap();
+        let today = by_todays_rules(&unjudged(&[]), &now).unwrap();
+        assert!(!today.out && today.not_safe.len() == 1 && today.not_safe[0].contains("73.9 °C"), "{today:?}");
+        // Judged so when it was kept, it is not said again.
+        let mut known = unjudged(&[]);
+        let plan = rauchkeller_contract::plan_from(&Change::of(known.clone(), &now).said(), &now).unwrap();
+        std::sync::Arc::make_mut(&mut known.plan).cautions = plan.cautions;
+        assert!(by_todays_rules(&known, &now).unwrap().not_safe.is_empty());
+        // Out of the refrigerator nothing is planned anew, and it is said all the same; of the differences only the heat's.
+        let ticks = [("salt", "2026-12-10T10:00:00Z"), ("chill", "2026-12-10T10:10:00Z")];
+        let out = unjudged(&ticks).with("2026-12-11T17:00:00Z", What::TaskEnded { task: "chill".into() });
+        let later: ZonedDateTime = "2026-12-11T17:10[UTC]".parse().unwrap();
+        let today = by_todays_rules(&out, &later).unwrap();
+        assert!(today.out && today.not_safe.len() == 1, "{today:?}");
+        assert!(today.differences.iter().all(|d| ["pulled at", "in the heat"].contains(&d.what)), "{today:?}");
+        // Under today's own rules there is nothing to say.
+        let mut same = unjudged(&[]);
+        same.piece.rules = i32::try_from(rauchkeller_core::plan::RULES).unwrap();
+        assert_eq!(by_todays_rules(&same, &now), None);
     }
 }

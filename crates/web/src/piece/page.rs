@@ -1,9 +1,9 @@
 //! The page of a piece: how it stands, its steps, its name.
 
 use super::asked::{Question, questions};
-use super::change::{by_todays_rules, last_change};
+use super::change::{ByToday, by_todays_rules, last_change};
 use super::hands::missing_picks;
-use super::{Difference, Now, Opened, Stop, open, piece_id};
+use super::{Now, Opened, Stop, open, piece_id};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::draw::{Width, draw_heat, draw_slice};
@@ -44,12 +44,6 @@ pub struct StepLine {
     pub slip: Option<String>,
 }
 
-/// What today's rules would make of a plan of earlier ones.
-pub struct Today {
-    pub differences: Vec<Difference>,
-    pub refused: Vec<String>,
-}
-
 /// The page.
 #[expect(clippy::struct_excessive_bools, reason = "a template reads them one by one")]
 pub struct PieceView {
@@ -87,7 +81,7 @@ pub struct PieceView {
     /// What the plan that stands changed, to be taken back.
     pub changed: Option<String>,
     /// What today's rules would change.
-    pub today: Option<Today>,
+    pub today: Option<ByToday>,
     /// What contradicts itself in the notes.
     pub asked: Vec<Question>,
     /// How what was noted moves the rest.
@@ -161,9 +155,8 @@ fn changed(opened: &Opened, now: &ZonedDateTime) -> Option<String> {
 }
 
 /// What today's rules would make of it.
-fn today(opened: &Opened, now: &ZonedDateTime) -> Option<Today> {
-    let (differences, refused) = by_todays_rules(opened, now)?;
-    (!differences.is_empty() || !refused.is_empty()).then_some(Today { differences, refused })
+fn today(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> {
+    by_todays_rules(opened, now).filter(|today| !today.differences.is_empty() || !today.refused.is_empty() || !today.not_safe.is_empty())
 }
 
 /// What the cook kept it in spite of, as its cautions say it.

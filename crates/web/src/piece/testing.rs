@@ -31,7 +31,8 @@ pub fn kept_cut(cut: &str, weight_g: f64, ticks: &[(&str, &str)]) -> Opened {
     )
 }
 
-fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
+/// A piece of any request, kept under the first rules, with some tasks ticked.
+pub fn kept(request: &Value, ticks: &[(&str, &str)]) -> Opened {
     let now = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
     let plan = plan_from(request, &now).unwrap();
     let new = draft_piece("k".into(), request, &plan).into_new();

@@ -31,7 +31,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         species: Species::Lamb,
         family: Family::Joint,
         typical_g: (1500.0, 3000.0),
-        thickness_mm: (60.0, 95.0, 120.0),
+        thickness_mm: (60.0, 90.0, 120.0),
         skin_mm: 0.0,
         fat_mm: 5.0,
         bone_fraction: 0.2,

@@ -121,7 +121,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         bone_fraction: 0.28,
         aspect: 1.0,
         dose_g_per_kg: 8.0,
-        fire: FireShape::HollowBird { radius_mm: 76.0, at_g: 5200.0 },
+        fire: FireShape::HollowBird { radius_mm: 68.0, at_g: 5200.0 },
         low_c: 163.0,
         finish_c: 74.0,
         rest_min: 30.0,

@@ -121,14 +121,16 @@ fn a_crust_is_mostly_thrown_away_and_its_rest_is_counted() {
         ..belly()
     };
     let plan = make_plan(&request).unwrap();
-    // By hand: 6 dm² × 40 mL/dm² × 5.0/4.92892 g/mL = 243.5 g; 1 g/dm² stays: 6 g less to weigh.
+    // By hand: 6 dm² × 40 mL/dm² × 5.0/4.92892 g/mL = 243.5 g; 1 g/dm² stays: 6 g, on the skin.
     let laid = &plan.dose.cover.as_ref().unwrap().cover;
     assert!((laid.laid.in_g() - 243.46).abs() < 0.01 && (laid.left.in_g() - 6.0).abs() < 1e-9);
-    assert!((plan.dose.dose.to_weigh.in_g() - 12.0).abs() < 1e-9);
-    let line = plan.dose.ledger.iter().find(|l| l.what == "left by a crust").unwrap();
-    assert!(line.estimate, "it is said to be an estimate");
+    assert!((plan.dose.dose.to_weigh.in_g() - 18.0).abs() < 1e-9);
+    // Its salt is the skin's own: the meat has its 18 g all the same, and the guests have both. 24 g ÷ 2.5421 among them.
+    let sodium = plan.dose.sodium_per_serving.in_g() * f64::from(plan.resolved.servings);
+    assert!((sodium - 24.0 / 2.5421).abs() < 1e-3, "{sodium}");
     let found = PlanRequest { cover: Some(CoverAsk { left: Some(GramsPerDm2(2.0)), ..cover }), ..request };
-    assert!((to_weigh(&found) - 6.0).abs() < 1e-9);
+    let found = make_plan(&found).unwrap().dose;
+    assert!((found.dose.to_weigh.in_g() - 18.0).abs() < 1e-9 && (found.cover.unwrap().cover.left.in_g() - 12.0).abs() < 1e-9);
 }
 
 #[test]

@@ -17,7 +17,7 @@ fn a_rub_has_the_salt_of_its_parts() {
 #[test]
 fn thirty_eight_grams_of_rub_and_six_of_salt() {
     // By hand: 1.9 kg of a rub made for 5 kg is 38 g, with 12.16 g of salt; a dose of 18.16 g leaves 6 g loose.
-    let scaled = scale_mix(&rub(), grams(18.16), grams(1900.0), None);
+    let scaled = scale_mix(&rub(), grams(18.16), grams(1900.0), None, plenty());
     assert!((scaled.used.in_g() - 38.0).abs() < 1e-9 && (scaled.loose.in_g() - 6.0).abs() < 1e-9);
     assert!((scaled.brings.in_g() - 12.16).abs() < 1e-9);
     let sugar = scaled.parts.iter().find(|(name, _)| name == "brown sugar").unwrap().1;
@@ -27,9 +27,9 @@ fn thirty_eight_grams_of_rub_and_six_of_salt() {
 #[test]
 fn a_salty_recipe_is_held_to_the_dose_unless_asked() {
     // Made for so little meat that it would oversalt: 10 g missing at 32 % are 31.25 g of rub, and no loose salt.
-    let scaled = scale_mix(&rub(), grams(10.0), grams(40_000.0), None);
+    let scaled = scale_mix(&rub(), grams(10.0), grams(40_000.0), None, plenty());
     assert!((scaled.used.in_g() - 31.25).abs() < 1e-9 && scaled.loose.in_g() < 1e-9);
-    let asked = scale_mix(&rub(), grams(10.0), grams(1900.0), Some(grams(50.0)));
+    let asked = scale_mix(&rub(), grams(10.0), grams(1900.0), Some(grams(50.0)), plenty());
     assert!((asked.brings.in_g() - 16.0).abs() < 1e-9 && asked.loose.in_g() == 0.0);
 }
 
@@ -107,7 +107,7 @@ proptest::proptest! {
     #[test]
     fn mix_and_loose_salt_meet_the_dose(missing in 0.0..200.0f64, kg in 0.1..12.0f64, salt in 1.0..99.0f64) {
         let text = format!("{salt} g salt\n{} g sugar\nfor 3 kg", 100.0 - salt);
-        let scaled = scale_mix(&read_mix("m", &text, &[]).unwrap(), grams(missing), grams(kg * 1000.0), None);
+        let scaled = scale_mix(&read_mix("m", &text, &[]).unwrap(), grams(missing), grams(kg * 1000.0), None, plenty());
         proptest::prop_assert!((scaled.brings.in_g() + scaled.loose.in_g() - missing).abs() < 1e-6);
         let parts: f64 = scaled.parts.iter().map(|(_, g)| g.in_g()).sum();
         proptest::prop_assert!((parts - scaled.used.in_g()).abs() < 1e-6);
@@ -129,4 +129,20 @@ fn what_is_poured_and_whole_fruit_have_a_weight() {
     }
     // All its salt is the soy sauce's: 13.96 %.
     assert!((mix.salt_share() * mix.weight().in_g() - 216.41 * 0.1396).abs() < 0.01 && mix.unknown().is_empty());
+}
+
+/// A piece that carries whatever is asked of it.
+fn plenty() -> Mass {
+    grams(1e6)
+}
+
+#[test]
+fn a_paste_all_but_without_salt_is_carried_no_further_than_it_lies() {
+    // Common practice: 15 to 40 ml lie on a square decimetre. 0.5 % of salt would want 4 kg for 20 g; 15 dm² carry 600 g.
+    let paste = read_mix("paste", "995 g yoghurt; 5 g fine sea salt", &[]).unwrap();
+    let scaled = scale_mix(&paste, grams(20.0), grams(3000.0), None, carries_at_most(crate::units::square_decimetres(15.0)));
+    assert!((scaled.used.in_g() - 600.0).abs() < 1e-9, "{}", scaled.used.in_g());
+    assert!((scaled.brings.in_g() + scaled.loose.in_g() - 20.0).abs() < 1e-9 && scaled.loose.in_g() > 15.0);
+    // What the cook says herself is not cut.
+    assert!((scale_mix(&paste, grams(20.0), grams(3000.0), Some(grams(900.0)), grams(600.0)).used.in_g() - 900.0).abs() < 1e-9);
 }
