@@ -290,6 +290,15 @@ pub struct PortionDoc {
     pub g: f64,
     /// What the scale shows for it.
     pub scale_g: f64,
+    /// Its own minutes in the heat; null for a dish of one, and in plans stored before they were reckoned.
+    #[serde(default)]
+    pub fire_min: Option<f64>,
+    /// Its own pull.
+    #[serde(default)]
+    pub pull_c: Option<f64>,
+    /// Between what and what it ends after the rest: at least, about, at most.
+    #[serde(default)]
+    pub ends_c: Option<[f64; 3]>,
 }
 
 /// A mix scaled to the piece.

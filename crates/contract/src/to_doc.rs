@@ -160,7 +160,12 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
         portions: dose
             .by_portion
             .iter()
-            .map(|p| PortionDoc {
+            .enumerate()
+            .map(|(i, p)| (p, plan.fire.portions.get(i)))
+            .map(|(p, heat)| PortionDoc {
+                fire_min: heat.map(|h| r4(h.takes.in_min())),
+                pull_c: heat.map(|h| r4(h.pull.in_c())),
+                ends_c: heat.map(|h| [h.ends.low, h.ends.mid, h.ends.high].map(|c| r4(c.in_c()))),
                 weight_g: r4(p.weight.in_g()),
                 salt_thickness_mm: r4(p.thickness.in_mm()),
                 g_per_kg: p.dose.0,

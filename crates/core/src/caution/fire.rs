@@ -1,7 +1,7 @@
 //! What may hurt somebody at the heat itself: steam, flames, splashing fat, standing out, waiting warm.
 
 use super::{Caution, Severity};
-use crate::fire::{FireStage, HeatSource, How};
+use crate::fire::{FireStage, HeatSource, How, PortionHeat, each_out};
 use crate::method::StepKind;
 use crate::piece::Species;
 use crate::units::{Time, TimeIn};
@@ -23,6 +23,8 @@ pub struct FireFacts<'a> {
     pub marinated: bool,
     /// Whether something is brushed or spooned over it in the heat.
     pub basted: Option<StepKind>,
+    /// Each portion's own minutes and pull; empty for one.
+    pub portions: &'a [PortionHeat],
     /// What goes on, lower case.
     pub names: &'a [String],
 }
@@ -44,6 +46,9 @@ fn holds(names: &[String], words: &[&str]) -> bool {
 /// Longest anybody needs to stand it out, min (TRADE 11.2).
 const LONGEST_OUT: f64 = 60.0;
 
+/// Portions are uneven where one takes so many times as long as another (our estimate).
+const UNEVEN: f64 = 1.33;
+
 /// What has to be said of this heat, each at its step.
 pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
     const FSIS: &str = "USDA FSIS";
@@ -55,7 +60,8 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
         let step = if opened { StepKind::Uncover } else { StepKind::Rest };
         note("steam", Severity::Note, "Steam stands under a lid, foil or leaves: open it away from your face and hands.", TRADE, step);
     }
-    let direct = |with: &[HeatSource]| facts.stages.iter().any(|s| s.around().away.is_some() && with.contains(&s.with));
+    let direct =
+        |with: &[HeatSource]| facts.stages.iter().any(|s| (s.how == How::Direct || s.with == HeatSource::Pan) && with.contains(&s.with));
     if facts.drips && direct(&[HeatSource::Grill, HeatSource::Charcoal, HeatSource::Spit]) {
         let text = "Fat that drips on the heat flares up: keep a side without coals to move to, open a hot lid slowly, and never put water on burning fat.";
         note("flare", Severity::Amber, text, TRADE, StepKind::Sear);
@@ -63,6 +69,19 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
     if facts.stages.iter().any(|s| s.with == HeatSource::Pan) {
         let text = "Dry it, and lay it in away from you: water in hot fat splashes.";
         note("pan-splash", Severity::Note, text, TRADE, StepKind::Sear);
+    }
+    let each = each_out(facts.portions);
+    let minutes = |least: bool| {
+        let all = each.iter().map(|p| p.takes.in_min());
+        if least { all.fold(f64::INFINITY, f64::min) } else { all.fold(0.0, f64::max) }
+    };
+    if !each.is_empty() && minutes(false) > minutes(true) * UNEVEN {
+        let text = format!(
+            "The thinnest is done after about {:.0} min and the thickest after {:.0}: take each out at its own reading, or lay the thin ones in later.",
+            minutes(true),
+            minutes(false)
+        );
+        note("uneven-portions", Severity::Amber, &text, "our estimate", StepKind::Rest);
     }
     if facts.temper.in_min() > LONGEST_OUT {
         let text = "More than an hour out is not needed, and it counts to the two hours in all. Others cook it straight from the cold.";
@@ -124,6 +143,7 @@ mod tests {
             hold: None,
             marinated: false,
             basted: None,
+            portions: &[],
             names: &[],
         };
         facts(&mut asked);
@@ -159,8 +179,17 @@ mod tests {
         let names = |with, text: &str| {
             let (stages, names) = ([stage(with, How::Open)], [text.to_owned()]);
             let (species, temper) = (Species::Pork, minutes(30.0));
-            let facts =
-                FireFacts { stages: &stages, species, drips: true, temper, hold: None, marinated: false, basted: None, names: &names };
+            let facts = FireFacts {
+                stages: &stages,
+                species,
+                drips: true,
+                temper,
+                hold: None,
+                marinated: false,
+                basted: None,
+                portions: &[],
+                names: &names,
+            };
             fire_cautions(&facts).into_iter().map(|c| c.code).collect::<Vec<_>>()
         };
         assert_eq!(names(HeatSource::Charcoal, "2 tbsp dark rum"), ["spirits"]);

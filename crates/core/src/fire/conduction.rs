@@ -382,7 +382,7 @@ impl Roast {
 }
 
 /// What a piece meets that is turned all the time: half of each.
-fn both(fire: Oven, away: Oven) -> Oven {
+pub(super) fn both(fire: Oven, away: Oven) -> Oven {
     let h = f64::midpoint(fire.h.0, away.h.0);
     let air = (fire.h.0 * fire.air.in_c() + away.h.0 * away.air.in_c()) / (2.0 * h);
     let steam = HeatTransfer(f64::midpoint(fire.steam.0, away.steam.0));

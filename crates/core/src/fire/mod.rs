@@ -30,5 +30,5 @@ pub use roast::{FireAnswer, FireAsk, HeatPoint, HeatSpell, Heating, body, fire_p
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};
 pub use stage::{Cooking, FireStage, Look, Resting, StageEnd, tender_after};
 pub(crate) use targets::RAW_BELOW_C;
-pub use targets::{Ends, FinishTarget, Where, stuffing_target, targets};
+pub use targets::{Ends, FinishTarget, PortionHeat, Where, each_out, stuffing_target, targets};
 pub use trade::{TradeTime, trade_time};

@@ -1,6 +1,6 @@
 //! What a piece is heated in, how it lies in it, and what that does to its surface.
 
-use super::conduction::Oven;
+use super::conduction::{Oven, both};
 use crate::units::{HeatTransfer, Temperature, TemperatureIn, celsius};
 
 /// What gives the heat.
@@ -261,7 +261,7 @@ const STEAM: f64 = 100.0;
 /// What a stage of heat surrounds the piece with.
 ///
 /// All our estimate (TRADE 9.9), as no appliance is measured: h 25 W/m²K in air, radiation included; 200 from a liquid, at its own
-/// temperature; metal under a piece 300; over coals 60 from below and gas at two thirds of their heat above it. Under a lid or a foil
+/// temperature; metal under a piece 300; over coals 60 from below and gas at two thirds of their heat above it, half of each on a spit, which turns. Under a lid or a foil
 /// stands steam, and the lid, warmer than that by half of what the oven is, adds its radiation. Steam leaves an open surface freely by the
 /// air's film, a leaf a quarter, a wrap, a lid and a liquid not at all.
 pub fn around(source: HeatSource, how: How, air: Temperature) -> Around {
@@ -278,6 +278,10 @@ pub fn around(source: HeatSource, how: How, air: Temperature) -> Around {
             fire: Oven { h: METAL, ..open },
             away: Some(Oven { air: celsius(40.0), h: HeatTransfer(9.0), steam: HeatTransfer(9.0), ..open }),
         },
+        How::Direct if source == HeatSource::Spit => {
+            let Around { fire, away } = around(HeatSource::Charcoal, how, air);
+            all_round(both(fire, away.unwrap_or(fire)))
+        }
         How::Direct => {
             let above = celsius(22.0 + (air.in_c() - 22.0) * 2.0 / 3.0);
             let gas = HeatTransfer(20.0);

@@ -190,7 +190,9 @@ impl Cooking {
         let Around { fire, away } = stage.around();
         let (all, mut passed, mut done) = (at_most.in_min(), 0.0, false);
         while all - passed > 1e-6 && !done {
-            let piece = stage.flip.map_or(all, |flip| flip.in_min().max(0.5)).min(all - passed);
+            // With heat all round a turn changes its colour, not its core.
+            let turns = stage.flip.filter(|_| away.is_some());
+            let piece = turns.map_or(all, |flip| flip.in_min().max(0.5)).min(all - passed);
             let mut last = 0.0;
             let used = roast.run_between(fire, away.unwrap_or(fire), minutes(piece), |elapsed, core| {
                 *tender += (elapsed.in_min() - last) * ((core.in_c() - TENDER_AT) / TENDER_DOUBLES).exp2();
@@ -199,7 +201,7 @@ impl Cooking {
                 !done
             });
             passed += used.in_min();
-            if !done && stage.flip.is_some() && all - passed > 1e-6 {
+            if !done && turns.is_some() && all - passed > 1e-6 {
                 roast.flip();
             }
         }

@@ -1,7 +1,7 @@
 //! Finish temperatures: what the authority says, and what cooks like, beside each other.
 
 use crate::piece::{Cut, Species};
-use crate::units::{Temperature, TemperatureIn, TemperatureInterval, celsius, fahrenheit, kelvin};
+use crate::units::{Length, LengthIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, fahrenheit, kelvin};
 
 /// Where the probe sits.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -124,6 +124,29 @@ pub fn targets(cut: Cut) -> Vec<FinishTarget> {
 pub fn stuffing_target() -> FinishTarget {
     let least = fahrenheit(165.0);
     FinishTarget { at: Where::Stuffing, finish: least, authority: least, authority_source: FSIS, pull: least, ends: Ends::at(least) }
+}
+
+/// One portion in the heat, by itself.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PortionHeat {
+    /// As thick as it is salted.
+    pub thickness: Length,
+    /// All stages together.
+    pub takes: Time,
+    /// Out of the heat at this.
+    pub pull: Temperature,
+    /// Between what and what it ends.
+    pub ends: Ends,
+}
+
+/// Portions that are not done together, each with its own minutes and pull; nothing where they are.
+pub fn each_out(portions: &[PortionHeat]) -> Vec<PortionHeat> {
+    let mut each = portions.to_vec();
+    each.sort_by(|a, b| a.thickness.in_mm().total_cmp(&b.thickness.in_mm()));
+    let alike =
+        |a: &PortionHeat, b: &PortionHeat| (a.takes.in_min() - b.takes.in_min()).abs() < 2.0 && (a.pull.in_c() - b.pull.in_c()).abs() < 1.0;
+    each.dedup_by(|a, b| alike(a, b));
+    if each.len() > 1 { each } else { vec![] }
 }
 
 #[cfg(test)]

@@ -102,7 +102,7 @@ fn heat_is_neither_made_nor_lost() {
     // Between two turns and shut off from everything a slab keeps what it has.
     let shut = Oven { h: HeatTransfer(1e-12), wet: 0.0, ..Oven::at(celsius(200.0)) };
     let body = Body { shape: Shape::Slab, radius: millimetres(20.0), start: celsius(5.0), fed: 1.0 };
-    let (fire, away) = (Oven { h: HeatTransfer(60.0), wet: 0.0, ..Oven::at(celsius(230.0)) }, Oven::board());
+    let (fire, away) = (Oven { h: HeatTransfer(60.0), wet: 0.0, ..Oven::at(celsius(98.0)) }, Oven::board());
     let mut roast = Roast::with_two_faces(body, Wetness::OPEN);
     roast.run_between(fire, away, minutes(7.0), |_, _| true);
     let before = roast.heat();

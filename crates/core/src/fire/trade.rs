@@ -70,8 +70,9 @@ const RULES: &[Rule] = &[
         source: TRADE,
         cut: is_slab,
         heat: |s| {
-            begins(s, How::Open, 200.0, 300.0)
-                && any(s, |s| (155.0..=175.0).contains(&s.air.in_c()) && !matches!(s.until, StageEnd::After(_)))
+            // Typed minutes are of this rule where they are long: they say how long it is to be.
+            let long = |s: &FireStage| !matches!(s.until, StageEnd::After(time) if time.in_min() < 60.0);
+            begins(s, How::Open, 200.0, 300.0) && any(s, |s| (155.0..=175.0).contains(&s.air.in_c()) && long(s))
         },
         size: |p| (0.7..=1.5).contains(&p.kg),
         // The fierce start is half an hour at most.

@@ -4,10 +4,10 @@ use super::kind::StepKind;
 use super::lay_out::left_to_stand;
 use super::recipe::{Recipe, Surface};
 use super::step::{Hands, Lasts, Phase, Place, Step, figure, step};
-use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, Resting, StageEnd};
+use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, each_out};
 use crate::piece::Family;
 use crate::salt::CoverKind;
-use crate::units::{IntervalIn, TemperatureIn, Time, TimeIn, minutes};
+use crate::units::{IntervalIn, LengthIn, TemperatureIn, Time, TimeIn, minutes};
 use crate::words;
 
 /// Brushing off and drying once more (TRADE 8.2).
@@ -220,8 +220,16 @@ pub(super) fn hold(recipe: &Recipe) -> Option<Step> {
     })
 }
 
-/// At which reading it comes out, and how far it climbs from there.
+/// At which reading it comes out, and how far it climbs from there; of portions each by itself, where they are not done together.
 fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
+    let said =
+        |p: &PortionHeat| format!("{:.0} mm after about {:.0} min at {} °C", p.thickness.in_mm(), p.takes.in_min(), words::c(p.pull));
+    let each: Vec<String> = each_out(recipe.heat.portions).iter().map(said).collect();
+    let each = if each.is_empty() { String::new() } else { format!(" Each portion at its own reading: {}.", each.join(", ")) };
+    format!("{}{each}", the_whole_out(recipe, open))
+}
+
+fn the_whole_out(recipe: &Recipe, open: &str) -> String {
     let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
     let out = out.join(" and ");
     if recipe.fire.overshoots.is_some() {

@@ -2,7 +2,7 @@
 
 use super::kind::StepKind;
 use super::school::Method;
-use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Resting};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, PortionHeat, Resting};
 use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};
 use crate::skin::drying::FridgePlacement;
@@ -81,6 +81,8 @@ pub struct RecipeHeat<'a> {
     pub curve: &'a [HeatPoint],
     /// Since it went into the heat: when its skin is done, where that is so early that it wants a shield.
     pub shield: Option<Time>,
+    /// Each portion's own minutes and pull; empty for one.
+    pub portions: &'a [PortionHeat],
     /// What the cook adds: its kind, and the hours into the cold where it is done there.
     pub added: &'a [(StepKind, Option<Time>)],
 }

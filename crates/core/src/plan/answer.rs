@@ -10,7 +10,7 @@ use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::caution::{Caution, Growing};
 use crate::clock::{Meals, StorageLimit, Timed};
-use crate::fire::{Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, Resting, TradeTime};
+use crate::fire::{Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, PortionHeat, Resting, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{ChillHours, CoverPlan, Dose, FaceGrams, ScaledMix, Spoons};
 use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
@@ -265,6 +265,8 @@ pub struct FirePlan {
     pub held: Time,
     /// What the method's longest stage usually takes, where that would not have cooked this piece.
     pub lengthened: Option<Time>,
+    /// Each portion's own minutes and pull, in the order in which they were said; empty for one.
+    pub portions: Vec<PortionHeat>,
 }
 
 /// A whole plan.

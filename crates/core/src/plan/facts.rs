@@ -136,6 +136,7 @@ fn fire_facts<'a>(plan: &Planned<'a>, names: &'a [String]) -> FireFacts<'a> {
         hold: whole.hold.map(|(_, most)| most),
         marinated: request.ledger.iter().any(|entry| entry.bath.is_some()) || request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
         basted: [StepKind::Baste, StepKind::Glaze].into_iter().find(|kind| does(*kind)),
+        portions: &plan.heat.portions,
         names,
     }
 }

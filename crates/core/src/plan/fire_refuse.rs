@@ -89,15 +89,7 @@ fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
             ));
         }
         if let Some(flip) = ask.flip {
-            let direct = stage.around().away.is_some();
-            if !direct {
-                found.push(Refusal::new(
-                    at("flip_min"),
-                    format!("turned every {} min", plain(flip.in_min())),
-                    "a stage over direct heat or in a pan",
-                    "With heat all round there is no other side; leave it out.",
-                ));
-            } else if !(FASTEST_FLIP..=LONGEST_STAGE_H * 60.0).contains(&flip.in_min()) {
+            if !(FASTEST_FLIP..=LONGEST_STAGE_H * 60.0).contains(&flip.in_min()) {
                 let typed = if flip.in_min() > 0.0 {
                     format!("turned {} times a minute", plain(1.0 / flip.in_min()))
                 } else {

@@ -6,13 +6,15 @@ use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, RAW_BELOW_C, StageEnd, Where, body, crisp,
-    fire_plan, heat_curve, in_the_heat, stuffing_target, targets,
+    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, Where, body,
+    crisp, fire_plan, heat_curve, in_the_heat, stuffing_target, targets,
 };
 use crate::method::{RecipeHeat, StepKind};
 use crate::piece::{FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
-use crate::units::{Dryness, IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn, celsius, kelvin, millimetres, minutes};
+use crate::units::{
+    Dryness, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, Time, TimeIn, celsius, kelvin, millimetres, minutes,
+};
 use crate::words;
 
 /// The piece in the heat.
@@ -29,6 +31,8 @@ pub(super) struct Heated {
     pub curve: Vec<HeatPoint>,
     /// What the heat does to its skin; `None` without skin, and before the cold is reckoned.
     pub crisp: Option<Crisp>,
+    /// Each portion's own minutes and pull, in the order in which they were said; empty for one.
+    pub portions: Vec<PortionHeat>,
 }
 
 impl Heated {
@@ -64,8 +68,11 @@ impl Heated {
             cut_into(request, &finish, into_lean)?;
         }
         raw_inside(request, &whole, &fire, into_lean)?;
+        let portions = each_portion(resolved, |p| body(cut, p.heated, (start, film), on_one_side), &|body: Body| {
+            fire_plan(&whole.ask(body, &lead, cut))
+        });
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
-        Ok(Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None })
+        Ok(Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None, portions })
     }
 
     /// Follows the skin through the heat, as dry as it came out of the cold.
@@ -110,6 +117,7 @@ impl Heated {
             curve: &self.curve,
             shield: self.crisp.filter(Crisp::scorches_first).and_then(|skin| skin.puffs),
             added,
+            portions: &self.portions,
         }
     }
 
@@ -150,6 +158,44 @@ fn slowest(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, heat: 
         Some(other) if other.1.takes > first.1.takes || other.1.takes == first.1.takes && other.1.pull < first.1.pull => other,
         _ => first,
     }
+}
+
+/// Portions as thick as each other within so much share a forecast, mm.
+const ALIKE_MM: f64 = 2.0;
+/// And no more are made for a dish.
+const MOST_FORECASTS: f64 = 8.0;
+
+/// Each portion's own minutes and pull: of those about as thick, that of the thickest. Empty where there is one.
+fn each_portion(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, heat: &impl Fn(Body) -> FireAnswer) -> Vec<PortionHeat> {
+    if resolved.portions.len() < 2 {
+        return vec![];
+    }
+    let thick = |p: &ResolvedPortion| p.heated.thickness.in_mm();
+    let (least, most) = resolved.portions.iter().map(thick).fold((f64::INFINITY, 0.0f64), |(a, b), mm| (a.min(mm), b.max(mm)));
+    let alike = ALIKE_MM.max((most - least) / (MOST_FORECASTS - 0.5));
+    let mut thickest: Vec<&ResolvedPortion> = resolved.portions.iter().collect();
+    thickest.sort_by(|a, b| thick(b).total_cmp(&thick(a)).then(b.weight.in_g().total_cmp(&a.weight.in_g())));
+    let mut forecasts: Vec<(f64, PortionHeat)> = Vec::new();
+    for portion in thickest {
+        if forecasts.last().is_none_or(|(mm, _)| mm - thick(portion) > alike) {
+            let answer = heat(shape(portion));
+            let climbs = [answer.band.0, answer.carry_over, answer.band.1];
+            forecasts.push((
+                thick(portion),
+                PortionHeat {
+                    thickness: portion.heated.thickness,
+                    takes: answer.takes,
+                    pull: answer.pull,
+                    ends: Ends::after(answer.pull, climbs),
+                },
+            ));
+        }
+    }
+    let of = |p: &ResolvedPortion| {
+        let shared = forecasts.iter().rev().find(|(mm, _)| *mm + 1e-9 >= thick(p));
+        shared.map(|(_, heat)| PortionHeat { thickness: p.thickness, ..*heat })
+    };
+    resolved.portions.iter().filter_map(of).collect()
 }
 
 /// Each place is pulled as far before its finish as the climb is counted on; for the authority's own temperature never

@@ -1,7 +1,7 @@
 //! The rooms in order.
 
 use super::answer::{DosePlan, FirePlan, Plan, PlanStep};
-use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
+use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold, shapes};
 use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_at, salted_late, unsalted};
 use super::course::{Course, SaltChange};
 use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
@@ -23,6 +23,7 @@ use crate::caution::{Caution, DoneFacts, Facts, cautions, done_cautions};
 use crate::clock::{ColdPlan, Meals, lay_out};
 use crate::fire::{HeatSpell, trade_time};
 use crate::method::{Phase, Place, Step, StepKind};
+use crate::piece::{Cut, Reshape};
 use crate::salt::{DoseLevel, FaceGrams, dose_level};
 use crate::units::{GramsPerKg, MassIn, Time, TimeIn, grams, minutes};
 use crate::words;
@@ -94,7 +95,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
     let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals)
         .filter(|_| late_salt.is_none() && resolved.method.rests_in_the_cold());
-    let trade = trade_time(request.cut, resolved.largest, resolved.thickness, &heated.whole.stages);
+    let trade = trade_time(as_it_is_cut(request), resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
     let held = heated.held();
@@ -108,6 +109,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         stages: heated.whole.stages,
         curve: heated.curve,
         crisp: heated.crisp,
+        portions: heated.portions,
         growing,
         temper: heated.whole.temper,
         preheat: heated.whole.preheat,
@@ -211,6 +213,12 @@ fn late(plan: &Planned, laid: &[FaceGrams], heat: &[HeatSpell], tempers: bool, m
     let fixed = laid_on_thickest(plan.request, plan.resolved, plan.dose, grams(0.0));
     let (request, resolved, fridge, on_scale) = (plan.request, plan.resolved, plan.fridge, plan.dose.on_scale);
     too_late(&Late { request, resolved, fridge, laid, fixed: &fixed, on_scale, heat, tempers, meals })
+}
+
+/// The cut whose rules it goes by: a cap that is cut into strips goes by those of strips.
+fn as_it_is_cut(request: &PlanRequest) -> Cut {
+    let strips = shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Strips);
+    Cut::find(&format!("{}-strips", request.cut.id)).filter(|_| strips).unwrap_or(request.cut)
 }
 
 /// Sauces and mixes that bring more than anybody could eat are refused as a typed dose is.

@@ -433,7 +433,21 @@ fn pull_line(plan: &PlanDoc) -> String {
             )
         })
         .unwrap_or_default();
-    format!("{}. {authority}.", sentence(&targets.join(", ")))
+    format!("{}. {authority}.{}", sentence(&targets.join(", ")), each_out(&plan.dose.portions))
+}
+
+/// Portions that are not done together, each with its own minutes and pull: ` 25 mm out after about 20 min at 52 °C, …`.
+fn each_out(portions: &[PortionDoc]) -> String {
+    let of = |p: &PortionDoc| Some((p.salt_thickness_mm, p.fire_min?, p.pull_c?));
+    let mut each: Vec<(f64, f64, f64)> = portions.iter().filter_map(of).collect();
+    each.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let together = each.iter().zip(each.iter().skip(1)).all(|(a, b)| (a.1 - b.1).abs() < 2.0 && (a.2 - b.2).abs() < 1.0);
+    if together {
+        return String::new();
+    }
+    each.dedup_by(|a, b| (a.0 - b.0).abs() < 0.5 && (a.1 - b.1).abs() < 1.0);
+    let said = each.iter().map(|(mm, min, c)| format!("{} mm out after about {min:.0} min at {c:.0} °C", trim(*mm, 0)));
+    format!(" By portion: {}.", said.collect::<Vec<_>>().join(", "))
 }
 
 /// Minutes alone, or a heat too fierce, end elsewhere.

@@ -64,7 +64,16 @@ mod tests {
     use super::*;
 
     fn portion(weight_g: f64, salt_thickness_mm: f64) -> PortionDoc {
-        PortionDoc { weight_g, salt_thickness_mm, g_per_kg: 10.0, g: weight_g / 100.0, scale_g: weight_g / 100.0 }
+        PortionDoc {
+            weight_g,
+            salt_thickness_mm,
+            g_per_kg: 10.0,
+            g: weight_g / 100.0,
+            scale_g: weight_g / 100.0,
+            fire_min: None,
+            pull_c: None,
+            ends_c: None,
+        }
     }
 
     #[test]
