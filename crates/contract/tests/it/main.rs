@@ -22,6 +22,7 @@ mod safety;
 mod salting;
 mod schema;
 mod tasks;
+mod ways;
 mod words;
 
 fn now() -> ZonedDateTime {

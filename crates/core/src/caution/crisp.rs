@@ -37,7 +37,7 @@ pub fn crisp_caution(facts: &CrispFacts) -> Option<Caution> {
             format!("its surface is at {PUFFS_AT_C:.0} °C for less than five minutes")
         };
         // So near, this estimate cannot tell.
-        let near = dry >= DRY_ENOUGH.0 && hot >= PUFFS_AT_C - UNSURE_K && hot < PUFFS_AT_C + UNSURE_K;
+        let near = dry >= DRY_ENOUGH.0 && (hot - PUFFS_AT_C).abs() < UNSURE_K;
         let (severity, text) = if near {
             let text = format!(
                 "The skin may not puff all over: {lacks}, as far as an estimate can say. Go by the knock; a short, fierce heat from above at the end puffs the rest."

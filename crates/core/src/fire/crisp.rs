@@ -36,6 +36,9 @@ const FAT_HOLDS: f64 = 920.0 * 2300.0;
 
 /// Steps while water leaves it, s, and how dry it follows the air at once.
 const WET_STEP: f64 = 10.0;
+/// The same, s, where less than this share of its steam gets out.
+const SEALED_STEP: f64 = 60.0;
+const SEALED: f64 = 0.01;
 const ALL_BUT_DRY: f64 = 1.05;
 
 /// λ·M_w/R, K: how steeply vapour pressure rises, as a share, times T².
@@ -173,7 +176,9 @@ impl HotSkin {
         let mut left = time.in_s();
         while left > 1e-6 {
             let wet = open > 0.0 && self.store.dryness().0 < ALL_BUT_DRY;
-            let step = if wet { WET_STEP.min(left) } else { left };
+            // What hardly dries hardly cools itself, and is followed in longer steps.
+            let most = if open > SEALED { WET_STEP } else { SEALED_STEP };
+            let step = if wet { most.min(left) } else { left };
             if wet {
                 self.steam_off(step, (air, h), open, below);
             } else {

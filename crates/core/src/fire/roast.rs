@@ -320,7 +320,7 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
         // Nothing waits: what is only usual may still be cut.
         let (mut cooking, mut all) = (ask.cooking(), Passed::default());
         all.go(&mut cooking, ask.stages, share);
-        let end = rested(ask, cooking);
+        let end = rested(ask, &cooking);
         let runs = all.stages.clone();
         return Try {
             stages: whole(ask.stages, &all.stages),
@@ -338,7 +338,7 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
         cooking.pass(stage, minutes(led_for), |_, _, _| false);
         let stage_end = cooking.roast.core();
         later.go(&mut cooking, after, share);
-        (stage_end, later, rested(ask, cooking))
+        (stage_end, later, rested(ask, &cooking))
     };
     let past = |from: &Cooking, led_for: f64| outcome(from, led_for).2.past(ask.target);
     let Start { base, cooking, before } = start;
@@ -366,10 +366,10 @@ fn whole(stages: &[FireStage], lengths: &[Time]) -> Vec<Time> {
 }
 
 /// How it climbs through the rest: no further than the trade sees, which the draught over the board makes sure of.
-fn rested(ask: &FireAsk, cooking: Cooking) -> End {
+fn rested(ask: &FireAsk, cooking: &Cooking) -> End {
     let pull = cooking.roast.core();
     let most = ask.band.high.in_kelvin();
-    let counted = climbs_by(&cooking, ask, ask.resting.around()).min(most);
+    let counted = climbs_by(cooking, ask, ask.resting.around()).min(most);
     End { pull, counted, low: counted.min(ask.band.low.in_kelvin()), high: most }
 }
 

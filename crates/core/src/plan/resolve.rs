@@ -179,8 +179,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         })
     };
     // Portions without a thickness of their own have the dish's, or the cut's usual one; time goes by the thickest of all.
-    let all_own = !request.portions.is_empty() && request.portions.iter().all(|p| p.thickness.is_some());
-    if !all_own && request.thickness.is_none() {
+    if request.thickness.is_none() && request.portions.iter().any(|p| p.thickness.is_none()) {
         or("piece.salt_thickness_mm", None, 0.0);
     }
     let thickness = request.portions.iter().map(|p| request.thick_of(p)).fold(millimetres(0.0), |m, t| if t > m { t } else { m });

@@ -90,7 +90,7 @@ const MORE: [&str; 21] = [
 pub(super) fn named(words: &str, unit: &str, own: &[Salt]) -> Named {
     let tokens = tokens(words);
     if let Some(mine) = own.iter().find(|salt| words.contains(&salt.name.to_lowercase())) {
-        return of_salt(mine.clone());
+        return of_salt(mine);
     }
     if FREE.iter().any(|free| find(&tokens, free).is_some()) {
         return Named { salt: Salty::Holds(0.0), ..unsalty(&tokens).unwrap_or(Named::of(Salty::Holds(0.0), None, "as it says")) };
@@ -116,7 +116,7 @@ pub(super) fn named(words: &str, unit: &str, own: &[Salt]) -> Named {
 }
 
 /// Loose salt.
-fn of_salt(salt: Salt) -> Named {
+fn of_salt(salt: &Salt) -> Named {
     let holds = Salty::Holds(salt.sodium_chloride() * 100.0);
     Named { loose: Some(salt.clone()), ..Named::of(holds, Some(salt.g_per_tsp * 3.0), "the table of salts") }
 }
@@ -124,7 +124,7 @@ fn of_salt(salt: Salt) -> Named {
 /// A salt: one of the table by what it is called, else fine table salt.
 fn loose(words: &str, tokens: &[String]) -> Option<Named> {
     if let Some(row) = SALTS.iter().find(|salt| words.contains(salt.name.as_ref()) || words.trim() == salt.name.trim_end_matches(" salt")) {
-        return Some(of_salt(row.clone()));
+        return Some(of_salt(row));
     }
     let says = |word: &str| tokens.iter().any(|token| token == word);
     let flakes = says("flake") && (says("salt") || says("sea"));
@@ -148,7 +148,7 @@ fn loose(words: &str, tokens: &[String]) -> Option<Named> {
         () => "fine-table",
     };
     let which_flake = kosher && !says("light") && !says("flaked") && !says("dense");
-    Some(Named { which_flake, ..of_salt(Salt::find(id)?) })
+    Some(Named { which_flake, ..of_salt(&Salt::find(id)?) })
 }
 
 /// Something salty, and which words its name covers; a word beside it that says more makes it one that nobody knows.
@@ -553,7 +553,7 @@ mod tests {
 
     #[test]
     fn amounts_as_cooks_say_them() {
-        let read = |line: &str| amount_of(line).map(|(number, unit, rest)| (number, unit, rest));
+        let read = |line: &str| amount_of(line);
         let is = |number: f64, unit: &str, rest: &str| Some((number, unit.to_owned(), rest.to_owned()));
         assert_eq!(read("a pinch of salt"), is(1.0, "pinch", "salt"));
         assert_eq!(read("a few sprigs of thyme"), is(3.0, "sprig", "thyme"));

@@ -56,12 +56,25 @@ fn pull(kind: FaceKind) -> f64 {
 }
 
 /// Share of a bird's meat that a face feeds (our estimate, from what is carved off one): its skin and cavity are not the measure of what
-/// lies behind them. Of a crown what its legs would take goes to the rest in proportion.
-fn feeds(face: &Face) -> f64 {
+/// lies behind them. A breast under its skin has some of its share from inside. Of a crown what its legs would take goes to the rest in
+/// proportion.
+fn feeds(face: &Face, loosened: bool) -> f64 {
     match face.id {
-        "breast" | "under-skin" => 0.42,
+        "breast" | "under-skin" => {
+            if loosened {
+                0.42
+            } else {
+                0.34
+            }
+        }
         "legs" => 0.34,
-        "cavity" => 0.10,
+        "cavity" => {
+            if loosened {
+                0.10
+            } else {
+                0.18
+            }
+        }
         _ => 0.14,
     }
 }
@@ -80,7 +93,8 @@ pub fn open_area(faces: &[Face]) -> Area {
 pub fn spread(faces: &[Face], salt: Mass, on: SaltOn, said: SaidFaces) -> Vec<FaceGrams> {
     let has_meat = faces.iter().any(|f| matches!(f.kind, FaceKind::Meat | FaceKind::Cut));
     let bird = faces.iter().any(|f| f.kind == FaceKind::Cavity);
-    let takes = |face: &Face| if bird { feeds(face) } else { face.area.in_dm2() * pull(face.kind) };
+    let loosened = faces.iter().any(|f| f.id == "under-skin");
+    let takes = |face: &Face| if bird { feeds(face, loosened) } else { face.area.in_dm2() * pull(face.kind) };
     let weight = |face: &Face| {
         if let Some(shares) = said.shares {
             return shares.iter().find(|(id, _)| id == face.id).map_or(0.0, |(_, share)| *share);
@@ -140,13 +154,14 @@ mod tests {
 
     #[test]
     fn a_birds_legs_have_their_share_of_the_salt() {
-        // Our estimate of what is carved off a bird: breast 42 %, legs 34, back and wings 14, the rest from inside.
+        // Our estimate of what is carved off a bird: breast 42 %, legs 34, back and wings 14, the rest from
+        // inside; under its skin a breast has 8 of its share from there.
         let face = |id, kind, dm2| Face { id, name: id, kind, area: square_decimetres(dm2) };
         let cavity = face("cavity", FaceKind::Cavity, 5.0);
         let (legs, skin) = (face("legs", FaceKind::Skin, 4.0), face("skin", FaceKind::Skin, 6.0));
         let g = |faces: &[Face], on| spread(faces, grams(50.0), on, SaidFaces::default()).iter().map(|f| f.salt.in_g()).collect::<Vec<_>>();
         let near = |got: &[f64], want: &[f64]| got.iter().zip(want).all(|(a, b)| (a - b).abs() < 1e-9);
-        assert!(near(&g(&[face("breast", FaceKind::Skin, 4.0), legs, skin, cavity], SaltOn::AllFaces), &[21.0, 17.0, 7.0, 5.0]));
+        assert!(near(&g(&[face("breast", FaceKind::Skin, 4.0), legs, skin, cavity], SaltOn::AllFaces), &[17.0, 17.0, 7.0, 9.0]));
         // Loosened, with the skin of the back bare: 42, 34 and 10 of 86.
         let loose = g(&[face("under-skin", FaceKind::Meat, 4.0), legs, skin, cavity], SaltOn::BareSkin);
         assert!(near(&loose, &[50.0 * 42.0 / 86.0, 50.0 * 34.0 / 86.0, 0.0, 50.0 * 10.0 / 86.0]), "{loose:?}");

@@ -5,7 +5,8 @@ use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_sl
 use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, sentence, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
-    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
+    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, PortionDoc, TooLateDoc, WayOutDoc,
+    WhyDoc,
 };
 use rauchkeller_core::method::Method;
 use rauchkeller_core::skin::drying::FridgePlacement;

@@ -255,3 +255,19 @@ fn every_absurd_word_is_named_at_its_place_in_the_cooks_terms() {
     let view = view(&[("weight", "2.4 kg"), ("thick", "120 mm"), ("face", "100 × 190 mm")]);
     assert!(view.slips["thick"].says.contains("at most its length"), "{:?}", view.slips);
 }
+
+#[test]
+fn what_goes_on_is_read_in_a_cooks_words() {
+    // A glass of wine, honey, herbs and spirits hold next to no salt (value from memory); a pinch is a third of a gram or so.
+    let of = |what: &str| view(&[("cut", "lamb-leg"), ("weight", "2.2 kg"), ("also", what)]);
+    let unsalty =
+        of("250 ml red wine; 60 g honey; 3 cloves garlic; 2 sprigs rosemary; 1 tbsp dried oregano; 30 ml bourbon; a little olive oil");
+    assert!(unsalty.slips.is_empty(), "{:?}", unsalty.slips);
+    let brought = |view: &super::BenchView| view.plan.as_ref().unwrap().dose.from_ledger_g;
+    assert!(brought(&unsalty) < 0.5, "{}", brought(&unsalty));
+    let pinch = of("1 pinch fine sea salt");
+    assert!(pinch.slips.is_empty() && (0.1..1.0).contains(&brought(&pinch)), "{:?} {}", pinch.slips, brought(&pinch));
+    // Salt is salt, whatever it is called.
+    let salt = of("10 g Himalayan pink salt");
+    assert!((brought(&salt) - 10.0).abs() < 0.5, "{}", brought(&salt));
+}

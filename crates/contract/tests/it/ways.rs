@@ -1,0 +1,69 @@
+//! Ways of working, each a request as a cook would put it, and what must come of it: `tests/ways/*.json`.
+//!
+//! `holds` are [pointer into the plan, how, value]; a value that begins with / points into the plan as well. `says` must stand somewhere
+//! in what a cook reads, `quiet` must not.
+
+use rauchkeller_contract::plan_from;
+use serde_json::Value;
+
+fn ways() -> Vec<(&'static str, Value)> {
+    macro_rules! way {
+        ($($name:literal),* $(,)?) => {
+            vec![$(($name, serde_json::from_str(include_str!(concat!("../ways/", $name, ".json"))).unwrap())),*]
+        };
+    }
+    way![
+        "paste-all-but-without-salt",
+        "a-mix-that-brings-more-than-the-dose",
+        "fierce-first-then-low-puffs-dry-skin",
+        "steady-175-does-not-puff",
+        "covered-an-hour-a-kilogram",
+        "strips-cut-in-the-plan-keep-their-rule",
+        "a-spit-over-coals-turns",
+        "turned-in-the-oven",
+        "a-beds-salt-is-the-skins",
+        "legs-have-their-share",
+    ]
+}
+
+/// Where a pointer leads; a list of things with a `face` is looked through by that.
+fn at<'a>(plan: &'a Value, pointer: &str) -> &'a Value {
+    pointer.split('/').skip(1).fold(plan, |value, key| match value {
+        Value::Array(all) => {
+            let by_face = || all.iter().find(|each| each["face"] == key);
+            key.parse::<usize>().ok().and_then(|i| all.get(i)).or_else(by_face).unwrap_or(&Value::Null)
+        }
+        _ => &value[key],
+    })
+}
+
+#[test]
+fn ways_of_working_come_to_what_they_must() {
+    let mut checked = 0;
+    for (name, way) in ways() {
+        let plan = plan_from(&way["request"], &"2026-12-10T09:00[Europe/Vienna]".parse().unwrap());
+        let plan = serde_json::to_value(plan.unwrap_or_else(|problems| panic!("{name}: {problems:?}"))).unwrap();
+        assert!(way["why"].as_str().is_some_and(|why| !why.is_empty()), "{name} says where it comes from");
+        for hold in way["holds"].as_array().unwrap() {
+            let (pointer, how) = (hold[0].as_str().unwrap(), hold[1].as_str().unwrap());
+            let got = at(&plan, pointer);
+            let want = hold[2].as_str().filter(|text| text.starts_with('/')).map_or(&hold[2], |other| at(&plan, other));
+            let number = |value: &Value| value.as_f64().unwrap_or_else(|| panic!("{name}: {pointer} is {value}"));
+            let holds = match how {
+                "is" => got == want,
+                "near" => (number(got) / number(want) - 1.0).abs() < 0.01,
+                "at-most" => number(got) <= number(want) + 1e-9,
+                "at-least" => number(got) >= number(want) - 1e-9,
+                "between" => (number(&want[0])..=number(&want[1])).contains(&number(got)),
+                other => panic!("{name}: {other}?"),
+            };
+            assert!(holds, "{name}: {pointer} is {got}, which is not {how} {want}");
+            checked += 1;
+        }
+        let read = plan.to_string();
+        let text = |key: &str| way[key].as_str();
+        assert!(text("says").is_none_or(|says| read.contains(says)), "{name} does not say “{}”", way["says"]);
+        assert!(text("quiet").is_none_or(|quiet| !read.contains(quiet)), "{name} says “{}”", way["quiet"]);
+    }
+    assert!(checked >= 14, "{checked}");
+}
