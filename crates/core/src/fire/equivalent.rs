@@ -117,7 +117,9 @@ mod tests {
     #[test]
     fn slowest_modes_are_those_of_the_table() {
         // Incropera & DeWitt, table 5.1: ζ₁ of wall, cylinder and sphere.
-        for (biot, zetas) in [(0.1, [0.3111, 0.4417, 0.5423]), (1.0, [0.8603, 1.2558, std::f64::consts::FRAC_PI_2]), (10.0, [1.4289, 2.1795, 2.8363])] {
+        for (biot, zetas) in
+            [(0.1, [0.3111, 0.4417, 0.5423]), (1.0, [0.8603, 1.2558, std::f64::consts::FRAC_PI_2]), (10.0, [1.4289, 2.1795, 2.8363])]
+        {
             for (power, zeta) in [0.0, 1.0, 2.0].into_iter().zip(zetas) {
                 let got = slowest_mode(power, biot).sqrt();
                 assert!((got - zeta).abs() < 2e-4, "power {power}, Bi {biot}: {got} is not {zeta}");

@@ -5,11 +5,14 @@ const PARTS = ["#cellar", "#piece", "#hands", "#salt-station", "#chill"];
 const SAID_MS = 12000;
 // What this page itself has just sent is on it already.
 const OWN_MS = 5000;
+// What nobody is named for is looked up again so soon.
+const QUIET_MS = 1500;
 Alpine.data("told", () => ({
   stream: null,
   says: "",
   waits: false,
   hush: null,
+  later: null,
   showing: null,
   sent: -OWN_MS,
   init() {
@@ -19,6 +22,7 @@ Alpine.data("told", () => ({
   },
   destroy() {
     document.removeEventListener("visibilitychange", this.showing);
+    clearTimeout(this.later);
     this.close();
   },
   close() {
@@ -44,8 +48,15 @@ Alpine.data("told", () => ({
     if (!says && performance.now() - this.sent < OWN_MS) return;
     const part = this.part();
     this.say(says);
-    this.waits = part !== undefined && this.busy(part);
-    if (part && !this.waits) this.show();
+    const busy = part !== undefined && this.busy(part);
+    // Where there is nobody to name it is no news: it waits until the finger has let go, and no line comes in under it.
+    if (busy && !says && !this.waits) {
+      clearTimeout(this.later);
+      this.later = setTimeout(() => this.anew(""), QUIET_MS);
+      return;
+    }
+    this.waits = busy;
+    if (part && !busy) this.show();
   },
   show() {
     this.waits = false;
@@ -58,10 +69,11 @@ Alpine.data("told", () => ({
     clearTimeout(this.hush);
     this.hush = setTimeout(() => { if (!this.waits) this.says = ""; }, SAID_MS);
   },
+  // Word of it may be here before its own answer is.
+  own(event) { if (event.detail.ctx.request?.method?.toUpperCase() === "POST") this.sent = performance.now(); },
   listening: {
-    "x-on:htmx:after:request.document"() {
-      if (this.$event.detail.ctx.request?.method?.toUpperCase() === "POST") this.sent = performance.now();
-    },
+    "x-on:htmx:before:request.document"() { this.own(this.$event); },
+    "x-on:htmx:after:request.document"() { this.own(this.$event); },
   },
   line: { "x-bind:hidden"() { return !this.says && !this.waits; } },
   words: { "x-text"() { return this.says || "Something changed meanwhile."; } },
