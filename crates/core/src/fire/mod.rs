@@ -7,9 +7,11 @@
 //! assert!(turkey.len() == 2 && turkey.iter().all(|t| (t.authority.in_f() - 165.0).abs() < 0.1));
 //! ```
 
+mod body;
 mod carry;
 mod conduction;
 mod crisp;
+mod curve;
 mod ellipsoid;
 mod equivalent;
 mod roast;
@@ -22,11 +24,13 @@ mod testing;
 mod tests;
 mod trade;
 
+pub use body::body;
 pub use carry::CarryBand;
 pub use conduction::{Body, Oven, Roast, Shape, Wetness};
 pub use crisp::{Crisp, CrispAsk, PUFFS_AT_C, crisp};
+pub use curve::{HeatPoint, HeatSpell, Heating, heat_curve, in_the_heat};
 pub use ellipsoid::{HalfAxes, half_axes, power_of};
-pub use roast::{FireAnswer, FireAsk, HeatPoint, HeatSpell, Heating, body, fire_plan, heat_curve, in_the_heat};
+pub use roast::{FireAnswer, FireAsk, fire_plan};
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};
 pub use stage::{Cooking, FireStage, Look, Resting, StageEnd, tender_after};
 pub(crate) use targets::RAW_BELOW_C;

@@ -1,17 +1,10 @@
 //! The heat of a plan: stages, minutes with their band, pull and carry-over.
 
 use super::carry::CarryBand;
-use super::conduction::{Body, CONDUCTIVITY, Oven, Shape};
-use super::ellipsoid::{half_axes, power_at};
-use super::equivalent::Warms;
-use super::source::How;
+use super::conduction::{Body, Oven};
 use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
-use crate::piece::{Cut, Family, FireShape, Lying, MEAT_DENSITY_KG_PER_L, Species};
-use crate::units::{
-    HeatTransfer, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, hours, kelvin,
-    millimetres, minutes,
-};
+use crate::units::{IntervalIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, hours, kelvin, minutes};
 
 /// What the fire gives.
 #[derive(Debug, Clone, PartialEq)]
@@ -52,62 +45,6 @@ pub struct FireAnswer {
     /// Upper end of the band.
     pub high: Time,
 }
-
-/// One piece as it meets the heat, at its own weight and thickness; ends and edges count. `film` is that of the stage which does most:
-/// how much they count hangs on it. On a pan or over coals a slab lies on one of its two faces, and they alone count.
-pub fn body(cut: Cut, piece: Lying, (start, film): (Temperature, HeatTransfer), on_one_side: bool) -> Body {
-    let fed = fed(cut);
-    let Lying { weight, thickness, measures, .. } = piece;
-    let half = thickness / 2.0;
-    let (thick, half_m) = (thickness.in_m().max(1e-3), half.in_m().max(5e-4));
-    let cubic_m = weight.in_kg() / MEAT_DENSITY_KG_PER_L / 1000.0;
-    let grown = |warms: Warms, radius: f64| Body {
-        shape: Shape::Grown { power: warms.power(radius, film) },
-        radius: millimetres(radius * 1000.0),
-        start,
-        fed,
-    };
-    let wall = |half: f64| Warms::of(0.0, half, film);
-    match piece.fire {
-        FireShape::Slab if on_one_side => Body { shape: Shape::Slab, radius: half, start, fed },
-        FireShape::Slab => {
-            // The face its weight has, in the proportion of its sides.
-            let (length, width) = (measures.length.in_m().max(1e-3), measures.width.in_m().max(1e-3));
-            let stretch = (cubic_m / thick / (length * width)).sqrt();
-            let edge = |side: f64| wall((side * stretch / 2.0).max(half_m));
-            grown(wall(half_m).and(edge(length)).and(edge(width)), half_m)
-        }
-        FireShape::Cylinder | FireShape::RoundOnRibs => {
-            let long = cubic_m / (std::f64::consts::PI * half_m * half_m);
-            let radius = if piece.fire == FireShape::RoundOnRibs { half_m * EYE } else { half_m };
-            grown(Warms::of(1.0, radius, film).and(wall((long / 2.0).max(radius))), radius)
-        }
-        FireShape::Ellipsoid => {
-            let axes = half_axes(weight, thickness, measures);
-            let [short, middle, long] = axes.0.map(LengthIn::in_m);
-            let power = power_at(middle / short, long / short, film.0 * short / CONDUCTIVITY);
-            Body { shape: Shape::Grown { power }, radius: axes.0[0], start, fed }
-        }
-        FireShape::HollowBird { radius_mm, at_g } => {
-            // The same shape at another size: radius grows with the cube root of the weight.
-            Body { shape: Shape::Sphere, radius: millimetres(radius_mm * (weight.in_g() / at_g).cbrt()), start, fed }
-        }
-    }
-}
-
-/// Share of the surface that is lean (our estimate, by what of it skin and fat lie over).
-fn fed(cut: Cut) -> f64 {
-    match cut.family {
-        Family::Steak => 1.0,
-        // A shoulder of pork lies open; lamb has its fell.
-        Family::Joint if cut.skin_mm <= 0.0 && cut.species != Species::Lamb => 1.0,
-        Family::Roast | Family::Rack => 0.75,
-        Family::SkinSlab | Family::CapSlab | Family::Joint | Family::Bird | Family::Crown | Family::FlatBird => 0.5,
-    }
-}
-
-/// The eye of a rack across, as a share of the rack with its ribs (our estimate).
-const EYE: f64 = 0.88;
 
 /// What is asked of the heat.
 #[derive(Debug, Clone, Copy)]
@@ -466,111 +403,4 @@ fn led_length(
         }
     }
     (base, from, b, met)
-}
-
-/// What a piece goes through from the heat to the plate.
-#[derive(Debug, Clone, Copy)]
-pub struct Heating<'a> {
-    /// The stages, as `fire_plan` was asked.
-    pub stages: &'a [FireStage],
-    /// Rest after the heat.
-    pub rest: Time,
-    /// How it rests.
-    pub resting: Resting,
-}
-
-/// A moment of the heat and the rest.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct HeatPoint {
-    /// Since it went into the heat.
-    pub after: Time,
-    /// Air, metal or liquid around it from the last moment to this one.
-    pub air: Temperature,
-    /// The middle.
-    pub core: Temperature,
-    /// The surface.
-    pub surface: Temperature,
-    /// The whole piece.
-    pub mean: Temperature,
-}
-
-/// Longest time between two points of the heat, min.
-const PIECE: f64 = 10.0;
-
-/// The piece from the heat to the end of its rest, in pieces of ten minutes at most; the first point is when it goes in.
-pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<HeatPoint> {
-    let mut cooking = Cooking::new(body, heating.stages);
-    let point = |cooking: &Cooking, after: f64, air| HeatPoint {
-        after: minutes(after),
-        air,
-        core: cooking.roast.core(),
-        surface: cooking.roast.surface(false),
-        mean: cooking.roast.mean(),
-    };
-    let mut points = vec![point(&cooking, 0.0, heating.stages.first().map_or(body.start, FireStage::said))];
-    let mut now = 0.0;
-    for ((stage, time), run) in heating.stages.iter().zip(&answer.stages).zip(&answer.runs) {
-        let pace = if time.in_min() > 0.0 { run.in_min() / time.in_min() } else { 1.0 };
-        // A short stage is looked at four times; a piece that is turned between two turns.
-        let often = PIECE.min((time.in_min() / 4.0).max(1.0));
-        let piece = stage.flip.map_or(often, |flip| flip.in_min().max(often));
-        let mut left = time.in_min();
-        while left > 1e-6 {
-            cooking.pass(stage, minutes(left.min(piece) * pace), |_, _, _| false);
-            now += left.min(piece);
-            left -= piece;
-            points.push(point(&cooking, now, stage.said()));
-        }
-    }
-    // A thin piece is at its hottest within minutes.
-    let board = heating.resting.around().in_a_draught(answer.draught);
-    let (mut left, mut peaked) = (heating.rest.in_min(), false);
-    let often = PIECE.min((left / 4.0).max(1.0));
-    while left > 1e-6 {
-        // One point is the peak itself.
-        let mut peak = cooking.roast.core().in_c();
-        let used = cooking.roast.run(board, minutes(left.min(often)), |_, core| {
-            let climbs = core.in_c() >= peak - 1e-6;
-            peak = peak.max(core.in_c());
-            climbs || peaked
-        });
-        peaked = used.in_min() < left.min(often) - 1e-6 || peaked;
-        now += used.in_min();
-        left -= used.in_min();
-        points.push(point(&cooking, now, board.air));
-    }
-    points
-}
-
-/// A while of one temperature between refrigerator and plate.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct HeatSpell {
-    /// How long.
-    pub takes: Time,
-    /// Of the whole piece.
-    pub mean: Temperature,
-    /// Whether it lies in a liquid meanwhile.
-    pub soaks: bool,
-}
-
-/// Mean temperature of the whole piece through tempering, heat and rest: what salt travels at meanwhile (our estimate: one
-/// temperature for the whole thickness), and where it lies in a liquid.
-pub fn in_the_heat(body: Body, answer: &FireAnswer, stages: &[FireStage], curve: &[HeatPoint], tempering: Time) -> Vec<HeatSpell> {
-    const COLD: f64 = 4.0;
-    let dry = |takes, mean| HeatSpell { takes, mean, soaks: false };
-    let out = (tempering.in_min() > 0.0).then(|| dry(tempering, celsius(f64::midpoint(COLD, body.start.in_c()))));
-    let soaks = |at: f64| {
-        let mut ends = 0.0;
-        stages.iter().zip(&answer.stages).any(|(stage, takes)| {
-            let from = ends;
-            ends += takes.in_min();
-            stage.how == How::InLiquid && at > from && at < ends
-        })
-    };
-    let spell = |pair: &[HeatPoint]| {
-        let (from, to) = (pair[0].after, pair[1].after);
-        let mean = celsius(f64::midpoint(pair[0].mean.in_c(), pair[1].mean.in_c()));
-        HeatSpell { takes: to - from, mean, soaks: soaks(f64::midpoint(from.in_min(), to.in_min())) }
-    };
-    out.into_iter().chain(curve.windows(2).map(spell)).collect()
 }

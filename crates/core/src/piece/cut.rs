@@ -154,16 +154,14 @@ impl Cut {
     /// How thick one of this weight usually is (our estimate): a boned round or sirloin, a leg, a shoulder grows alike on every side, by
     /// the cube root of its weight. Of what is cut off a length, a rib, a loin, a belly, the length follows the weight; but nobody ties
     /// a disc: a rib or a loin lighter than is usual is a thinner one, of the same proportions.
+    /// To a whole millimetre, as nobody guesses better. Any weight; 0 has the usual thickness.
     pub fn usual_thickness(self, weight: Mass) -> Length {
-        let usual = millimetres(self.0.thickness_mm.1);
+        let usual = self.0.thickness_mm.1;
         let alike = self.0.family == Family::Joint || matches!(self.0.id, "beef-round-roast" | "beef-sirloin-roast");
         let tied = matches!(self.0.family, Family::Roast | Family::Rack);
         let times = weight.in_g() / f64::midpoint(self.0.typical_g.0, self.0.typical_g.1);
-        match times {
-            t if t <= 0.0 => usual,
-            t if alike || tied && t < 1.0 => usual * t.cbrt(),
-            _ => usual,
-        }
+        let follows = times > 0.0 && (alike || tied && times < 1.0);
+        millimetres(if follows { (usual * times.cbrt()).round().max(1.0) } else { usual })
     }
 
     /// Whether it is a bird with legs: then the thigh has to be done, too.
@@ -259,5 +257,16 @@ mod tests {
             assert_eq!((cut.bone_fraction, cut.dose_g_per_kg), (bone, dose), "{id}");
             assert!((finish.0..=finish.1).contains(&cut.finish_c), "{id} finishes at {}", cut.finish_c);
         }
+    }
+
+    // Cube root of the weight, by hand: 125 mm at 3.25 kg, (2.6/3.25)^⅓ = 0.928; what is cut off a length keeps its thickness above
+    // the middle of its usual weights, and so does a belly.
+    #[test]
+    fn a_lighter_joint_is_thinner_and_a_longer_roast_is_not_thicker() {
+        let thick =
+            |id: &str, g: f64| crate::units::LengthIn::in_mm(Cut::find(id).unwrap().usual_thickness(crate::units::grams(g))).round();
+        assert_eq!([thick("pork-butt", 3250.0), thick("pork-butt", 2600.0), thick("pork-butt", 0.0)], [125.0, 116.0, 125.0]);
+        assert_eq!([thick("beef-rib-roast", 3500.0), thick("beef-rib-roast", 5000.0)], [118.0, 118.0]);
+        assert!(thick("beef-rib-roast", 1800.0) < 100.0 && thick("pork-belly", 800.0) == thick("pork-belly", 4000.0));
     }
 }

@@ -2,7 +2,7 @@
 
 use super::curing::{CuringName, curing_name};
 use super::ledger::{LedgerEntry, LedgerItem, LedgerPlace, SALT_PER_SODIUM};
-use super::named::{Helping, Salty, Unweighed, amount_of, cooks_unit, helping};
+use super::named::{Helping, Salty, Unweighed, amount_of, cooks_unit, helping, is_amount};
 use super::pack_label::{PackLabel, PackLabelError, read_pack_label};
 use crate::units::{Share, Time, TimeIn, TwoWays, grams, hours, in_figures, leading_amount, minutes};
 
@@ -203,7 +203,7 @@ fn amount_first(line: &str) -> String {
     let (thing, amount) = line.split_at(at);
     let thing = thing.trim().trim_end_matches([',', ':', '–', '-']).trim();
     match leading_amount(amount) {
-        Some((_, unit, rest)) if AMOUNT_UNITS.contains(&unit.as_str()) => {
+        Some((_, unit, rest)) if is_amount(&unit) => {
             let head = amount[..amount.len() - rest.len()].trim();
             format!("{head} {thing} {rest}").trim().to_owned()
         }
@@ -227,7 +227,7 @@ fn two_readings(line: &str) -> Result<(), LedgerLineError> {
         return two(format!("{whole}.{part}{tail}"), format!("{whole}{part}{tail}"));
     }
     if let Some((_, unit, thing)) = leading_amount(&rest)
-        && AMOUNT_UNITS.contains(&unit.as_str())
+        && is_amount(&unit)
     {
         let head = line.trim_end_matches(rest.as_str()).trim();
         return two(format!("{head} {thing}").trim().to_owned(), rest);
@@ -242,32 +242,6 @@ fn two_readings(line: &str) -> Result<(), LedgerLineError> {
         None => Ok(()),
     }
 }
-
-/// Units of an amount that goes on.
-const AMOUNT_UNITS: [&str; 22] = [
-    "floz",
-    "g",
-    "gram",
-    "grams",
-    "kg",
-    "oz",
-    "ounce",
-    "ounces",
-    "lb",
-    "lbs",
-    "tbsp",
-    "tablespoon",
-    "tablespoons",
-    "tsp",
-    "teaspoon",
-    "teaspoons",
-    "cup",
-    "cups",
-    "ml",
-    "millilitres",
-    "cl",
-    "l",
-];
 
 /// `uptake 40%` or `40% uptake`, taken off the line.
 fn read_uptake(line: &str) -> (String, Option<f64>) {
@@ -355,9 +329,8 @@ fn apart(typed: &str) -> String {
             .iter()
             .enumerate()
             .map(|(i, part)| {
-                let begins = i > 0
-                    && amount_of(&part.to_lowercase())
-                        .is_some_and(|(_, unit, _)| AMOUNT_UNITS.contains(&unit.as_str()) || cooks_unit(&unit).is_some());
+                let begins =
+                    i > 0 && amount_of(&part.to_lowercase()).is_some_and(|(_, unit, _)| is_amount(&unit) || cooks_unit(&unit).is_some());
                 if i == 0 {
                     (*part).to_owned()
                 } else if begins {

@@ -234,6 +234,14 @@ async fn raw_hands_hold_by_knuckle_finger_and_key() {
     let clock = browser.text_when(".hands-out b", |text| text.ends_with("min")).await;
     assert!(clock.trim_end_matches(" min").parse::<u32>().is_ok_and(|minutes| minutes < 120), "{clock}");
     assert!((1..=2).contains(&timers(&browser).await));
+    // Word of a change that names nobody puts no line over the undo; one that names a cook does.
+    let told = |says: &str| format!("Alpine.$data(document.querySelector('.told')).anew({says:?}); return null");
+    let line = "return document.querySelector('.told p').hidden";
+    browser.js("Alpine.$data(document.querySelector('.told')).sent = -1e6; return null").await;
+    browser.js(&told("")).await;
+    assert_eq!(browser.js(line).await, json!(true), "nobody is named");
+    browser.js(&told("Jo ticked a step of Pork belly.")).await;
+    eventually("Jo is named", || async { (browser.js(line).await == json!(false)).then_some(()) }).await;
     // The arrow looks at the one before; nothing is ticked by it.
     for (arrow, shows) in [('\u{E012}', &second), (RIGHT, &third)] {
         keys(&browser, "body", &[arrow]).await;

@@ -2,6 +2,7 @@
 
 mod draft;
 mod form;
+mod heat_lines;
 mod knots;
 mod lesson;
 mod numbers;

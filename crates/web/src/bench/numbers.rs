@@ -1,12 +1,12 @@
 //! The numbers beside the picture, as text.
 
+use super::heat_lines::{fire_line, heat_misses, pull_line, skin_line};
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
-use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, sentence, span, trim, wall};
+use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
-    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, PortionDoc, TooLateDoc, WayOutDoc,
-    WhyDoc,
+    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
 use rauchkeller_core::method::Method;
 use rauchkeller_core::skin::drying::FridgePlacement;
@@ -406,92 +406,6 @@ fn depth_line(plan: &PlanDoc) -> String {
         }
         _ => "No knife: the skin stays whole".into(),
     }
-}
-
-fn pull_line(plan: &PlanDoc) -> String {
-    let targets: Vec<String> = plan
-        .fire
-        .targets
-        .iter()
-        .map(|t| {
-            // What was kept before there was a lowest end says where it is wanted.
-            match t.ends_c {
-                [low, mid, _] if mid.round() > low.round() => format!("{} ends at about {mid:.0} °C ({low:.0} at least)", t.at),
-                [low, ..] if low > 0.0 => format!("{} ends at {low:.0} °C at least", t.at),
-                _ => format!("{} ends at {:.0} °C", t.at, t.finish_c),
-            }
-        })
-        .collect();
-    let authority = plan
-        .fire
-        .targets
-        .first()
-        .map(|t| {
-            format!(
-                "The authority (USDA FSIS) says at least {} °C ({})",
-                trim(t.authority_c, 1),
-                both_temperature(celsius(t.authority_c)).customary
-            )
-        })
-        .unwrap_or_default();
-    format!("{}. {authority}.{}", sentence(&targets.join(", ")), each_out(&plan.dose.portions))
-}
-
-/// Portions that are not done together, each with its own minutes and pull: ` 25 mm out after about 20 min at 52 °C, …`.
-fn each_out(portions: &[PortionDoc]) -> String {
-    let of = |p: &PortionDoc| Some((p.salt_thickness_mm, p.fire_min?, p.pull_c?));
-    let mut each: Vec<(f64, f64, f64)> = portions.iter().filter_map(of).collect();
-    each.sort_by(|a, b| a.0.total_cmp(&b.0));
-    let together = each.iter().zip(each.iter().skip(1)).all(|(a, b)| (a.1 - b.1).abs() < 2.0 && (a.2 - b.2).abs() < 1.0);
-    if together {
-        return String::new();
-    }
-    each.dedup_by(|a, b| (a.0 - b.0).abs() < 0.5 && (a.1 - b.1).abs() < 1.0);
-    let said = each.iter().map(|(mm, min, c)| format!("{} mm out after about {min:.0} min at {c:.0} °C", trim(*mm, 0)));
-    format!(" By portion: {}.", said.collect::<Vec<_>>().join(", "))
-}
-
-/// Minutes alone, or a heat too fierce, end elsewhere.
-fn heat_misses(plan: &PlanDoc) -> String {
-    let fire = &plan.fire;
-    match (fire.overshoots_k, fire.short_by_k) {
-        (Some(over), _) => format!("This heat ends at about {:.0} °C in the core, {over:.0} °C more than the finish.", fire.ends_c),
-        (_, Some(short)) => format!("These minutes end at about {:.0} °C in the core, {short:.0} °C below the finish.", fire.ends_c),
-        _ => String::new(),
-    }
-}
-
-/// The skin's own finish line.
-fn skin_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
-    let Some((skin, first)) = plan.fire.skin.as_ref().zip(plan.fire.stages.first()) else { return String::new() };
-    let dry = format!("The skin goes in {:.0}\u{a0}% dry", (skin.dryness_in * 100.0).clamp(0.0, 100.0));
-    match skin.puffs_min {
-        Some(min) => {
-            let at = instant(&first.starts_at) + SignedDuration::from_secs((min * 60.0) as i64);
-            let left = (plan.fire.minutes - min).max(0.0).round() as i64;
-            let puffs = if skin.patchy { "puffs in patches" } else { "puffs" };
-            format!("{dry} and {puffs} about {}, {} before it comes out.", wall(at, now), span(SignedDuration::from_mins(left)))
-        }
-        None if skin.surface_max_c >= 100.0 => {
-            format!("{dry}; its surface comes to about {:.0} °C, and it does not puff.", skin.surface_max_c)
-        }
-        None => String::new(),
-    }
-}
-
-fn fire_line(plan: &PlanDoc) -> String {
-    let fire = &plan.fire;
-    let model = format!("About {:.0} min in the heat ({:.0} to {:.0}, our estimate).", fire.minutes, fire.minutes_low, fire.minutes_high);
-    let (Some(rule), Some(minutes)) = (&fire.trade_rule, fire.trade_minutes) else {
-        return format!("{model} There is no common rule for this cut.");
-    };
-    let here = match fire.trade_span_min {
-        Some((low, high)) if (high - low).abs() > 0.5 => format!("{low:.0} to {high:.0} min"),
-        _ => format!("{minutes:.0} min"),
-    };
-    let differs = fire.trade_differs.as_ref().map(|why| format!("; our estimate leads: {why}")).unwrap_or_default();
-    let agree = if fire.trade_differs.is_some() || fire.trade_its_heat.is_none() { "" } else { "; the two agree within a third" };
-    format!("{model} A common rule: {rule}, here {here}{differs}{agree}.")
 }
 
 fn meals_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {

@@ -50,7 +50,8 @@ pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width) -> String {
     besides(&mut svg, plan, &frame);
     let (out, pull) = (fire.stages.iter().map(|s| s.minutes).sum::<f64>(), target.pull_c);
     let (x, y) = (frame.x(out), frame.y(pull));
-    let anchor = if x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
+    // The words are about as wide as that: they end at the dot where they would leave the picture.
+    let anchor = if x > wide - 110.0 || x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
     let _ = write!(svg, r#"<circle class="pull-dot" cx="{}" cy="{}" r="5"/>"#, n(x), n(y));
     let _ = write!(
         svg,
@@ -214,6 +215,16 @@ mod tests {
             assert!(svg.contains(says), "{says} in {svg}");
         }
         assert_eq!(svg.matches("class=\"core-line\"").count(), 1);
+    }
+
+    #[test]
+    fn where_it_comes_out_is_never_written_over_the_edge() {
+        // From a phone's 358 across: with a long rest the dot lies at three quarters, and ten signs are wider than what is left.
+        let fire = fire(&json!({"stages": [{"air_c": 180, "until": {"core": "finish"}}], "rest_min": 20}));
+        let svg = draw_heat(&fire, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Narrow);
+        let out = &svg[..svg.find(">out at").unwrap()];
+        let x: f64 = out.rsplit("<text").next().unwrap().split("x=\"").nth(1).unwrap().split('"').next().unwrap().parse().unwrap();
+        assert!(out.ends_with("text-anchor=\"end\"") || x + 100.0 < 358.0, "{out}");
     }
 
     #[test]

@@ -37,9 +37,13 @@ pub fn span(duration: SignedDuration) -> String {
     }
 }
 
-/// What the core's large number is: a reading at which it comes out, or only what the minutes make of it.
+/// What the core's large number is: a reading at which it comes out, of a bird with its place, or only what the minutes make of it.
 pub fn pull_word(fire: &FireDoc) -> &'static str {
-    if fire.slow_low_c.is_some() { "comes to" } else { "pull at" }
+    match (&fire.slow_low_c, fire.targets.as_slice()) {
+        (Some(_), _) => "comes to",
+        (None, [lead, _, ..]) if lead.at == "thigh" => "thigh, pull at",
+        _ => "pull at",
+    }
 }
 
 /// Grams with one decimal below a hundred, none above.
