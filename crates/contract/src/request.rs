@@ -15,6 +15,7 @@ use jiff::fmt::temporal::Pieces;
 use jiff::tz::TimeZone;
 use rauchkeller_core::clock::{Quiet, Toward, WallError, in_calendar, read_wall};
 use rauchkeller_core::fire::Hottest;
+use rauchkeller_core::method::Thawing;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, Field, PlanRequest, Portion, Unit, refusals};
 use rauchkeller_core::salt::Basis;
@@ -106,6 +107,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     numbers.extend(root.numbers(&mut problems));
     let fire = read_fire(&mut root, &mut numbers, &mut problems);
     let tasks = read_tasks(&mut root, &mut problems);
+    let thaw = root.named("thaw", Thawing::find, &Thawing::NAMES, &mut problems);
     let rest = read_chill(&mut root, &now, &mut numbers, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
     // Plates are whole ones: half a guest is said here, where it was typed.
@@ -119,7 +121,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let mut request = PlanRequest::new(piece.cut, grams(0.0), now);
     request.portions = piece.portions;
     request.scored = piece.scored;
-    request.frozen = piece.frozen;
+    (request.frozen, request.thaw) = (piece.frozen, thaw);
     (request.bought_on, request.use_by) = (piece.bought_on, piece.use_by);
     request.method = method;
     request.salt = kind;

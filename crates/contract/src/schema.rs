@@ -1,7 +1,7 @@
 //! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
 
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
-use rauchkeller_core::method::{StepKind, methods};
+use rauchkeller_core::method::{StepKind, Thawing, methods};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, MOST_TASKS, Unit};
 use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, LedgerPlace, SALTS};
@@ -130,7 +130,13 @@ pub fn request_schema() -> Value {
                 "task": {"type": "string", "description": "Its name in the plan, like dry-2, or its kind, which means all of that kind."},
                 "minutes": {"type": ["number", "null"], "minimum": 0.0, "maximum": 1440.0, "description": "How long it takes."},
                 "leave_out": {"type": ["boolean", "null"], "description": "Whether it is left out."},
-                "at_h": {"type": ["number", "null"], "minimum": 0.0, "maximum": 336.0, "description": "Hours after it went into the cold: adds turning or wiping there."}}})),
+                "at_h": {"type": ["number", "null"], "minimum": 0.0, "maximum": 336.0, "description": "Hours after it went into the cold: adds turning or wiping there."},
+                "stage": {"type": ["integer", "null"], "minimum": 0, "maximum": 99, "description": "On which stage of the heat, counted from 0; null on the whole of it."},
+                "at_min": {"type": ["number", "null"], "minimum": 0.0, "maximum": 2880.0, "description": "So many minutes after that began. One of at_min, at_core_c and at."},
+                "at_core_c": {"type": ["number", "null"], "minimum": 1.0, "maximum": 99.0, "description": "When the core reads so much."},
+                "at": one_of("As it begins, or as it ends.", ["begins", "ends"]),
+                "every_min": {"type": ["number", "null"], "minimum": 0.5, "maximum": 2880.0, "description": "From then on so often."}}})),
+        "thaw": one_of("How what is frozen thaws: in the refrigerator; under cold water, then cooked at once; or salted once its outside is soft.", Thawing::NAMES),
         "goal": object("goal", "What computed hours are to reach: one of these.", json!({})),
         "hours_from": one_of("Whose hours the clock takes.", HoursFrom::NAMES),
         "lies": one_of("How it lies in the refrigerator.", FridgePlacement::ALL.iter().map(|l| l.id())),

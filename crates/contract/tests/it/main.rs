@@ -13,6 +13,7 @@ mod dishes;
 mod fire;
 mod fire_tasks;
 mod golden;
+mod hung;
 mod knife;
 mod lowest_end;
 mod methods;

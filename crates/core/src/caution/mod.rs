@@ -206,7 +206,10 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
             StepKind::Leftovers,
         ),
     ];
+    let water = facts.to_do.contains(&StepKind::ChangeWater);
+    let cold = "Under cold water only in a tight bag, the water changed every 30 minutes, and cooked at once: never on the counter.";
     let said = notes.into_iter().filter(|(.., step)| facts.to_do.contains(step));
+    let said = said.map(|(code, text, source, step)| (code, if code == "thaw-cold" && water { cold } else { text }, source, step));
     said.map(|(code, text, source, step)| Caution::new(code, Severity::Note, text, source, Some(step))).collect()
 }
 

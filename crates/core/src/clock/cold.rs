@@ -62,6 +62,10 @@ pub struct ColdAsk {
     pub serve_at: Option<ZonedDateTime>,
     /// Thawing before the work.
     pub thaw: Time,
+    /// What of the thaw goes on after the work, in the cold.
+    pub thaws_on: Time,
+    /// Whether hands are wanted as it thaws: then the work follows at once.
+    pub attended: bool,
     /// Work before the cold that is still to do.
     pub before: Time,
     /// When hands are wanted in it: from its start on, and for how long. Empty means throughout.
@@ -216,7 +220,8 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     }
     let fits = kitchen(to - ready);
     let thaw_before = |start: Timestamp| thaw_span(ask, start - before - thaw, &zone);
-    let keeps_from = |start: Timestamp| ask.keeping.limits(ask.thawed_at.or(thaw_before(start).map(|span| span.1)), &zone);
+    let keeps_from =
+        |start: Timestamp| ask.keeping.limits(ask.thawed_at.or(thaw_before(start).map(|span| span.1 + exact(ask.thaws_on))), &zone);
     let planned = match ask.asked {
         Some(asked) if asked > fits => return Err(ClockRefusal::HoursDoNotFit { fits }),
         Some(asked) => asked,
@@ -238,7 +243,7 @@ fn thaw_span(ask: &ColdAsk, by: Timestamp, zone: &TimeZone) -> Option<(Timestamp
     }
     let now = ask.now.timestamp();
     let first = awake_from(ask.quiet, now, zone);
-    let start = awake_before(ask.quiet, by, zone).max(first);
+    let start = if ask.attended { by.max(now) } else { awake_before(ask.quiet, by, zone).max(first) };
     Some((start, start + thaw))
 }
 

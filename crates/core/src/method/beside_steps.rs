@@ -1,11 +1,12 @@
 //! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
 
+use super::hung::{Added, HANGS, core_at, core_reaches, hung, usually_hung};
 use super::kind::StepKind;
 use super::lay_out::beside_at;
 use super::plain::{plain, plain_step};
 use super::recipe::Recipe;
 use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
-use crate::fire::{HeatPoint, HeatSource, How, Where};
+use crate::fire::{HeatSource, How, Where};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
 use crate::words;
 
@@ -28,7 +29,7 @@ pub const ADDED: [StepKind; 10] = [
 
 /// Whether a cook may add it: where it usually stands, or in the cold at an hour that has to be said.
 pub fn addable(kind: StepKind) -> bool {
-    ADDED.contains(&kind) || plain(kind).is_some()
+    ADDED.contains(&kind) || HANGS.contains(&kind) || plain(kind).is_some()
 }
 
 /// Basted from then on, and as often (TRADE 9.13).
@@ -79,8 +80,12 @@ pub(super) fn leftovers() -> Aside {
     (Beside::Carving, step)
 }
 
-/// What a cook adds: each at its usual time, or so many hours into the cold.
-pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<Aside> {
+/// What a cook adds: where it was hung on the heat, else at its usual time, or so many hours into the cold.
+pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
+    let Added { kind, at, takes, .. } = *task;
+    if let Some(on) = task.hung.or_else(|| usually_hung(kind)) {
+        return hung(recipe, kind, &on, takes);
+    }
     let all = recipe.fire.takes.in_min();
     let place = recipe.targets.first().map_or("core", |t| t.at.id());
     let reads = recipe.targets.first().map_or(Where::Core, |t| t.at).reads();
@@ -109,7 +114,7 @@ pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<As
             let now = core_at(recipe.heat.curve, all / 2.0);
             let stage = at_minute(recipe, all / 2.0).and_then(|(beside, _)| match beside {
                 Beside::Stage(i) => recipe.heat.stages.get(i),
-                Beside::Cold | Beside::Carving => None,
+                Beside::Thaw | Beside::Cold | Beside::Carving => None,
             });
             let looks = match stage.map(|stage| (stage.how, stage.with)) {
                 Some((How::InLiquid, _)) => "It simmers and no more; turn it over in its liquid",
@@ -134,7 +139,7 @@ pub(super) fn added(recipe: &Recipe, kind: StepKind, at: Option<Time>) -> Vec<As
         }
         StepKind::Glaze => {
             let from = recipe.targets.first().map_or(recipe.fire.pull.in_c(), |t| t.pull.in_c()) - GLAZE_K;
-            let min = core_reaches(recipe.heat.curve, from).unwrap_or(all).min((all - 2.0).max(0.0));
+            let min = core_reaches(recipe.heat.curve, from, 0.0).unwrap_or(all).min((all - 2.0).max(0.0));
             let detail = "In the last 5 to 8 °C, from the half that was set aside clean: sugar burns if it goes on sooner.";
             once(min, &|moment| Step { figure: core(crate::units::celsius(from)), ..in_the_heat(kind, "Glaze it", moment, 2.0, detail) })
         }
@@ -178,7 +183,7 @@ fn shield(moment: Moment) -> Step {
 }
 
 /// Clean hands for a minute or two at the heat.
-fn in_the_heat(kind: StepKind, title: &str, moment: Moment, min: f64, detail: &str) -> Step {
+pub(super) fn in_the_heat(kind: StepKind, title: &str, moment: Moment, min: f64, detail: &str) -> Step {
     Step { phase: Phase::Beside, place: Place::Fire, hands: Hands::Clean, moment, detail: detail.into(), ..step(kind, title, minutes(min)) }
 }
 
@@ -206,16 +211,4 @@ fn at_minute(recipe: &Recipe, min: f64) -> Option<(Beside, Moment)> {
         from = to;
     }
     None
-}
-
-fn core_at(curve: &[HeatPoint], min: f64) -> Temperature {
-    let points: Vec<(f64, f64)> = curve.iter().map(|p| (p.after.in_min(), p.core.in_c())).collect();
-    crate::units::celsius(crate::numeric::interpolate(&points, min))
-}
-
-/// Minutes after which the core comes to a temperature.
-fn core_reaches(curve: &[HeatPoint], c: f64) -> Option<f64> {
-    let pair = curve.windows(2).find(|pair| pair[1].core.in_c() >= c)?;
-    let [(from, cold), (to, warm)] = [0, 1].map(|i| (pair[i].after.in_min(), pair[i].core.in_c()));
-    Some(from + (to - from) * ((c - cold) / (warm - cold).max(1e-9)).clamp(0.0, 1.0))
 }

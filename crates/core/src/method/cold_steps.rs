@@ -1,14 +1,80 @@
 //! In the refrigerator: thawing, and the rest.
 
+use super::beside_steps::Aside;
 use super::kind::StepKind;
 use super::recipe::Recipe;
-use super::step::{Hands, Lasts, Phase, Place, Step, figure, step};
+use super::step::{Beside, Hands, Lasts, Moment, Phase, Place, Step, figure, step};
 use crate::piece::{Family, Species};
 use crate::skin::drying::FridgePlacement;
-use crate::units::{Time, minutes};
+use crate::units::{Time, TimeIn, minutes};
 use crate::words;
 
-pub(super) fn thaw(time: Time) -> Step {
+/// How what is frozen thaws.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum Thawing {
+    /// In the refrigerator, whole, before anything is done to it.
+    #[default]
+    Refrigerator,
+    /// Under cold water, and cooked at once.
+    Water,
+    /// In the refrigerator; salted once its outside is soft, and the rest of it thaws under the salt.
+    Salted,
+}
+
+impl Thawing {
+    /// Stable names.
+    pub const NAMES: [&str; 3] = ["refrigerator", "water", "refrigerator-salted"];
+
+    /// Stable name.
+    pub fn id(self) -> &'static str {
+        Self::NAMES[self as usize]
+    }
+
+    /// By its name.
+    pub fn find(id: &str) -> Option<Self> {
+        [Self::Refrigerator, Self::Water, Self::Salted].into_iter().find(|way| way.id() == id)
+    }
+}
+
+/// Water round a frozen piece is changed so often, min (USDA FSIS).
+const CHANGED_MIN: f64 = 30.0;
+
+/// Fresh cold water while it thaws in it.
+pub(super) fn water_changes(thaw: Time, thawing: Thawing) -> Vec<Aside> {
+    let changes = if thawing == Thawing::Water { ((thaw.in_min() - 1e-6) / CHANGED_MIN).floor() as usize } else { 0 };
+    let change = |n: usize| Step {
+        phase: Phase::Beside,
+        place: Place::Water,
+        moment: Moment::In(minutes(CHANGED_MIN * n as f64)),
+        hands: Hands::Clean,
+        detail: "Cold from the tap, until it covers the bag; what was in it is raw if the bag leaks.".into(),
+        ..step(StepKind::ChangeWater, "Change the water", minutes(2.0))
+    };
+    (1..=changes).map(|n| (Beside::Thaw, change(n))).collect()
+}
+
+pub(super) fn thaw(time: Time, thawing: Thawing) -> Step {
+    let usual = in_the_refrigerator(time);
+    match thawing {
+        Thawing::Refrigerator => usual,
+        Thawing::Water => Step {
+            title: "Thaw in cold water".into(),
+            place: Place::Water,
+            figure: Some(figure(format!("{:.0}", time.in_min()), "min")),
+            needs: vec!["a tight bag".into(), "a bowl or a clean sink".into()],
+            detail: "In a tight bag, under cold water: 30 minutes a pound, the water changed every 30. Then it is cooked at once.".into(),
+            ..usual
+        },
+        Thawing::Salted => Step {
+            title: "Thaw until its outside is soft".into(),
+            until: Some("a finger goes in, and what is packed inside comes out".into()),
+            detail: format!("{} The rest of it thaws under the salt, an estimate.", usual.detail),
+            ..usual
+        },
+    }
+}
+
+fn in_the_refrigerator(time: Time) -> Step {
     Step {
         phase: Phase::Thawing,
         place: Place::Refrigerator,
@@ -29,6 +95,9 @@ pub(super) fn cold(recipe: &Recipe) -> Step {
         Family::CapSlab | Family::Roast | Family::Rack | Family::Joint => ("below anything ready to eat", "fat up"),
         _ => ("below anything ready to eat", "air under it"),
     };
+    let thaws_on = recipe.thaws_on.map_or_else(String::new, |rest| {
+        format!(" It thaws on for about {}: no ice left in the middle before it comes out.", words::span(rest))
+    });
     // Putting it there is a minute of hands; what lies there already needs none.
     let (into, hands_on) = if recipe.already_cold { ("In", 0.0) } else { ("Into", 1.0) };
     let (how, lying) = match recipe.lies {
@@ -49,7 +118,7 @@ pub(super) fn cold(recipe: &Recipe) -> Step {
         hands_on: minutes(hands_on),
         figure: Some(figure(words::h(recipe.cold), "h")),
         needs: vec!["rack".into(), "tray".into()],
-        detail: lying,
+        detail: format!("{lying}{thaws_on}"),
         ..step(StepKind::Chill, &title, recipe.cold)
     }
 }

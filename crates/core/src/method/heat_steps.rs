@@ -1,5 +1,6 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
+use super::hung::Added;
 use super::kind::StepKind;
 use super::lay_out::left_to_stand;
 use super::recipe::{Recipe, Surface};
@@ -50,13 +51,19 @@ pub(super) fn preheat(recipe: &Recipe) -> Step {
         HeatSource::Pan => ("Heat the pan", "Until a drop of water dances on it."),
         HeatSource::Pot => ("Heat the pot", "With its liquid, until it simmers."),
     };
+    let asked = recipe.heat.added.iter().any(|task| task.kind == StepKind::Wood);
+    let wood = match first.map(|s| s.with) {
+        Some(HeatSource::Charcoal | HeatSource::Smoker) if recipe.heat.no_wood => " No wood.",
+        Some(HeatSource::Charcoal) if !asked && recipe.surface != Surface::Lean => " No wood: fat that drips on coals makes smoke enough.",
+        _ => "",
+    };
     Step {
         phase: Phase::Beside,
         hands: Hands::Clean,
         hands_on: minutes(1.0),
         figure: Some(figure(format!("{air:.0}"), "°C")),
         heat: first.map(|s| s.with),
-        detail: detail.into(),
+        detail: format!("{detail}{wood}"),
         ..step(StepKind::Preheat, title, recipe.heat.preheat)
     }
 }
@@ -142,7 +149,7 @@ pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Ti
             StageEnd::Finish | StageEnd::Core(_) => base.until.clone(),
         },
         needs: if matches!(stage.until, StageEnd::Finish | StageEnd::Core(_)) { vec!["probe".into()] } else { vec![] },
-        detail: format!("{lead} {air:.0} °C{}.{}{said}", surrounds(stage), turned(stage)),
+        detail: format!("{lead} {air:.0} °C{}.{}{said}", surrounds(stage), turned(recipe, i, stage)),
         ..base
     }
 }
@@ -174,7 +181,12 @@ fn surrounds(stage: &FireStage) -> &'static str {
     }
 }
 
-fn turned(stage: &FireStage) -> String {
+fn turned(recipe: &Recipe, i: usize, stage: &FireStage) -> String {
+    let here = |task: &Added| task.hung.is_some_and(|hung| hung.stage.is_none_or(|on| on == i));
+    if recipe.heat.added.iter().any(|task| task.kind == StepKind::Turn && here(task)) {
+        // Its own task says when.
+        return String::new();
+    }
     match stage.flip {
         Some(flip) => format!(" Turn it every {}.", words::span(flip)),
         None if stage.around().away.is_some() => " Not turned: one side is all the heat sees.".to_owned(),

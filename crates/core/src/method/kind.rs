@@ -126,6 +126,22 @@ pub enum StepKind {
     Glaze,
     /// Scorched spots scraped off.
     Scrape,
+    /// The liquid under or round it filled up.
+    TopUpLiquid,
+    /// A door or lid opened for a moment.
+    OpenLid,
+    /// More coals, lit beforehand.
+    FeedCoals,
+    /// Wood for its smoke.
+    Wood,
+    /// Vents opened or shut.
+    Vents,
+    /// A pan of water under it.
+    WaterPan,
+    /// The air beside the meat read, which a dial does not know.
+    ReadAir,
+    /// Water round a frozen piece changed.
+    ChangeWater,
     /// One slice, looked at and tasted, before the rest is cut.
     SliceTest,
     /// Bones drawn.
@@ -137,7 +153,7 @@ pub enum StepKind {
 }
 
 /// Every kind with its stable name.
-const NAMES: [(StepKind, &str); 65] = [
+const NAMES: [(StepKind, &str); 73] = [
     (StepKind::Thaw, "thaw"),
     (StepKind::LayOut, "lay-out"),
     (StepKind::Unpack, "unpack"),
@@ -199,6 +215,14 @@ const NAMES: [(StepKind, &str); 65] = [
     (StepKind::Baste, "baste"),
     (StepKind::Glaze, "glaze"),
     (StepKind::Scrape, "scrape"),
+    (StepKind::TopUpLiquid, "top-up-liquid"),
+    (StepKind::OpenLid, "open-lid"),
+    (StepKind::FeedCoals, "feed-coals"),
+    (StepKind::Wood, "wood"),
+    (StepKind::Vents, "vents"),
+    (StepKind::WaterPan, "water-pan"),
+    (StepKind::ReadAir, "read-air"),
+    (StepKind::ChangeWater, "change-water"),
     (StepKind::SliceTest, "slice-test"),
     (StepKind::BonesOut, "bones-out"),
     (StepKind::PullApart, "pull-apart"),

@@ -1,9 +1,10 @@
 //! The rows of a method written out for a piece: each kind of task by the one who knows it, in the document's order.
 
 use super::beside_steps::{Aside, added, asked_by_the_heat, leftovers};
-use super::cold_steps::{cold, thaw};
+use super::cold_steps::{cold, thaw, water_changes};
 use super::cover_steps::{cover_off, cover_on, sauce_tasks};
 use super::heat_steps::{brush_dry, carve, hold, preheat, rest, stage_step, standing_out};
+use super::hung::Added;
 use super::kind::StepKind;
 use super::knife_steps::knife_steps;
 use super::plain::{PlainTask, Side, plain, plain_step};
@@ -35,7 +36,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
         parts.push((i, written));
     }
     let mut steps: Vec<(Option<Beside>, Step)> = Vec::with_capacity(rows.len() + 4);
-    steps.extend(recipe.thaw.map(|time| (None, thaw(time))));
+    steps.extend(recipe.thaw.map(|time| (None, thaw(time, recipe.thawing))));
     // What stands out for the rest of its time stands out less for the work that lies within it.
     let work: f64 = parts
         .iter()
@@ -56,9 +57,10 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
             steps.push((Some(Beside::Stage(0)), preheat(recipe)));
         }
     }
-    let mut asides = asked_by_the_heat(recipe);
+    let mut asides = recipe.thaw.map_or_else(Vec::new, |time| water_changes(time, recipe.thawing));
+    asides.extend(asked_by_the_heat(recipe));
     asides.extend(beside_the_row(recipe));
-    asides.extend(recipe.heat.added.iter().flat_map(|(kind, at)| added(recipe, *kind, *at)));
+    asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));
     asides.push(leftovers());
     steps.extend(asides.into_iter().map(|(of, step)| (Some(of), step)));
     let beside: Vec<Beside> = steps.iter().filter_map(|(of, _)| *of).collect();
@@ -115,7 +117,7 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
     if recipe.heat.temper_said && recipe.heat.temper.in_min() > 0.0 && missing(&rows, &[StepKind::Temper]) {
         put_in(&mut rows, StepKind::Temper);
     }
-    for (kind, _) in recipe.heat.added {
+    for Added { kind, .. } in recipe.heat.added {
         if plain(*kind).is_some_and(|task| task.beside.is_none()) && missing(&rows, &[*kind]) {
             put_in(&mut rows, *kind);
         }
@@ -309,7 +311,7 @@ fn beside_the_row(recipe: &Recipe) -> Vec<Aside> {
         let asides = match plain(task.kind) {
             // Where it is said beside which, that counts; else where such a job usually stands.
             Some(usual) => vec![beside_at(side_of(recipe, task).or(usual.beside).unwrap_or(Side::Heat), plain_step(usual))],
-            None => added(recipe, task.kind, task.at_h.map(hours)),
+            None => added(recipe, &Added { kind: task.kind, at: task.at_h.map(hours), hung: None, takes: None }),
         };
         asides.into_iter().map(|(of, step)| (of, as_said(task, step, Phase::Beside))).collect()
     })

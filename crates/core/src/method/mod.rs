@@ -11,6 +11,7 @@ mod beside_steps;
 mod cold_steps;
 mod cover_steps;
 mod heat_steps;
+mod hung;
 mod kind;
 mod knife_steps;
 mod lay_out;
@@ -23,7 +24,9 @@ mod schools;
 mod step;
 
 pub use beside_steps::{ADDED, BASTE_MIN, addable};
+pub use cold_steps::Thawing;
 pub use heat_steps::BRUSH;
+pub use hung::{Added, HANGS, Hung, HungAt, NeverDue, due, opens_every};
 pub use kind::{StepKind, TOP_UP, Tick};
 pub use lay_out::lay_out_steps;
 pub use plain::{opens_lean_by, shape_of, usual_cautions};

@@ -1,6 +1,7 @@
 //! Everything a piece's steps are written from.
 
-use super::kind::StepKind;
+use super::cold_steps::Thawing;
+use super::hung::Added;
 use super::school::Method;
 use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, PortionHeat, Resting};
 use crate::piece::Cut;
@@ -36,6 +37,10 @@ pub struct Recipe<'a> {
     pub already_cold: bool,
     /// How long it thaws first, if frozen.
     pub thaw: Option<Time>,
+    /// How it thaws.
+    pub thawing: Thawing,
+    /// How much of the thaw still goes on in the cold, under the salt.
+    pub thaws_on: Option<Time>,
     /// Standing out, stages, rest.
     pub heat: RecipeHeat<'a>,
     /// What the fire gives.
@@ -83,8 +88,10 @@ pub struct RecipeHeat<'a> {
     pub shield: Option<Time>,
     /// Each portion's own minutes and pull; empty for one.
     pub portions: &'a [PortionHeat],
-    /// What the cook adds: its kind, and the hours into the cold where it is done there.
-    pub added: &'a [(StepKind, Option<Time>)],
+    /// What the cook adds.
+    pub added: &'a [Added],
+    /// Whether there is to be smoke of no wood.
+    pub no_wood: bool,
 }
 
 /// Something salty and wet that goes on, or that the piece lies in.

@@ -48,6 +48,8 @@ pub enum Place {
     Bench,
     /// In the refrigerator.
     Refrigerator,
+    /// Under cold water, thawing.
+    Water,
     /// In the oven or on the grill.
     Fire,
     /// Held warm.
@@ -62,6 +64,7 @@ impl Place {
         match self {
             Self::Bench => "bench",
             Self::Refrigerator => "refrigerator",
+            Self::Water => "water",
             Self::Fire => "fire",
             Self::HotHold => "hot-hold",
             Self::Table => "table",
@@ -70,7 +73,7 @@ impl Place {
 
     /// Looks one up by its stable name.
     pub fn find(id: &str) -> Option<Self> {
-        [Self::Bench, Self::Refrigerator, Self::Fire, Self::HotHold, Self::Table].into_iter().find(|place| place.id() == id)
+        [Self::Bench, Self::Refrigerator, Self::Water, Self::Fire, Self::HotHold, Self::Table].into_iter().find(|place| place.id() == id)
     }
 }
 
@@ -86,7 +89,7 @@ pub enum Hands {
 /// Part of the plan a step belongs to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Phase {
-    /// In the refrigerator before the work: thawing.
+    /// In the refrigerator, or in water, before the work: thawing.
     Thawing,
     /// Before the cold.
     Before,
@@ -103,6 +106,8 @@ pub enum Phase {
 pub enum Beside {
     /// A stage of the heat, by its place among them.
     Stage(usize),
+    /// Thawing.
+    Thaw,
     /// The stay in the cold.
     Cold,
     /// Carving.
@@ -218,6 +223,7 @@ impl Step {
             _ if self.heat.is_some() => self.heat.map(HeatSource::resource),
             Place::Bench => Some("board"),
             Place::Refrigerator => Some("refrigerator"),
+            Place::Water => Some("water"),
             Place::Fire if self.is_stage() => Some(HeatSource::Oven.resource()),
             Place::Fire | Place::HotHold | Place::Table => None,
         };
@@ -238,13 +244,14 @@ pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
     }
     let stages: Vec<Cow<'static, str>> = steps.iter().filter(|s| s.is_stage()).map(|s| s.id.clone()).collect();
     let of = |kind| steps.iter().find(|s: &&Step| s.kind == kind).map(|s| s.id.clone());
-    let (cold, carving) = (of(StepKind::Chill), of(StepKind::Carve));
+    let (thaw, cold, carving) = (of(StepKind::Thaw), of(StepKind::Chill), of(StepKind::Carve));
     let mut besides = beside.iter();
     let mut before: Option<Cow<'static, str>> = None;
     for step in &mut steps {
         if step.phase == Phase::Beside {
             step.beside = match besides.next().copied().unwrap_or(Beside::Stage(0)) {
                 Beside::Stage(i) => stages.get(i).cloned(),
+                Beside::Thaw => thaw.clone(),
                 Beside::Cold => cold.clone(),
                 Beside::Carving => carving.clone(),
             };

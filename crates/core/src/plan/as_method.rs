@@ -66,8 +66,8 @@ pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Resha
     let left_out = |kind: StepKind| request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
     let mut found: Vec<(bool, Reshape)> =
         method.shapes().filter(|(_, kind, _)| !left_out(*kind)).map(|(before, _, shape)| (before, shape)).collect();
-    let own = added(request).into_iter().filter(|(kind, _)| !method.has(*kind));
-    found.extend(own.filter_map(|(kind, _)| Some((kind.usual_place() < StepKind::Salt.usual_place(), shape_of(kind)?))));
+    let own = added(request).into_iter().map(|task| task.kind).filter(|kind| !method.has(*kind));
+    found.extend(own.filter_map(|kind| Some((kind.usual_place() < StepKind::Salt.usual_place(), shape_of(kind)?))));
     // What is in strips already is not cut again.
     found.retain(|(_, shape)| *shape != Reshape::Strips || !request.cut.id.ends_with("-strips"));
     found
@@ -76,13 +76,13 @@ pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Resha
 /// Whether a task of this kind is done: the method's and not left out, or the cook's own.
 pub(super) fn does_task(request: &PlanRequest, method: &Method, kind: StepKind) -> bool {
     let left_out = request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
-    !left_out && (method.has(kind) || added(request).iter().any(|(own, _)| *own == kind))
+    !left_out && (method.has(kind) || added(request).iter().any(|own| own.kind == kind))
 }
 
 /// Whether a task opens the lean, or turns an outside in.
 pub(super) fn opened_by_a_task(request: &PlanRequest, method: &Method) -> bool {
     let left_out = |kind: StepKind| request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
-    let own = added(request).into_iter().any(|(kind, _)| opens_lean_by(kind));
+    let own = added(request).into_iter().any(|task| opens_lean_by(task.kind));
     own || method.tasks.iter().any(|task| task.effects.opens_lean && !left_out(task.kind))
 }
 

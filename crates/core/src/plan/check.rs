@@ -5,7 +5,7 @@ use super::fire_refuse::refuse_fire;
 use super::model_hours::Goal;
 use super::request::{PlanRequest, Portion, Refusal};
 use super::tasks_ask::refuse_tasks;
-use crate::method::StepKind;
+use crate::method::{StepKind, Thawing};
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};
 use std::borrow::Cow;
@@ -284,6 +284,7 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
             refused.push(Refusal::new(field(), format!("{g} g of salt"), "0 to 2000 g", "Weigh the tub before and after."));
         }
     }
+    check_thaw(request, refused);
     let thawed = request.done.iter().any(|d| d.kind == StepKind::Thaw);
     if request.frozen && !thawed && request.done.iter().any(|d| !d.kind.while_frozen()) {
         refused.push(Refusal::new(
@@ -292,6 +293,24 @@ fn check_done(request: &PlanRequest, refused: &mut Vec<Refusal>) {
             "frozen, or thawed and worked on",
             "Say when it was thawed, or that it is not frozen any more.",
         ));
+    }
+}
+
+/// In water it thaws only where it is cooked at once, and under salt only where it lies in the cold.
+fn check_thaw(request: &PlanRequest, refused: &mut Vec<Refusal>) {
+    let Some(thaw) = request.thaw else { return };
+    let rests = request.the_method().rests_in_the_cold();
+    if !request.frozen {
+        let remedy = "Say that it is frozen, or leave this out.";
+        refused.push(Refusal::new("thaw", format!("{}, and not frozen", thaw.id()), "a piece that is frozen", remedy));
+    } else if thaw == Thawing::Water && rests {
+        let typed = "cold water before a stay in the refrigerator";
+        let remedy =
+            "Thawed in water it is cooked at once (USDA FSIS). Thaw it in the refrigerator, or take a way without a rest in the cold.";
+        refused.push(Refusal::new("thaw", typed, "refrigerator, refrigerator-salted", remedy));
+    } else if thaw == Thawing::Salted && !rests {
+        let typed = "salted while it thaws, and cooked without a stay in the cold";
+        refused.push(Refusal::new("thaw", typed, "refrigerator, water", "Thaw it whole, or take a way that rests in the cold."));
     }
 }
 

@@ -2,6 +2,7 @@
 
 use super::answer::{ColdState, FridgePlan, PlateSalt};
 use super::course::{Course, SaltChange};
+use super::hours_asked::thaws_on;
 use super::model_hours::{ModelHours, model_hours, why_they_differ};
 use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
@@ -69,7 +70,16 @@ pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved,
         }
         _ => house_for_crackling(resolved, &model),
     };
-    BeforeClock { course, model, useful: rest }
+    let useful = thaws_on(request).map_or(rest, |thaws| under_salt_while_thawing(rest, thaws, model.dry));
+    BeforeClock { course, model, useful }
+}
+
+/// Hours that leave the middle time to thaw, and what dries time to dry once it has: frost keeps skin wet.
+fn under_salt_while_thawing(useful: ChillHours, thaws: Time, dry: Option<Time>) -> ChillHours {
+    let most = |a: Time, b: Time| if a > b { a } else { b };
+    let ideal = if dry.is_some() { useful.ideal + thaws } else { useful.ideal };
+    let (shortest, longest) = (most(useful.shortest, thaws), most(useful.longest, thaws + hours(24.0)));
+    ChillHours { shortest, ideal: most(if ideal > longest { longest } else { ideal }, shortest), longest }
 }
 
 /// Liquid round a braise, times the weight of the meat, without salt of its own (our estimate, TRADE 9.16).
@@ -111,7 +121,9 @@ pub(super) fn fridge_plan(
     cold: &ColdPlan,
     (late, heat): (Option<(Course, Time)>, &[HeatSpell]),
 ) -> FridgePlan {
-    let open = open_for(request, cold);
+    // What thaws is wet with its own frost.
+    let wet = thaws_on(request).unwrap_or_else(no_time);
+    let open = hours((open_for(request, cold) - wet).in_h().max(0.0));
     let (in_the_cold, drying) = before.course.through(cold.planned);
     let dry = drying.at(resolved.air, &[open])[0];
     // Salted only after the cold, it has had salt for the minutes until the heat.

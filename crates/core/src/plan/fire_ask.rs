@@ -1,7 +1,8 @@
 //! What the cook says of the heat, checked and made whole: appliance, stages, finish, standing out, rest.
 
+use super::hung_ask::at_the_stages;
 use super::request::PlanRequest;
-use super::tasks_ask::{no_tempering, opened_for_basting};
+use super::tasks_ask::no_tempering;
 use crate::fire::{
     Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd, tender_after,
 };
@@ -170,9 +171,7 @@ impl FireWhole {
         let (cut, said, own) = (request.cut, &request.fire, &method.says.fire);
         let with = said.with.or(own.with).unwrap_or_default();
         let mut stages = said.whole_stages(cut, method, request.kitchen.heat);
-        if let Some(often) = opened_for_basting(request) {
-            stages.iter_mut().filter(|s| s.how == How::Open).for_each(|s| s.opened = Some(often));
-        }
+        at_the_stages(request, &mut stages);
         // A finish of the method belongs to its own stages.
         let wanted = said.finish.or(own.finish.filter(|_| said.stages.is_none()));
         let tender = matches!(wanted, Some(FinishAsk::Style(FinishStyle::Tender)));

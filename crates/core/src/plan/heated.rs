@@ -2,6 +2,7 @@
 
 use super::as_method::shapes;
 use super::fire_ask::{FireWhole, start_of};
+use super::hung_ask::{never_due, no_wood};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
@@ -9,7 +10,7 @@ use crate::fire::{
     Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, Where, body,
     crisp, fire_plan, heat_curve, in_the_heat, stuffing_target, targets,
 };
-use crate::method::{RecipeHeat, StepKind};
+use crate::method::{Added, RecipeHeat};
 use crate::piece::{FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
 use crate::units::{
@@ -72,6 +73,7 @@ impl Heated {
             fire_plan(&whole.ask(body, &lead, cut))
         });
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
+        never_due(request, &whole.stages, &fire.stages, &curve)?;
         Ok(Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None, portions })
     }
 
@@ -99,12 +101,7 @@ impl Heated {
     }
 
     /// What the steps are written for; `added` are the tasks of the cook's own.
-    pub(super) fn recipe<'a>(
-        &'a self,
-        request: &PlanRequest,
-        resolved: &Resolved,
-        added: &'a [(StepKind, Option<Time>)],
-    ) -> RecipeHeat<'a> {
+    pub(super) fn recipe<'a>(&'a self, request: &PlanRequest, resolved: &Resolved, added: &'a [Added]) -> RecipeHeat<'a> {
         RecipeHeat {
             stages: &self.whole.stages,
             preheat: self.whole.preheat,
@@ -117,6 +114,7 @@ impl Heated {
             curve: &self.curve,
             shield: self.crisp.filter(Crisp::scorches_first).and_then(|skin| skin.puffs),
             added,
+            no_wood: no_wood(request),
             portions: &self.portions,
         }
     }

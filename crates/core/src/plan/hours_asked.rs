@@ -3,10 +3,10 @@
 use super::chill::{no_time, salted_at};
 use super::request::{PlanRequest, Refusal};
 use super::written::is_done;
-use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, keeps, thaw_time};
-use crate::method::{Phase, Step, StepKind};
+use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact, keeps, thaw_time, thaw_time_in_water};
+use crate::method::{Phase, Step, StepKind, Thawing};
 use crate::salt::ChillHours;
-use crate::units::{Mass, Time, TimeIn, grams};
+use crate::units::{Mass, Time, TimeIn, grams, hours};
 
 /// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.
 pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> Result<ColdPlan, Vec<Refusal>> {
@@ -18,12 +18,41 @@ pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: C
     let ask = cold_ask(request, draft, useful);
     let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     lies_too_long(request, &cold)?;
+    still_frozen(request, &cold)?;
     Ok(cold)
 }
 
 /// How long it thaws, where that is still to come.
 pub(super) fn thaws(request: &PlanRequest) -> Option<Time> {
-    (request.frozen && !is_done(request, StepKind::Thaw)).then(|| thaw_time(as_frozen(request)))
+    let whole = whole_thaw(request).filter(|_| !is_done(request, StepKind::Thaw))?;
+    Some(whole - thaws_on(request).unwrap_or_else(no_time))
+}
+
+/// How long what is frozen thaws in all.
+fn whole_thaw(request: &PlanRequest) -> Option<Time> {
+    let by = if request.thaw == Some(Thawing::Water) { thaw_time_in_water } else { thaw_time };
+    request.frozen.then(|| by(as_frozen(request)))
+}
+
+/// Thawed for so much of its time the outside is soft enough to be salted; a bird wants to be opened, too (our estimate: heat goes in as
+/// the root of the time, so that after a third of it ice is left only deeper than six tenths of the way, and salt follows slower than
+/// the thaw).
+const SOFT: f64 = 1.0 / 3.0;
+const OPENS: f64 = 0.5;
+
+/// What of the thaw goes on in the cold, under the salt; `None` where it is thawed before.
+pub(super) fn thaws_on(request: &PlanRequest) -> Option<Time> {
+    let soft = if request.cut.is_bird() { OPENS } else { SOFT };
+    let rest = |whole: Time| hours((whole.in_h() * (1.0 - soft)).floor());
+    whole_thaw(request).filter(|_| request.thaw == Some(Thawing::Salted)).map(rest)
+}
+
+/// Refuses hours after which it would still be frozen in the middle.
+fn still_frozen(request: &PlanRequest, cold: &ColdPlan) -> Result<(), Vec<Refusal>> {
+    let Some(rest) = thaws_on(request).filter(|rest| cold.planned.in_min() < rest.in_min() - 1.0) else { return Ok(()) };
+    let typed = format!("salted while it thaws, {:.0} h before the heat", cold.planned.in_h());
+    let allowed = format!("{:.0} h under salt at least: so long its middle still thaws", rest.in_h());
+    Err(vec![Refusal::new("thaw", typed, allowed, "Eat later, or take a piece that is not frozen.")])
 }
 
 /// What is known before the hours are chosen.
@@ -33,6 +62,8 @@ fn cold_ask(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> ColdAs
         now: request.now.clone(),
         serve_at: request.serve_at.clone(),
         thaw: sum(Phase::Thawing),
+        thaws_on: thaws_on(request).unwrap_or_else(no_time),
+        attended: request.thaw == Some(Thawing::Water),
         before: sum(Phase::Before),
         busy: busy(draft),
         after: sum(Phase::After),
@@ -40,7 +71,13 @@ fn cold_ask(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> ColdAs
         asked: request.hours,
         salted_at: salted_at(request).or_else(|| laid_unsalted(request)),
         keeping: keeping(request),
-        thawed_at: request.done.iter().filter(|d| d.kind == StepKind::Thaw).map(|d| d.at).max(),
+        thawed_at: request
+            .done
+            .iter()
+            .filter(|d| d.kind == StepKind::Thaw)
+            .map(|d| d.at)
+            .max()
+            .map(|at| at + exact(thaws_on(request).unwrap_or_else(no_time))),
         quiet: request.kitchen.quiet,
     }
 }

@@ -4,6 +4,7 @@ use super::answer::FridgePlan;
 use super::request::{BoughtScoring, PlanRequest};
 use super::resolve::Resolved;
 use crate::clock::StorageLimit;
+use crate::method::Thawing;
 use crate::salt::PackLabel;
 use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};
 
@@ -79,7 +80,14 @@ pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
         say("piece.solution", says);
     }
     if let Some(thaw) = looked.thaw {
-        say("piece.frozen", format!("Frozen: {} h of thawing in the refrigerator come first.", crate::words::h(thaw)));
+        let says = match request.thaw.unwrap_or_default() {
+            Thawing::Refrigerator => format!("Frozen: {} h of thawing in the refrigerator come first.", crate::words::h(thaw)),
+            Thawing::Water => format!("Frozen: {} under cold water come first, and it is cooked at once.", crate::words::span(thaw)),
+            Thawing::Salted => {
+                format!("Frozen: salted after {} h of thawing in the refrigerator, when its outside is soft.", crate::words::h(thaw))
+            }
+        };
+        say("piece.frozen", says);
     }
     if let Some(keeps) = looked.keeps {
         let zone = request.now.time_zone();

@@ -204,6 +204,10 @@ fn everything_said(planned: &Planned, done: &DoneFacts, cold: &ColdPlan, out: Ti
     });
     said.extend(done_cautions(done));
     said.extend(plan_cautions(planned));
+    // What belongs to a task that this plan has not stands for itself.
+    for caution in &mut said {
+        caution.at = caution.at.filter(|kind| to_do.contains(kind));
+    }
     said.sort_by_key(|c| std::cmp::Reverse(c.severity));
     said
 }

@@ -6,7 +6,7 @@ use super::tasks_ask::TaskAsk;
 use crate::caution::{out_at_most, out_at_most_at};
 use crate::clock::Quiet;
 use crate::fire::Hottest;
-use crate::method::{Method, StepKind};
+use crate::method::{Method, StepKind, Thawing};
 use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, Mix, PackLabel, SaidFaces, Salt};
 use crate::skin::drying::{Air, FridgePlacement};
@@ -213,6 +213,8 @@ pub struct PlanRequest {
     pub solution: Option<PackLabel>,
     /// Still frozen.
     pub frozen: bool,
+    /// How it thaws then; `None` in the refrigerator.
+    pub thaw: Option<Thawing>,
     /// Day bought.
     pub bought_on: Option<Date>,
     /// The label's use-by.
@@ -285,6 +287,7 @@ impl PlanRequest {
             bone: None,
             solution: None,
             frozen: false,
+            thaw: None,
             bought_on: None,
             use_by: None,
             method: None,

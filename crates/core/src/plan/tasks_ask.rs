@@ -1,9 +1,10 @@
 //! Tasks of the cook's own: added, lengthened, shortened, left out.
 
 use super::fire_refuse::plain;
+use super::hung_ask::{refuse_hung, wood_of_the_fire};
 use super::request::{PlanRequest, Refusal};
-use crate::method::{BASTE_MIN, Step, StepKind, addable};
-use crate::units::{Time, TimeIn, minutes};
+use crate::method::{Added, Hung, Step, StepKind, addable};
+use crate::units::{Time, TimeIn};
 
 /// What a cook says of a task.
 #[derive(Debug, Clone, PartialEq)]
@@ -16,6 +17,8 @@ pub struct TaskAsk {
     pub leave_out: bool,
     /// Hours after it went into the cold at which it is done.
     pub at: Option<Time>,
+    /// Where on the heat it is done.
+    pub hung: Option<Hung>,
 }
 
 impl TaskAsk {
@@ -35,9 +38,13 @@ pub const MOST_TASKS: usize = 40;
 /// Longest a task is made.
 const LONGEST: f64 = 24.0 * 60.0;
 
-/// What the cook adds: kinds with their hour in the cold, where they have one.
-pub(super) fn added(request: &PlanRequest) -> Vec<(StepKind, Option<Time>)> {
-    request.tasks.iter().filter(|ask| !ask.leave_out).filter_map(|ask| Some((ask.kind().filter(|k| addable(*k))?, ask.at))).collect()
+/// What the cook adds.
+pub(super) fn added(request: &PlanRequest) -> Vec<Added> {
+    let added = |ask: &TaskAsk| {
+        let kind = ask.kind().filter(|kind| addable(*kind))?;
+        Some(Added { kind, at: ask.at, hung: ask.hung, takes: ask.takes })
+    };
+    request.tasks.iter().filter(|ask| !ask.leave_out).filter_map(added).collect()
 }
 
 /// Whether standing out is left out.
@@ -45,17 +52,12 @@ pub(super) fn no_tempering(request: &PlanRequest) -> bool {
     request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(StepKind::Temper))
 }
 
-/// How often the lid is opened for basting.
-pub(super) fn opened_for_basting(request: &PlanRequest) -> Option<Time> {
-    added(request).iter().any(|(kind, _)| *kind == StepKind::Baste).then(|| minutes(BASTE_MIN))
-}
-
 /// Steps as the cook wants them: without what is left out, each as long as was said.
 pub(super) fn as_asked(request: &PlanRequest, mut steps: Vec<Step>) -> Vec<Step> {
     for ask in &request.tasks {
         if ask.leave_out {
             drop_step(&mut steps, ask);
-        } else if let Some(takes) = ask.takes {
+        } else if let Some(takes) = ask.takes.filter(|_| ask.hung.is_none()) {
             for step in steps.iter_mut().filter(|step| ask.names(step)) {
                 // Hands are in it throughout, or as long as they were.
                 let throughout = (step.hands_on - step.takes).in_s().abs() < 0.5;
@@ -70,7 +72,8 @@ pub(super) fn as_asked(request: &PlanRequest, mut steps: Vec<Step>) -> Vec<Step>
 /// Tasks that this plan has not: what is asked of them would change nothing.
 pub(super) fn not_in_the_plan(request: &PlanRequest, steps: &[Step]) -> Result<(), Vec<Refusal>> {
     let missing = |(i, ask): (usize, &TaskAsk)| {
-        let there = steps.iter().any(|step| ask.names(step)) || ask.kind() == Some(StepKind::Temper);
+        let nothing = ask.kind() == Some(StepKind::Temper) || wood_of_the_fire(request, ask);
+        let there = nothing || steps.iter().any(|step| ask.names(step));
         let names: Vec<&str> = steps.iter().map(|step| step.id.as_ref()).collect();
         let refusal =
             || Refusal::new(format!("tasks[{i}].task"), ask.task.clone(), names.join(", "), "This plan has no such task; take one of it.");
@@ -105,7 +108,7 @@ fn refuse(request: &PlanRequest, i: usize, ask: &TaskAsk) -> Option<Refusal> {
         let typed = format!("“{}”", ask.task.chars().take(40).collect::<String>());
         return Some(Refusal::new(at("task"), typed, names.join(", "), "Take a task of this list, or of the plan, like dry-2."));
     };
-    let said = usize::from(ask.takes.is_some()) + usize::from(ask.leave_out) + usize::from(ask.at.is_some());
+    let said = [ask.takes.is_some(), ask.leave_out, ask.at.is_some(), ask.hung.is_some()].into_iter().filter(|said| *said).count();
     if ask.leave_out && said > 1 {
         return Some(Refusal::new(
             at("leave_out"),
@@ -114,7 +117,8 @@ fn refuse(request: &PlanRequest, i: usize, ask: &TaskAsk) -> Option<Refusal> {
             "Left out, it has no minutes and no hour.",
         ));
     }
-    if request.tasks[..i].iter().any(|other| other.task == ask.task && (ask.at.is_none() || other.at == ask.at)) {
+    let at_once = |other: &TaskAsk| (ask.at.is_none() && ask.hung.is_none()) || (other.at, other.hung) == (ask.at, ask.hung);
+    if request.tasks[..i].iter().any(|other| other.task == ask.task && at_once(other)) {
         return Some(Refusal::new(at("task"), format!("{} twice", ask.task), "each task once", "Say all of a task in one place."));
     }
     if let Some((says, remedy)) = elsewhere(kind).filter(|_| !(kind == StepKind::Temper && ask.leave_out)) {
@@ -135,13 +139,17 @@ fn refuse(request: &PlanRequest, i: usize, ask: &TaskAsk) -> Option<Refusal> {
         let typed = format!("{} min", plain(takes.in_min()));
         return Some(Refusal::new(at("minutes"), typed, format!("0 to {LONGEST:.0} min"), "Say how many minutes it takes you."));
     }
+    if let Some(hung) = &ask.hung {
+        return refuse_hung(request, i, ask, kind, hung);
+    }
     match (in_the_cold(kind), ask.at) {
         (false, Some(h)) => {
             let typed = format!("{} after {} h in the cold", kind.id(), plain(h.in_h()));
             Some(Refusal::new(at("at_h"), typed, "turn or wipe", "What is done elsewhere has its own hour; leave at_h out."))
         }
         (true, None) if !ask.leave_out && ask.takes.is_none() => {
-            Some(Refusal::new(at("at_h"), "no hour", "hours after it went into the cold", "Say when, like 12."))
+            let remedy = "Say when, like 12; in the heat it is at_min, at_core_c or every_min.";
+            Some(Refusal::new(at("at_h"), "no hour", "hours after it went into the cold", remedy))
         }
         (true, Some(h)) if !(0.0..=336.0).contains(&h.in_h()) => {
             let typed = format!("after {} h", plain(h.in_h()));
@@ -191,111 +199,4 @@ fn elsewhere(kind: StepKind) -> Option<(&'static str, &'static str)> {
 /// Without these it is another dish, or nobody is safe.
 fn never_left_out(kind: StepKind) -> bool {
     matches!(kind, StepKind::Salt | StepKind::Wash | StepKind::BrushDry | StepKind::Uncover | StepKind::Wrap | StepKind::Carve)
-}
-
-/// Tasks as cooks type them: `turn after 12 h, glaze, carve 0 min, no drying`.
-pub fn read_tasks(typed: &str) -> Result<Vec<TaskAsk>, String> {
-    typed.split([',', ';', '\n']).map(str::trim).filter(|part| !part.is_empty()).map(read_task).collect()
-}
-
-fn read_task(part: &str) -> Result<TaskAsk, String> {
-    let text = part.to_lowercase();
-    let (leave_out, rest) = match ["no ", "without "].iter().find_map(|word| text.strip_prefix(word)) {
-        Some(rest) => (true, rest),
-        None => (false, text.as_str()),
-    };
-    let (rest, at) = match rest.split_once(" after ") {
-        Some((rest, when)) => {
-            let at = crate::clock::read_span(when.trim()).ok_or_else(|| format!("“{when}” is no time; write it like turn after 12 h"))?;
-            (rest, Some(at))
-        }
-        None => (rest, None),
-    };
-    let digits = |at: &usize| rest[at + 1..].starts_with(|c: char| c.is_ascii_digit());
-    let (name, takes) = match rest.match_indices(' ').map(|(at, _)| at).find(digits) {
-        Some(at) => {
-            let (name, time) = (&rest[..at], rest[at..].trim());
-            let number = time.trim_end_matches("min").trim().parse::<f64>();
-            let takes = number.ok().map(minutes).or_else(|| crate::clock::read_span(time));
-            (name, Some(takes.ok_or_else(|| format!("“{time}” is no time; write it like carve 15 min"))?))
-        }
-        None => (rest, None),
-    };
-    let name = name.trim().trim_end_matches(" for").trim_end_matches(" in");
-    let task = NAMES.iter().find(|(said, _)| *said == name).map_or_else(|| name.replace(' ', "-"), |(_, id)| (*id).to_owned());
-    if StepKind::of_task(&task).is_none() {
-        let known = "turn, wipe, trim, tie, stuff, oil, glaze, make glaze, gravy, baste, look, shield, slice test, pull apart, carve";
-        return Err(format!("“{name}” is no task of a plan; {known} are some"));
-    }
-    Ok(TaskAsk { task, takes, leave_out, at })
-}
-
-/// Other words for tasks.
-const NAMES: [(&str, &str); 22] = [
-    ("trussing", "tie"),
-    ("truss", "tie"),
-    ("tying", "tie"),
-    ("trimming", "trim"),
-    ("stuffing", "stuff"),
-    ("scalding", "scald"),
-    ("rolling", "roll"),
-    ("splitting", "split"),
-    ("herbs inside", "aromatics"),
-    ("pepper", "season-again"),
-    ("glaze made", "make-glaze"),
-    ("turning", "turn"),
-    ("wiping", "wipe"),
-    ("glazing", "glaze"),
-    ("basting", "baste"),
-    ("look halfway", "look"),
-    ("carving", "carve"),
-    ("drying", "dry"),
-    ("tempering", "temper"),
-    ("standing out", "temper"),
-    ("laying out", "lay-out"),
-    ("slice", "slice-test"),
-];
-
-/// Tasks in the words that say them again.
-pub fn say_tasks(tasks: &[TaskAsk]) -> String {
-    let say = |ask: &TaskAsk| {
-        let name = ask.task.replace('-', " ");
-        let name = if StepKind::find(&ask.task).is_some() { name } else { ask.task.clone() };
-        let takes = ask.takes.map_or_else(String::new, |t| format!(" {} min", plain(t.in_min())));
-        let at = ask.at.map_or_else(String::new, |t| format!(" after {} h", plain(t.in_h())));
-        format!("{}{name}{takes}{at}", if ask.leave_out { "no " } else { "" })
-    };
-    tasks.iter().map(say).collect::<Vec<_>>().join(", ")
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::units::hours;
-
-    #[test]
-    fn tasks_are_said_in_words_and_come_back_in_words() {
-        let (min, h) = (|m| Some(minutes(m)), |x| Some(hours(x)));
-        let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.into(), takes, leave_out, at };
-        for (typed, want) in [
-            ("carve 15 min", ask("carve", min(15.0), false, None)),
-            ("carving 0", ask("carve", min(0.0), false, None)),
-            ("Turn after 12 h", ask("turn", None, false, h(12.0))),
-            ("wipe 3 min after 6h", ask("wipe", min(3.0), false, h(6.0))),
-            ("no tempering", ask("temper", None, true, None)),
-            ("without look", ask("look", None, true, None)),
-            ("slice test", ask("slice-test", None, false, None)),
-            ("pull apart", ask("pull-apart", None, false, None)),
-            ("dry-2 5 min", ask("dry-2", min(5.0), false, None)),
-        ] {
-            let read = read_tasks(typed).unwrap();
-            assert_eq!(read, [want], "{typed}");
-            assert_eq!(read_tasks(&say_tasks(&read)).unwrap(), read, "{}", say_tasks(&read));
-        }
-        assert_eq!(read_tasks("glaze, baste; carve 5 min").unwrap().len(), 3);
-        assert!(read_tasks("").unwrap().is_empty());
-        for wrong in ["dance", "carve soon 5x", "turn after a while"] {
-            assert!(read_tasks(wrong).is_err(), "{wrong}");
-        }
-    }
 }

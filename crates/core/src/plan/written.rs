@@ -3,6 +3,7 @@
 use super::answer::{DosePlan, LedgerLineDone, SkinPlan};
 use super::chill::{no_time, salted_at};
 use super::heated::Heated;
+use super::hours_asked::thaws_on;
 use super::request::{Done, PlanRequest, Refusal};
 use super::resolve::Resolved;
 use super::skin::cover_enters_lean;
@@ -61,6 +62,8 @@ impl Writing<'_> {
             already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold())
                 && dose.dose.to_weigh.in_g() < 0.5,
             thaw: self.thaw,
+            thawing: request.thaw.unwrap_or_default(),
+            thaws_on: thaws_on(request),
             heat: heated.recipe(request, resolved, &own),
             fire: &heated.fire,
             targets: &heated.finish,

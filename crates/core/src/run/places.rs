@@ -4,7 +4,7 @@
 use super::ahead::Schedule;
 use super::plan::RunPlan;
 use super::record::Record;
-use crate::method::{Place, StepKind, Tick};
+use crate::method::{Place, StepKind, Thawing, Tick};
 use jiff::{SignedDuration, Timestamp};
 
 /// A while in one place.
@@ -88,7 +88,10 @@ pub(super) fn marks(plan: &RunPlan, record: &Record, borders: &Borders) -> Vec<(
     let row = plan.row();
     let mut marks: Vec<(Timestamp, Place)> = Vec::new();
     for done in plan.request.iter().flat_map(|r| &r.done) {
-        let place = if matches!(done.kind, StepKind::Chill | StepKind::Thaw) { Place::Refrigerator } else { Place::Bench };
+        // Out of the water it is on the bench.
+        let in_water = plan.request.as_ref().is_some_and(|r| r.thaw == Some(Thawing::Water));
+        let cold = done.kind == StepKind::Chill || done.kind == StepKind::Thaw && !in_water;
+        let place = if cold { Place::Refrigerator } else { Place::Bench };
         // A thaw is over at its moment; it began where it went on.
         if done.kind != StepKind::LayOut {
             marks.push((done.at, place));

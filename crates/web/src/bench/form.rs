@@ -116,7 +116,7 @@ words! {
     /// Tasks of the cook's own, as typed.
     tasks,
     bought,
-    /// `fresh`, `frozen`, `salted` or `open`.
+    /// `fresh`, `frozen`, `frozen-salted`, `frozen-water`, `salted` or `open`.
     stands,
     since,
     on,
@@ -148,10 +148,11 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 29] = [
+const OTHERS: [(&str, &str); 30] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
+    ("thaw", "stands"),
     ("piece.solution", "label"),
     ("piece.use_by", "useby"),
     ("salt.own", "salt"),

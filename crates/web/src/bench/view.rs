@@ -285,9 +285,11 @@ const SOURCES: [(&str, &str); 8] = [
     ("pot", "in a pot"),
 ];
 const RESTINGS: [(&str, &str); 3] = [("", "as usual"), ("open", "in the open"), ("tented", "under a tent of foil")];
-const STANDS: [(&str, &str); 4] = [
+const STANDS: [(&str, &str); 6] = [
     ("fresh", "still to be salted"),
     ("frozen", "still frozen"),
+    ("frozen-salted", "still frozen, salted as it thaws"),
+    ("frozen-water", "still frozen, thawed in cold water"),
     ("salted", "salted already"),
     ("open", "unsalted, lying open in the cold"),
 ];

@@ -97,7 +97,7 @@ fn blocks<'a>(opened: &'a Opened, now: &ZonedDateTime) -> Vec<Block<'a>> {
         let kind = row.task.kind;
         let grams = (kind == StepKind::Salt).then(|| format!("{} g", step.figure.as_deref().unwrap_or_default()));
         // Hands are free again as soon as it lies in the cold.
-        let free = if row.task.place == Place::Refrigerator { row.starts + hands } else { row.ends };
+        let free = if matches!(row.task.place, Place::Refrigerator | Place::Water) { row.starts + hands } else { row.ends };
         match found.last_mut() {
             Some((block, end))
                 if row.starts <= *end + SignedDuration::from_mins(2) && row.task.place == Place::Bench && row.task.beside.is_none() =>
@@ -119,7 +119,8 @@ fn lane(place: Place, species: Option<Species>) -> usize {
         (Place::Refrigerator, _) => 1,
         (Place::Fire, _) => 3,
         (Place::HotHold | Place::Table, _) => 4,
-        (Place::Bench, _) => 0,
+        // The sink is the bench's.
+        (Place::Bench | Place::Water, _) => 0,
     }
 }
 

@@ -2,6 +2,7 @@
 
 use super::{BenchForm, Slips, short};
 use crate::kit::Shelf;
+use rauchkeller_core::method::Thawing;
 use rauchkeller_core::units::{LengthIn, parse_length};
 use rauchkeller_store::Refrigerator;
 use serde_json::{Map, Value, json};
@@ -10,6 +11,14 @@ impl BenchForm {
     pub(super) fn read_chill(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
         if !self.lies.is_empty() {
             root.insert("lies".into(), self.lies.as_str().into());
+        }
+        let thaw = match self.stands.as_str() {
+            "frozen-water" => Some(Thawing::Water),
+            "frozen-salted" => Some(Thawing::Salted),
+            _ => None,
+        };
+        if let Some(thaw) = thaw {
+            root.insert("thaw".into(), thaw.id().into());
         }
         if !self.by.is_empty() {
             root.insert("hours_from".into(), self.by.as_str().into());

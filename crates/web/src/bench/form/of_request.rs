@@ -80,7 +80,12 @@ impl BenchForm {
         form.also = also(said);
         form.split = split(&salt["shares"]);
         if piece["frozen"].as_bool() == Some(true) {
-            form.stands = "frozen".into();
+            form.stands = match said["thaw"].as_str() {
+                Some("water") => "frozen-water",
+                Some("refrigerator-salted") => "frozen-salted",
+                _ => "frozen",
+            }
+            .into();
         }
         for done in said["done"].as_array().into_iter().flatten() {
             let salting = done["kind"] == "salt";

@@ -53,7 +53,7 @@ impl BenchForm {
                 }
             }
         }
-        if self.stands == "frozen" {
+        if self.stands.starts_with("frozen") {
             piece.insert("frozen".into(), true.into());
         }
         self.read_look_over(cut, &mut piece, slips);

@@ -14,6 +14,8 @@ fn ask() -> ColdAsk {
         now: at("2026-12-10T09:00[Europe/Vienna]"),
         serve_at: None,
         thaw: minutes(0.0),
+        thaws_on: minutes(0.0),
+        attended: false,
         before: minutes(20.0),
         busy: vec![],
         after: minutes(100.0),

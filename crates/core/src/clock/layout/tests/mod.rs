@@ -39,6 +39,8 @@ fn ask(now: &str, serve: Option<&str>, after_min: f64, asked: Option<f64>) -> Co
         now: at(now),
         serve_at: serve.map(at),
         thaw: minutes(0.0),
+        thaws_on: minutes(0.0),
+        attended: false,
         before: minutes(20.0),
         busy: vec![],
         after: minutes(after_min),
