@@ -151,6 +151,9 @@ pub struct StageDoc {
     pub core_c: f64,
     /// Turned so often; null not at all.
     pub flip_min: Option<f64>,
+    /// How many of its minutes the appliance still comes up from the stage before; null where it is there. Our estimate.
+    #[serde(default)]
+    pub comes_up_min: Option<f64>,
     /// When it begins.
     pub starts_at: String,
     /// When it ends.
@@ -242,7 +245,8 @@ fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
     let (fire, zone) = (&plan.fire, plan.request.now.time_zone());
     let tasks = plan.steps.iter().filter(|task| task.step.is_stage());
     let stages = fire.stages.iter().zip(fire.answer.stages.iter().zip(&fire.answer.cores));
-    let doc = |((stage, (takes, core)), task): ((&FireStage, (&Time, &Temperature)), &PlanStep)| {
+    let doc = |(i, ((stage, (takes, core)), task)): (usize, ((&FireStage, (&Time, &Temperature)), &PlanStep))| {
+        let before = i.checked_sub(1).and_then(|i| fire.stages.get(i));
         let said = stage.own && matches!(stage.until, StageEnd::After(_));
         let band = |share: f64| if said { r4(takes.in_min()) } else { (takes.in_min() * share).round() };
         StageDoc {
@@ -255,11 +259,12 @@ fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
             minutes_high: band(1.33),
             core_c: r4(core.in_c()),
             flip_min: stage.flip.map(|flip| r4(flip.in_min())),
+            comes_up_min: before.and_then(|before| stage.comes_up_after(before)).map(|time| r4(time.in_min())),
             starts_at: instant(task.starts, zone),
             ends_at: instant(task.ends, zone),
         }
     };
-    stages.zip(tasks).map(doc).collect()
+    stages.zip(tasks).enumerate().map(doc).collect()
 }
 
 /// To a tenth: a curve is drawn, not reckoned with.

@@ -256,3 +256,46 @@ fn a_braise_gives_salt_to_its_liquid_and_a_roast_does_not() {
     assert!((0.1..=0.5).contains(&braise.into_liquid) && roast.into_liquid < 1e-6, "{braise:?} {roast:?}");
     assert!(braise.rim_g_per_kg < roast.rim_g_per_kg && braise.slice_g_per_kg < roast.slice_g_per_kg);
 }
+
+#[test]
+fn an_oven_takes_its_time_between_two_stages() {
+    let heat = |with: &str| {
+        let stages = json!([{"air_c": 155, "until": {"minutes": 60}}, {"air_c": 250, "until": {"minutes": 20}}]);
+        planned("pork-belly", 1500.0, &json!({"with": with, "stages": stages}))
+    };
+    // TRADE 9.24, common practice: from 155 to 250 °C an oven takes ten minutes and more; at 8 K a minute 95 ÷ 8 = 11.9.
+    let oven = heat("oven");
+    let up = oven.fire.stages[1].comes_up_min.unwrap();
+    assert!((10.0..=15.0).contains(&up) && (up - 11.9).abs() < 0.1 && oven.fire.stages[0].comes_up_min.is_none(), "{up}");
+    // The air that is drawn is not there at once, and what is already hot elsewhere is.
+    let air = |plan: &PlanDoc| plan.fire.curve.iter().filter(|p| p[0] > 60.0 && p[0] <= 80.0).map(|p| p[1]).collect::<Vec<f64>>();
+    let (slow, at_once) = (air(&oven), air(&heat("charcoal")));
+    assert!(slow[0] < 200.0 && (slow.last().unwrap() - 250.0).abs() < 0.1, "{slow:?}");
+    assert!(at_once.iter().all(|air| (air - 250.0).abs() < 0.1), "{at_once:?}");
+    assert!(oven.fire.ends_c < heat("charcoal").fire.ends_c);
+    // What it goes to elsewhere is heated beside the stage before, and is hot when it gets there.
+    let stages = json!([{"with": "pan", "air_c": 200, "until": {"minutes": 10}, "flip_min": 2}, {"with": "oven", "air_c": 160, "until": {"core": "finish"}}]);
+    let seared = planned("beef-rib-roast", 2000.0, &json!({"stages": stages}));
+    let second = seared.steps.iter().find(|s| s.id == "preheat-2").unwrap();
+    let stage = seared.steps.iter().find(|s| s.kind == "roast").unwrap();
+    assert_eq!((second.ends_at.as_str(), second.title.as_str()), (stage.starts_at.as_str(), "Heat the oven"));
+    assert!(seared.fire.stages[1].comes_up_min.is_none());
+}
+
+#[test]
+fn crackling_is_wanted_at_any_figure_and_what_is_lost_is_said() {
+    let at = |air: f64| {
+        let stages = json!([{"air_c": 165, "until": {"core": "finish"}}, {"air_c": air, "until": {"minutes": 20}}]);
+        planned("pork-belly", 1500.0, &json!({"stages": stages}))
+    };
+    let (below, above) = (at(199.9), at(200.1));
+    assert_eq!(below.fridge.ideal_h, above.fridge.ideal_h);
+    let says = |plan: &PlanDoc| plan.cautions.iter().map(|c| c.code.clone()).collect::<Vec<_>>();
+    assert_eq!(says(&below), says(&above));
+    // An oven of 190 °C is told that it does not crackle, instead of being given a plan without.
+    let weak = json!({"kitchen": {"heat": [{"id": "oven", "with": "oven", "max_c": 190}]}, "piece": {"cut": "pork-belly", "weight_g": 1500},
+        "serve_at": "2026-12-12T19:00[Europe/Vienna]"});
+    let plan = plan_from(&weak, &now()).unwrap();
+    assert_eq!(plan.fire.stages.last().unwrap().air_c, 190.0);
+    assert!(says(&plan).contains(&"core-first".to_owned()), "{:?}", says(&plan));
+}

@@ -2,7 +2,7 @@
 
 use crate::dice::request;
 use rauchkeller_core::caution::Caution;
-use rauchkeller_core::fire::{FireStage, How, Look, StageEnd, Where};
+use rauchkeller_core::fire::{FireStage, HeatSource, How, Look, StageEnd, Where};
 use rauchkeller_core::method::{Phase, Place, StepKind};
 use rauchkeller_core::piece::{Family, Species};
 use rauchkeller_core::plan::{BoughtScoring, Plan, PlanRequest, make_plan};
@@ -177,19 +177,12 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     let lay = lay.filter(|min| *min > 15.0);
     let out = bench.map(|s| s.step.takes.in_min()).sum::<f64>() + lay.unwrap_or(0.0);
     let dryness = plan.fridge.state.dryness.map(|d| d.0);
-    // Skin over a window of fat that meets a fierce heat is to crackle.
-    let meets_fierce =
-        |s: &FireStage| s.until == StageEnd::Look(Look::Hollow) || matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= 200.0;
-    let fierce = match request.fire.stages {
-        Some(_) => plan.fire.stages.iter().any(meets_fierce),
-        None if plan.resolved.method.says.fire.stages.is_some() => plan.fire.stages.iter().any(meets_fierce),
-        None => plan.steps.iter().any(|s| s.step.kind == StepKind::Grill),
-    };
-    // What a method without crackling does in a fierce heat, nobody watches for puffing.
+    // Skin over a window of fat is to crackle where its method wants that and lets it meet dry heat, or somebody waits until it is
+    // hollow; how hot that heat is does not decide what is wanted.
+    let dry = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && !matches!(s.with, HeatSource::Pan | HeatSource::Pot);
     let watched = plan.fire.stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow));
-    let wanted = plan.resolved.method.wants.crackling || watched;
-    let crackles =
-        plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && fierce && wanted && plan.resolved.method.dries_in_the_cold();
+    let wanted = watched || plan.resolved.method.wants.crackling && plan.fire.stages.iter().any(dry);
+    let crackles = plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && wanted && plan.resolved.method.dries_in_the_cold();
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
     let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);
     let edible = 1.0 - plan.resolved.bone.0;

@@ -115,17 +115,20 @@ pub fn crisp(ask: &CrispAsk) -> Crisp {
         ends += takes.in_min();
         // Liquid keeps it as wet as it is, what is wrapped keeps its own steam, and a crust takes the water itself.
         let fire = stage.around().fire;
+        let said = stage.said();
         let buried = ask.crust && i == 0;
         let open = if buried { 0.0 } else { fire.wet * HEAT_DRIES };
         while let Some(pair) = points.next_if(|pair| pair[1].after.in_min() <= ends + 1e-6) {
             let (from, to) = (pair[0].after.in_min(), pair[1].after.in_min());
+            // As it comes up, the air is by so much cooler than it was said to be.
+            let air = celsius(fire.air.in_c() + pair[1].air.in_c() - said.in_c());
             let steps = (to - from).ceil().max(1.0);
             let each = (to - from) / steps;
             for n in 0..steps as usize {
                 let along = (n as f64 + 1.0) / steps;
                 let between = |a: Temperature, b: Temperature| a.in_c() + along * (b.in_c() - a.in_c());
                 let (core, outside) = (between(pair[0].core, pair[1].core), between(pair[0].surface, pair[1].surface));
-                skin.stand(minutes(each), (fire.air, fire.h), open, celsius(core + under * (outside - core)));
+                skin.stand(minutes(each), (air, fire.h), open, celsius(core + under * (outside - core)));
                 hottest = if skin.surface > hottest { skin.surface } else { hottest };
                 if buried {
                     let salted = DRY_ENOUGH.0 * ((from + (n as f64 + 1.0) * each) / CRUST_DRIES_MIN).min(1.0);
@@ -146,6 +149,57 @@ pub fn crisp(ask: &CrispAsk) -> Crisp {
         }
     }
     Crisp { before: ask.before, begins, after: skin.store.dryness(), hottest, puffs, scorches: minutes(scorches) }
+}
+
+/// Dry skin before a stage that is to make it puff.
+#[derive(Debug, Clone, Copy)]
+pub struct Hollow {
+    /// Skin, 0.5–6 mm.
+    pub skin: Length,
+    /// Fat under it.
+    pub fat: Length,
+    /// What it comes from; the stage itself where it is the first.
+    pub from: FireStage,
+    /// What is to make it puff.
+    pub to: FireStage,
+    /// The air when that begins.
+    pub first: Temperature,
+    /// How warm the piece is on the whole.
+    pub under: Temperature,
+}
+
+/// Puffed in one place it is moved about until it is puffed all over, min (our estimate).
+const ALL_OVER_MIN: f64 = 5.0;
+/// A fierce stage is watched for no longer than that, min (TRADE 7.1: 15–20 usual, and as much again).
+const WATCHED_MIN: f64 = 40.0;
+/// Under hot skin it is about as warm as that at least by then, °C (our estimate).
+const UNDER_C: f64 = 60.0;
+
+/// How long dry skin takes until it sounds hollow all over, in whole minutes; `None` where this heat never makes it.
+///
+/// Dry skin by its closed form, minute by minute as the air comes up: `T → (h·air + T_under/R)/(h + 1/R)`, until it has been as hot as it
+/// puffs for five minutes, and five more for the rest of it.
+pub fn hollow_after(ask: &Hollow) -> Option<Time> {
+    let fat = ask.fat.in_mm();
+    let counted = millimetres(if fat > 0.0 { fat.clamp(FAT_COUNTS.0, FAT_COUNTS.1) } else { 0.0 });
+    let under = celsius(ask.under.in_c().max(UNDER_C));
+    let mut skin = HotSkin::new(ask.skin, counted, Dryness(1.1), under);
+    let before = ask.from.around().fire;
+    if ask.from != ask.to {
+        skin.surface = celsius(skin.settles(before.air, before.h, under));
+    }
+    let (mut air, mut hot) = (ask.first.in_c(), 0.0);
+    let by = ask.to.with.comes_up_by().unwrap_or(f64::INFINITY);
+    for min in 1..=WATCHED_MIN as u32 {
+        air = (air + by).min(ask.to.air.in_c());
+        let fire = ask.to.on_air_of(celsius(air)).around().fire;
+        skin.stand(minutes(1.0), (fire.air, fire.h), 0.0, under);
+        hot = if skin.surface.in_c() >= PUFFS_AT_C { hot + 1.0 } else { 0.0 };
+        if hot >= PUFFS_MIN {
+            return Some(minutes((f64::from(min) + ALL_OVER_MIN).min(WATCHED_MIN)));
+        }
+    }
+    None
 }
 
 /// Skin over fat, with its water and its warmth.
@@ -170,6 +224,11 @@ impl HotSkin {
         }
     }
 
+    /// Where it comes to stand with nothing left to evaporate, °C.
+    fn settles(&self, air: Temperature, h: HeatTransfer, below: Temperature) -> f64 {
+        (h.0 * air.in_c() + self.lets * below.in_c()) / (h.0 + self.lets)
+    }
+
     /// A minute or less in the heat, in short steps while water leaves it. All but dry it has none left that would cool it: then it
     /// comes to its balance by the closed form.
     fn stand(&mut self, time: Time, (air, h): (Temperature, HeatTransfer), open: f64, below: Temperature) {
@@ -182,7 +241,7 @@ impl HotSkin {
             if wet {
                 self.steam_off(step, (air, h), open, below);
             } else {
-                let settled = (h.0 * air.in_c() + self.lets * below.in_c()) / (h.0 + self.lets);
+                let settled = self.settles(air, h, below);
                 let fades = (-step * (h.0 + self.lets) / self.holds).exp();
                 self.surface = celsius(settled + (self.surface.in_c() - settled) * fades);
             }
@@ -253,16 +312,18 @@ mod tests {
         assert!((skin.surface.in_c() - 163.3).abs() < 0.5, "{}", skin.surface.in_c());
     }
 
-    /// A bulk that stands at 70 °C throughout.
-    fn at(min: f64) -> Vec<HeatPoint> {
+    /// A bulk that stands at 70 °C throughout, in such air until so many minutes.
+    fn at(spells: &[(f64, f64)]) -> Vec<HeatPoint> {
+        let min = spells.last().unwrap().0;
+        let air = |after: f64| spells.iter().find(|(to, _)| after <= *to + 1e-9).unwrap().1;
         let point = |after: f64| HeatPoint {
             after: minutes(after),
-            air: celsius(200.0),
+            air: celsius(air(after)),
             core: celsius(70.0),
             surface: celsius(70.0),
             mean: celsius(70.0),
         };
-        (0..=(min / 10.0) as usize).map(|i| point(i as f64 * 10.0)).collect()
+        (0..=(min / 5.0) as usize).map(|i| point(i as f64 * 5.0)).collect()
     }
 
     fn through(how: How, air: f64, min: f64, before: f64, crust: bool) -> Crisp {
@@ -274,7 +335,7 @@ mod tests {
             before: Dryness(before),
             stages: &[stage],
             takes: &[minutes(min)],
-            curve: &at(min),
+            curve: &at(&[(min, stage.said().in_c())]),
             crust,
         })
     }
@@ -317,7 +378,7 @@ mod tests {
                 before: Dryness(before),
                 stages: &stages,
                 takes: &takes.map(minutes),
-                curve: &at(takes[0] + takes[1]),
+                curve: &at(&[(takes[0], stages[0].said().in_c()), (takes[0] + takes[1], stages[1].said().in_c())]),
                 crust,
             })
         };
@@ -350,7 +411,7 @@ mod tests {
                 before: Dryness(0.97),
                 stages: &[stage],
                 takes: &[minutes(60.0)],
-                curve: &at(60.0),
+                curve: &at(&[(60.0, air)]),
                 crust: false,
             })
             .puffs
@@ -367,5 +428,27 @@ mod tests {
         assert!(by_wetness.windows(2).all(|pair| pair[0] <= pair[1]) && by_wetness[2].is_finite(), "{by_wetness:?}");
         let by_air: Vec<f64> = [210.0, 235.0, 250.0, 300.0].map(|air| puffs(air, 0.97)).into();
         assert!(by_air.windows(2).all(|pair| pair[0] >= pair[1]), "{by_air:?}");
+    }
+
+    #[test]
+    fn it_is_watched_as_long_as_skin_takes_and_not_by_a_figure() {
+        let of = |air: f64, before: f64| {
+            let stage = |c| FireStage::of_a_method(celsius(c), StageEnd::Finish);
+            let (from, to) = (stage(before), stage(air));
+            let (skin, fat, under) = (millimetres(2.5), millimetres(8.0), celsius(68.0));
+            hollow_after(&Hollow { skin, fat, from, to, first: celsius(before), under }).map(TimeIn::in_min)
+        };
+        // TRADE 7.1, common practice: 230 to 260 °C for 15 to 20 min after 165 to 180 °C, the oven's way up among them.
+        let mut seen = 0;
+        for (air, before) in [(230.0, 175.0), (245.0, 165.0), (245.0, 175.0), (260.0, 180.0)] {
+            let min = of(air, before).unwrap();
+            assert!((14.0..=21.0).contains(&min), "{min} min at {air} °C after {before}");
+            seen += 1;
+        }
+        // What never puffs is never waited for; hotter is never slower, nor from a warmer oven.
+        assert_eq!((of(140.0, 120.0), of(175.0, 160.0)), (None, None));
+        let all: Vec<f64> = [210.0, 230.0, 260.0, 300.0].map(|air| of(air, 175.0).unwrap()).into();
+        assert!(all.windows(2).all(|pair| pair[0] >= pair[1]) && all[0] > all[3], "{all:?}");
+        assert!(of(245.0, 150.0) >= of(245.0, 175.0) && seen == 4);
     }
 }

@@ -54,10 +54,13 @@ pub fn heat_curve(body: Body, answer: &FireAnswer, heating: &Heating) -> Vec<Hea
         let piece = stage.flip.map_or(often, |flip| flip.in_min().max(often));
         let mut left = time.in_min();
         while left > 1e-6 {
+            let before = cooking.air_at_first(stage);
             cooking.pass(stage, minutes(left.min(piece) * pace), |_, _, _| false);
+            let after = cooking.air_at_first(stage);
             now += left.min(piece);
             left -= piece;
-            points.push(point(&cooking, now, stage.said()));
+            let air = stage.on_air_of(celsius(f64::midpoint(before.in_c(), after.in_c()))).said();
+            points.push(point(&cooking, now, air));
         }
     }
     // A thin piece is at its hottest within minutes.

@@ -4,7 +4,7 @@ use super::carry::CarryBand;
 use super::conduction::{Body, Oven};
 use super::stage::{Cooking, FireStage, Resting, StageEnd};
 use super::targets::FinishTarget;
-use crate::units::{IntervalIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, hours, kelvin, minutes};
+use crate::units::{IntervalIn, Length, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, hours, kelvin, minutes};
 
 /// What the fire gives.
 #[derive(Debug, Clone, PartialEq)]
@@ -63,6 +63,8 @@ pub struct FireAsk<'a> {
     pub band: CarryBand,
     /// Minutes at 90 °C in the middle until a fork meets no resistance.
     pub fork: Time,
+    /// Skin, and the fat under it, where there is skin to sound hollow.
+    pub skin: Option<(Length, Length)>,
 }
 
 /// What comes after the led stage adds less than this to the core, K: further below, nothing need be tried.
@@ -151,7 +153,9 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
 
 impl FireAsk<'_> {
     fn cooking(&self) -> Cooking {
-        Cooking { fork: self.fork, ..Cooking::new(self.body, self.stages) }
+        let mut cooking = Cooking::new(self.body, self.stages);
+        (cooking.fork, cooking.skin) = (self.fork, self.skin);
+        cooking
     }
 }
 

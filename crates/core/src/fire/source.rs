@@ -143,6 +143,19 @@ impl HeatSource {
     }
 }
 
+impl HeatSource {
+    /// How fast it comes up between two stages, K a minute (our estimate: an oven takes ten minutes and more from 155 to 250 °C); `None`
+    /// where the piece is moved to what is hot already, or what heats it follows at once.
+    pub fn comes_up_by(self) -> Option<f64> {
+        match self {
+            Self::Oven => Some(8.0),
+            Self::Grill => Some(15.0),
+            Self::Smoker => Some(4.0),
+            Self::Charcoal | Self::Spit | Self::Pan | Self::Pot => None,
+        }
+    }
+}
+
 /// Air from which skin puffs, °C (our estimate: 150 at the surface needs some more around it).
 pub const FIERCE: f64 = 200.0;
 

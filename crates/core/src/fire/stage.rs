@@ -1,9 +1,10 @@
 //! Stages of heat: what each surrounds the piece with, what ends it, and a piece going through them.
 
 use super::conduction::{Body, Oven, Roast, Wetness};
+use super::crisp::{Hollow, hollow_after};
 use super::source::{Around, FIERCE, HeatSource, How, around};
 use crate::piece::Species;
-use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
+use crate::units::{HeatTransfer, Length, Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 
 /// What a stage is watched for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -107,6 +108,19 @@ impl FireStage {
         around(self.with, self.how, self.air).fire.air
     }
 
+    /// The same on air that is still coming up.
+    #[must_use]
+    pub fn on_air_of(self, air: Temperature) -> Self {
+        Self { air, ..self }
+    }
+
+    /// How long it comes up to this stage from that before, where that is on the same appliance and cooler.
+    pub fn comes_up_after(&self, before: &Self) -> Option<Time> {
+        let by = self.with.comes_up_by().filter(|_| self.with == before.with && self.around().away.is_none())?;
+        let rises = self.air.in_c() - before.air.in_c();
+        (rises > 0.0).then(|| minutes(rises / by))
+    }
+
     /// What it surrounds the piece with.
     pub fn around(&self) -> Around {
         let shuts = matches!(self.with, HeatSource::Oven | HeatSource::Grill | HeatSource::Smoker);
@@ -151,6 +165,8 @@ impl Resting {
 
 /// Longest a stage is followed that waits for a core.
 const LONGEST: f64 = 24.0 * 60.0;
+/// Steps in which air comes up, min.
+const COMING_UP_MIN: f64 = 3.0;
 /// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more; beef, which is older and ties its threads
 /// closer, takes twice as long (our estimate, TRADE 9.8).
 const TENDER_MIN: f64 = 60.0;
@@ -173,6 +189,10 @@ pub struct Cooking {
     pub tender: f64,
     /// How many of them it wants until a fork meets no resistance.
     pub fork: Time,
+    /// Skin and fat over it: what a stage waits for that is to sound hollow.
+    pub skin: Option<(Length, Length)>,
+    /// What heats it now, and how warm that has come to be.
+    now: Option<FireStage>,
 }
 
 impl Cooking {
@@ -180,12 +200,48 @@ impl Cooking {
     pub fn new(body: Body, stages: &[FireStage]) -> Self {
         let one_sided = stages.iter().any(|stage| stage.around().away.is_some());
         let roast = if one_sided { Roast::with_two_faces(body, Wetness::OPEN) } else { Roast::new(body, Wetness::OPEN) };
-        Self { roast, tender: 0.0, fork: minutes(TENDER_MIN) }
+        Self { roast, tender: 0.0, fork: minutes(TENDER_MIN), skin: None, now: None }
+    }
+
+    /// The air a stage still has, °C, when it begins: what the stage before has left of it.
+    pub fn air_at_first(&self, stage: &FireStage) -> Temperature {
+        let coming = self.now.filter(|now| stage.comes_up_after(now).is_some());
+        coming.map_or(stage.air, |now| now.air)
     }
 
     /// Lets it go through a stage for so long at most, turned when its time comes, until `enough` has seen the minutes passed, the
     /// core in °C and the minutes of tenderness. Gives how long it was.
     pub fn pass(&mut self, stage: &FireStage, at_most: Time, mut enough: impl FnMut(f64, f64, f64) -> bool) -> Time {
+        let first = self.air_at_first(stage);
+        let (mut spent, mut done) = (0.0, false);
+        if let Some(by) = stage.with.comes_up_by().filter(|_| first < stage.air) {
+            // Its way up in short steps, each at the middle of what the air comes to in it.
+            let mut air = first.in_c();
+            while air < stage.air.in_c() - 1e-9 && spent < at_most.in_min() - 1e-6 && !done {
+                let step = COMING_UP_MIN.min((stage.air.in_c() - air) / by).min(at_most.in_min() - spent);
+                let on = stage.on_air_of(celsius(air + by * step / 2.0));
+                let used = self.steadily(&on, minutes(step), |min, core, tender| {
+                    done = enough(spent + min, core, tender);
+                    done
+                });
+                air += by * used.in_min();
+                spent += used.in_min();
+                self.now = Some(stage.on_air_of(celsius(air.min(stage.air.in_c()))));
+            }
+        } else {
+            self.now = Some(*stage);
+        }
+        if done || spent >= at_most.in_min() - 1e-6 {
+            return minutes(spent);
+        }
+        self.now = Some(*stage);
+        let left = minutes(at_most.in_min() - spent);
+        let used = self.steadily(stage, left, |min, core, tender| enough(spent + min, core, tender));
+        minutes(spent) + used
+    }
+
+    /// The same while the air stays as it is.
+    fn steadily(&mut self, stage: &FireStage, at_most: Time, mut enough: impl FnMut(f64, f64, f64) -> bool) -> Time {
         let Self { roast, tender, .. } = self;
         let Around { fire, away } = stage.around();
         let (all, mut passed, mut done) = (at_most.in_min(), 0.0, false);
@@ -222,7 +278,14 @@ impl Cooking {
                 let fork = self.fork.in_min();
                 self.wait(stage, |_, tender| tender - fork)
             }
-            StageEnd::Look(look) => Some(self.pass(stage, shortened(look.usual(), share), never)),
+            StageEnd::Look(look) => {
+                let hollow = self.skin.filter(|_| look == Look::Hollow).and_then(|(skin, fat)| {
+                    let before = self.now.map_or(*stage, |now| now);
+                    let core = self.roast.mean();
+                    hollow_after(&Hollow { skin, fat, from: before, to: *stage, first: self.air_at_first(stage), under: core })
+                });
+                Some(self.pass(stage, shortened(hollow.map_or(look.usual(), |time| time.in_min()), share), never))
+            }
         }
     }
 

@@ -1,10 +1,11 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
+use super::beside_steps::Aside;
 use super::hung::Added;
 use super::kind::StepKind;
 use super::lay_out::left_to_stand;
 use super::recipe::{Recipe, Surface};
-use super::step::{Hands, Lasts, Phase, Place, Step, figure, step};
+use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step};
 use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, each_out};
 use crate::piece::Family;
 use crate::salt::CoverKind;
@@ -36,9 +37,17 @@ pub(super) fn carve(recipe: &Recipe) -> Step {
     }
 }
 
-/// The heat comes up beside the other work.
-pub(super) fn preheat(recipe: &Recipe) -> Step {
-    let first = recipe.heat.stages.first();
+/// What a later stage goes to that nothing has heated yet, beside the stage before.
+pub(super) fn heated_meanwhile(recipe: &Recipe) -> Vec<Aside> {
+    let stages = recipe.heat.stages;
+    let cold = |i: &usize| stages[..*i].iter().all(|before| before.with != stages[*i].with);
+    let heat = |i: usize| Step { takes: minutes(stages[i].with.preheat_min()), ..preheat(recipe, i) };
+    (1..stages.len()).filter(cold).map(|i| (Beside::Stage(i), heat(i))).collect()
+}
+
+/// The heat of a stage comes up beside the other work.
+pub(super) fn preheat(recipe: &Recipe, stage: usize) -> Step {
+    let first = recipe.heat.stages.get(stage);
     let air = first.map_or(0.0, |s| s.air.in_c());
     let (title, detail) = match first.map_or(HeatSource::Oven, |s| s.with) {
         HeatSource::Oven => ("Heat the oven", "Rack in the middle, a tray with a little water under it."),
@@ -111,7 +120,7 @@ pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Ti
         ..step(StepKind::Roast, &title(i, stage), takes)
     };
     let puffs = recipe.surface == Surface::Skin && i > 0 && stage.air.in_c() >= FIERCE && recipe.method.wants.crackling;
-    if !stage.own && puffs && matches!(stage.until, StageEnd::After(_)) {
+    if !stage.own && puffs && matches!(stage.until, StageEnd::After(_) | StageEnd::Look(Look::Hollow)) {
         return Step {
             kind: StepKind::Grill,
             id: StepKind::Grill.id().into(),
@@ -119,8 +128,9 @@ pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Ti
             hands_on: takes,
             until: Some(Look::Hollow.words().into()),
             detail: format!(
-                "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.",
-                words::c(recipe.fire.core_at_stage_end)
+                "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.{}",
+                words::c(recipe.fire.core_at_stage_end),
+                comes_up(recipe, i, stage)
             ),
             ..base
         };
@@ -149,7 +159,7 @@ pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Ti
             StageEnd::Finish | StageEnd::Core(_) => base.until.clone(),
         },
         needs: if matches!(stage.until, StageEnd::Finish | StageEnd::Core(_)) { vec!["probe".into()] } else { vec![] },
-        detail: format!("{lead} {air:.0} °C{}.{}{said}", surrounds(stage), turned(recipe, i, stage)),
+        detail: format!("{lead} {air:.0} °C{}.{}{said}{}", surrounds(stage), turned(recipe, i, stage), comes_up(recipe, i, stage)),
         ..base
     }
 }
@@ -179,6 +189,14 @@ fn surrounds(stage: &FireStage) -> &'static str {
         (How::Direct, _) => " at the grate",
         _ => " of air",
     }
+}
+
+/// How long it takes to get there from the stage before, where that is cooler.
+fn comes_up(recipe: &Recipe, i: usize, stage: &FireStage) -> String {
+    let before = i.checked_sub(1).and_then(|i| recipe.heat.stages.get(i));
+    before.and_then(|before| stage.comes_up_after(before)).filter(|time| time.in_min() >= 2.0).map_or_else(String::new, |time| {
+        format!(" The {} takes about {:.0} min to get there, an estimate: they are in it.", stage.with.id(), time.in_min())
+    })
 }
 
 fn turned(recipe: &Recipe, i: usize, stage: &FireStage) -> String {

@@ -3,7 +3,7 @@
 use super::beside_steps::{Aside, added, asked_by_the_heat, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
 use super::cover_steps::{cover_off, cover_on, sauce_tasks};
-use super::heat_steps::{brush_dry, carve, hold, preheat, rest, stage_step, standing_out};
+use super::heat_steps::{brush_dry, carve, heated_meanwhile, hold, preheat, rest, stage_step, standing_out};
 use super::hung::Added;
 use super::kind::StepKind;
 use super::knife_steps::knife_steps;
@@ -54,10 +54,11 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
             _ => steps.extend(written.into_iter().map(|step| (None, step))),
         }
         if rows[i].kind == StepKind::Preheat || rows[i].kind == StepKind::Chill && !rows.iter().any(|row| row.kind == StepKind::Preheat) {
-            steps.push((Some(Beside::Stage(0)), preheat(recipe)));
+            steps.push((Some(Beside::Stage(0)), preheat(recipe, 0)));
         }
     }
     let mut asides = recipe.thaw.map_or_else(Vec::new, |time| water_changes(time, recipe.thawing));
+    asides.extend(heated_meanwhile(recipe));
     asides.extend(asked_by_the_heat(recipe));
     asides.extend(beside_the_row(recipe));
     asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));

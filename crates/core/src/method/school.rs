@@ -2,12 +2,12 @@
 
 use super::kind::StepKind;
 use super::step::{Hands, Place, SaltEffect};
-use crate::fire::{FIERCE, FireStage, HeatSource, HeatWord, Hottest, How, StageEnd};
+use crate::fire::{FireStage, HeatSource, HeatWord, Hottest, How, Look, StageEnd};
 use crate::piece::{Cut, Family, Reshape, Species};
 use crate::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use crate::salt::{Basis, ChillHours, LedgerEntry, Salt, SaltOn};
 use crate::skin::drying::FridgePlacement;
-use crate::units::{GramsPerKg, TemperatureIn, Time, celsius, minutes};
+use crate::units::{GramsPerKg, Time, celsius, minutes};
 use std::borrow::Cow;
 use std::sync::Arc;
 
@@ -286,7 +286,7 @@ impl School {
             // A breast is rendered from the skin's side; its own heat is fierce enough.
             Family::SkinSlab if cut.thickness_mm.1 < 30.0 => {}
             Family::Bird if cut.has_fat_window() => stages.push(after(230.0, 10.0)),
-            _ if cut.has_fat_window() => stages.push(after(245.0, 17.0)),
+            _ if cut.has_fat_window() => stages.push(FireStage::of_a_method(celsius(245.0), StageEnd::Look(Look::Hollow))),
             _ => {}
         }
         stages
@@ -294,7 +294,7 @@ impl School {
 
     /// Its heat on an appliance, no hotter than that gets; `None` takes the method's own.
     ///
-    /// What cannot puff skin has no stage for it. In a pan it is turned every four minutes, in a pot it simmers in its liquid
+    /// What gets no hotter has no fierce stage. In a pan it is turned every four minutes, in a pot it simmers in its liquid
     /// (both our estimate).
     pub fn heat_on(&self, cut: Cut, with: Option<HeatSource>, kitchen: Hottest) -> Vec<FireStage> {
         if let Some(own) = &self.says.fire.stages {
@@ -312,10 +312,12 @@ impl School {
             HeatSource::Pan => vec![FireStage { how: How::Direct, flip: Some(minutes(4.0)), ..own }],
             HeatSource::Pot => vec![FireStage { how: How::InLiquid, ..own }],
             _ => {
-                let reaches = |stage: &FireStage| stage.until == StageEnd::Finish || most.in_c() >= FIERCE;
                 let capped = |air| if air > most { most } else { air };
-                let stages = self.heat_of_the_cut(cut).into_iter().filter(reaches);
-                stages.map(|s| FireStage { with, air: capped(s.air), ..s }).collect()
+                let mut stages: Vec<FireStage> =
+                    self.heat_of_the_cut(cut).into_iter().map(|s| FireStage { with, air: capped(s.air), ..s }).collect();
+                // What gets no hotter than it is already is no stage of its own.
+                stages.dedup_by(|later, before| later.air <= before.air && later.until != StageEnd::Finish);
+                stages
             }
         }
     }

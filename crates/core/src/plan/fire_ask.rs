@@ -4,11 +4,11 @@ use super::hung_ask::at_the_stages;
 use super::request::PlanRequest;
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, CarryBand, FIERCE, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd, tender_after,
+    Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd, tender_after,
 };
 use crate::method::{BRUSH, Method};
 use crate::piece::{Cut, Family, Species};
-use crate::units::{HeatTransfer, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, minutes};
+use crate::units::{HeatTransfer, Length, Temperature, Time, TimeIn, celsius, hours, minutes};
 
 /// A heat as it was said.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -122,16 +122,13 @@ pub struct FireRequest {
 }
 
 impl FireRequest {
-    /// Whether skin is to puff: a stage is watched until it is hollow, or is fierce and open.
+    /// Whether skin is to puff: a stage is watched until it is hollow, or the method wants crackling and some of its heat is open. How
+    /// hot that is does not decide what is wanted, but what comes of it, and that is said.
     pub(super) fn puffs(&self, cut: Cut, method: &Method, kitchen: Hottest) -> bool {
-        let fierce = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && s.air.in_c() >= FIERCE;
         let stages = self.whole_stages(cut, method, kitchen);
-        match self.stages {
-            Some(_) => stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s) && method.wants.crackling),
-            // The cut's own heat crackles with the stage it has for that, a method's own with a fierce or a watched one.
-            None if method.says.fire.stages.is_none() => method.wants.crackling && stages.len() > 1,
-            None => method.wants.crackling && stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow) || fierce(s)),
-        }
+        let open = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && !matches!(s.with, HeatSource::Pan | HeatSource::Pot);
+        let hollow = |s: &FireStage| s.until == StageEnd::Look(Look::Hollow);
+        stages.iter().any(hollow) || method.wants.crackling && stages.iter().any(open)
     }
 
     /// The stages that were said, else the method's on what gives the heat.
@@ -142,6 +139,9 @@ impl FireRequest {
         }
     }
 }
+
+/// Skin, and the fat under it, where there is skin.
+pub(super) type Skin = Option<(Length, Length)>;
 
 /// The heat made whole.
 #[derive(Debug, Clone, PartialEq)]
@@ -243,7 +243,7 @@ impl FireWhole {
     }
 
     /// What is asked of the heat for a body.
-    pub fn ask<'a>(&'a self, body: Body, target: &'a FinishTarget, cut: Cut) -> FireAsk<'a> {
+    pub fn ask<'a>(&'a self, body: Body, target: &'a FinishTarget, (cut, skin): (Cut, Skin)) -> FireAsk<'a> {
         FireAsk {
             body,
             stages: &self.stages,
@@ -252,6 +252,7 @@ impl FireWhole {
             target,
             band: CarryBand::of(cut),
             fork: tender_after(cut.species),
+            skin,
         }
     }
 }

@@ -1,7 +1,7 @@
 //! The piece in the heat: its stages, how long each takes, where it is pulled.
 
 use super::as_method::shapes;
-use super::fire_ask::{FireWhole, start_of};
+use super::fire_ask::{FireWhole, Skin, start_of};
 use super::hung_ask::{never_due, no_wood};
 use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
@@ -48,8 +48,11 @@ impl Heated {
         };
         let start = start_of(request, whole.stands());
         let (film, on_one_side) = (whole.film(), whole.on_one_side());
+        let skin = skin_of(resolved);
         let cooked = |whole: &FireWhole| {
-            slowest(resolved, |p| body(cut, p.heated, (start, film), on_one_side), &|body: Body| fire_plan(&whole.ask(body, &lead, cut)))
+            slowest(resolved, |p| body(cut, p.heated, (start, film), on_one_side), &|body: Body| {
+                fire_plan(&whole.ask(body, &lead, (cut, skin)))
+            })
         };
         let (mut in_heat, mut fire) = cooked(&whole);
         if fire.pull + fire.band.0 < lead.authority && whole.wait_for_the_core() {
@@ -70,7 +73,7 @@ impl Heated {
         }
         raw_inside(request, &whole, &fire, into_lean)?;
         let portions = each_portion(resolved, |p| body(cut, p.heated, (start, film), on_one_side), &|body: Body| {
-            fire_plan(&whole.ask(body, &lead, cut))
+            fire_plan(&whole.ask(body, &lead, (cut, skin)))
         });
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
         never_due(request, &whole.stages, &fire.stages, &curve)?;
@@ -137,13 +140,18 @@ impl Heated {
     /// What five millimetres more of thickness would add to the heat.
     fn with_more(&self, request: &PlanRequest, resolved: &Resolved) -> Time {
         let cut = request.cut;
-        let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, cut));
+        let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, (cut, skin_of(resolved))));
         let more = |p: &ResolvedPortion| {
             let thicker = Lying { thickness: p.heated.thickness + millimetres(5.0), ..p.heated };
             body(cut, thicker, (self.start, self.whole.film()), self.whole.on_one_side())
         };
         slowest(resolved, more, &heat).1.takes - self.fire.takes
     }
+}
+
+/// Its skin and the fat under it.
+fn skin_of(resolved: &Resolved) -> Skin {
+    (resolved.skin.in_mm() > 0.0).then_some((resolved.skin, resolved.fat))
 }
 
 /// Time follows the portion that takes longest: the thickest or the heaviest, whichever that is.
