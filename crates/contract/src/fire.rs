@@ -5,7 +5,7 @@ use crate::reader::{Numbers, Reader, typed};
 use crate::to_doc::r4;
 use rauchkeller_core::fire::{HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use rauchkeller_core::plan::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
-use rauchkeller_core::units::{TemperatureIn, Time, TimeIn, celsius, hours, minutes};
+use rauchkeller_core::units::{IntervalIn, TemperatureIn, Time, TimeIn, celsius, hours, kelvin, minutes};
 use serde_json::{Value, json};
 
 const UNTIL: &str = "one of minutes, core_c, core, look";
@@ -30,6 +30,8 @@ pub(crate) fn read_fire(root: &mut Reader, numbers: &mut Numbers, problems: &mut
     FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, ..FireRequest::default() }
 }
 
+/// Further off no dial is, K.
+const DIAL_OFF_K: f64 = 80.0;
 /// Most appliances of one kitchen.
 const MOST_APPLIANCES: usize = 20;
 
@@ -38,6 +40,7 @@ pub(crate) fn read_appliances(kitchen: &mut Reader, problems: &mut Vec<Problem>)
     let sources: Vec<&str> = HeatSource::ALL.iter().map(|source| source.id()).collect();
     let (mut known, mut names): (Hottest, Vec<String>) = (Hottest::default(), Vec::new());
     for mut own in kitchen.list("heat", MOST_APPLIANCES, problems) {
+        let before = problems.len();
         let id = own.text("id", "a short name, like oven-2", problems).map(str::to_owned);
         match &id {
             Some(id) if names.contains(id) => {
@@ -56,23 +59,47 @@ pub(crate) fn read_appliances(kitchen: &mut Reader, problems: &mut Vec<Problem>)
             problems.push(Problem::new(own.field("with"), "nothing", sources.join(", "), "Say what kind of appliance it is."));
         }
         let most = own.number("max_c", "how hot it gets, in degrees Celsius", problems);
-        let path = own.field("max_c");
-        own.finish(problems);
-        let Some((with, most)) = with.zip(most) else { continue };
-        let (least, hottest) = (60.0, with.hottest().in_c());
-        if !(least..=hottest).contains(&most) {
-            let allowed = format!("{least:.0} to {hottest:.0} °C");
-            problems.push(Problem::new(path, format!("{most} °C"), allowed, "Say how hot it gets at its hottest."));
-            continue;
+        let off = own.number("dial_off_k", "what its dial shows more than the air, in degrees", problems);
+        let (path, dial, nothing) = (own.field("max_c"), own.field("dial_off_k"), most.is_none() && off.is_none());
+        let read = problems.len();
+        if nothing && read == before {
+            problems.push(Problem::new(path.clone(), "nothing", "max_c, dial_off_k or both", "Say how hot it gets."));
         }
-        known = known.with(with, celsius(most));
+        own.finish(problems);
+        let Some(with) = with else { continue };
+        let (least, hottest) = (60.0, with.hottest().in_c());
+        if let Some(most) = most {
+            if (least..=hottest).contains(&most) {
+                known = known.with(with, celsius(most));
+            } else {
+                let allowed = format!("{least:.0} to {hottest:.0} °C");
+                problems.push(Problem::new(path, format!("{most} °C"), allowed, "Say how hot it gets at its hottest."));
+            }
+        }
+        if let Some(off) = off {
+            if (-DIAL_OFF_K..=DIAL_OFF_K).contains(&off) {
+                known = known.with_dial(with, kelvin(off));
+            } else {
+                let allowed = format!("−{DIAL_OFF_K:.0} to {DIAL_OFF_K:.0}");
+                problems.push(Problem::new(dial, off.to_string(), allowed, "Read dial and thermometer once more."));
+            }
+        }
     }
     known
 }
 
-/// How hot appliances get, as a request has them: one of a kind, called as its kind.
+/// What is known of appliances, as a request has it: one of a kind, called as its kind.
 pub fn appliances_value(own: Hottest) -> Value {
-    let said = |with: HeatSource| Some(json!({"id": with.id(), "with": with.id(), "max_c": r4(own.said(with)?.in_c())}));
+    let said = |with: HeatSource| {
+        let mut value = json!({"id": with.id(), "with": with.id()});
+        if let Some(most) = own.said(with) {
+            value["max_c"] = json!(r4(most.in_c()));
+        }
+        if let Some(off) = own.dial_off(with) {
+            value["dial_off_k"] = json!(r4(off.in_kelvin()));
+        }
+        (own.said(with).is_some() || own.dial_off(with).is_some()).then_some(value)
+    };
     HeatSource::ALL.into_iter().filter_map(said).collect()
 }
 

@@ -151,6 +151,9 @@ pub struct StageDoc {
     pub core_c: f64,
     /// Turned so often; null not at all.
     pub flip_min: Option<f64>,
+    /// Where the dial is to stand for that air; null where nobody knows that it is off.
+    #[serde(default)]
+    pub dial_c: Option<f64>,
     /// How many of its minutes the appliance still comes up from the stage before; null where it is there. Our estimate.
     #[serde(default)]
     pub comes_up_min: Option<f64>,
@@ -259,6 +262,7 @@ fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
             minutes_high: band(1.33),
             core_c: r4(core.in_c()),
             flip_min: stage.flip.map(|flip| r4(flip.in_min())),
+            dial_c: plan.request.kitchen.heat.dial_for(stage.with, stage.air).map(|at| r4(at.in_c())),
             comes_up_min: before.and_then(|before| stage.comes_up_after(before)).map(|time| r4(time.in_min())),
             starts_at: instant(task.starts, zone),
             ends_at: instant(task.ends, zone),

@@ -145,10 +145,11 @@ pub fn request_schema() -> Value {
         "knowing": list("Cautions a cook has read and goes on in spite of.", 10, json!({"type": "string"})),
         "kitchen": object("kitchen", "The kitchen it happens in.", json!({
             "heat": list("The household’s own appliances: its hottest is what “max” means.", 20, json!({
-                "type": "object", "additionalProperties": false, "required": ["id", "with", "max_c"], "properties": {
+                "type": "object", "additionalProperties": false, "required": ["id", "with"], "properties": {
                     "id": text("What it is called, like oven-2."),
                     "with": one_of("What kind it is.", HeatSource::ALL.iter().map(|source| source.id())),
-                    "max_c": {"type": "number", "minimum": 60.0, "maximum": 400.0, "description": "How hot it gets."}}})),
+                    "max_c": {"type": ["number", "null"], "minimum": 60.0, "maximum": 400.0, "description": "How hot it gets."},
+                    "dial_off_k": {"type": ["number", "null"], "minimum": -80.0, "maximum": 80.0, "description": "What its dial shows more than a thermometer beside the meat."}}})),
             "quiet": list("From when to when nobody wants to be called.", 2, json!({"type": "string"}))}))}),
     );
     whole["required"] = json!(["piece"]);

@@ -1,7 +1,7 @@
 //! What a piece is heated in, how it lies in it, and what that does to its surface.
 
 use super::conduction::{Oven, both};
-use crate::units::{HeatTransfer, Temperature, TemperatureIn, celsius};
+use crate::units::{HeatTransfer, IntervalIn, Temperature, TemperatureIn, TemperatureInterval, celsius};
 
 /// What gives the heat.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -159,9 +159,12 @@ impl HeatSource {
 /// Air from which skin puffs, °C (our estimate: 150 at the surface needs some more around it).
 pub const FIERCE: f64 = 200.0;
 
-/// How hot a household's own appliances get, where it has said.
+/// What a household knows of its own appliances: how hot they get, and how far their dials are off.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub struct Hottest([Option<Temperature>; HeatSource::ALL.len()]);
+pub struct Hottest {
+    most: [Option<Temperature>; HeatSource::ALL.len()],
+    dials: [Option<TemperatureInterval>; HeatSource::ALL.len()],
+}
 
 impl Hottest {
     /// How hot this one gets: as the household said, else as is usual.
@@ -171,7 +174,7 @@ impl Hottest {
 
     /// As the household said.
     pub fn said(self, source: HeatSource) -> Option<Temperature> {
-        self.0[source as usize]
+        self.most[source as usize]
     }
 
     /// Nothing hotter can be asked of it.
@@ -179,17 +182,34 @@ impl Hottest {
         self.said(source).unwrap_or_else(|| source.hottest())
     }
 
+    /// How much more its dial shows than a thermometer beside the meat, where somebody has read both.
+    pub fn dial_off(self, source: HeatSource) -> Option<TemperatureInterval> {
+        self.dials[source as usize]
+    }
+
+    /// With a dial that was read beside a thermometer.
+    #[must_use]
+    pub fn with_dial(mut self, source: HeatSource, off: TemperatureInterval) -> Self {
+        self.dials[source as usize] = Some(off);
+        self
+    }
+
+    /// Where its dial is to stand for so much air; `None` where nobody knows that it is off.
+    pub fn dial_for(self, source: HeatSource, air: Temperature) -> Option<Temperature> {
+        self.dial_off(source).filter(|off| off.in_kelvin().abs() >= 1.0).map(|off| air + off)
+    }
+
     /// With one said anew, whatever was known of it.
     #[must_use]
     pub fn instead(mut self, source: HeatSource, most: Temperature) -> Self {
-        self.0[source as usize] = Some(most);
+        self.most[source as usize] = Some(most);
         self
     }
 
     /// With one more: of two of a kind the hotter counts.
     #[must_use]
     pub fn with(mut self, source: HeatSource, most: Temperature) -> Self {
-        let slot = &mut self.0[source as usize];
+        let slot = &mut self.most[source as usize];
         *slot = slot.filter(|had| *had > most).or(Some(most));
         self
     }
@@ -351,6 +371,10 @@ mod tests {
         let weak = Hottest::default().with(HeatSource::Oven, celsius(150.0));
         assert_eq!(HeatSource::Oven.means(HeatWord::High, weak).in_c(), 150.0);
         assert_eq!(own.said(HeatSource::Grill), None);
+        // A dial that shows 15 K too much stands at 195 for 180 °C of air.
+        let off = own.with_dial(HeatSource::Oven, crate::units::kelvin(15.0));
+        assert!((off.dial_for(HeatSource::Oven, celsius(180.0)).unwrap().in_c() - 195.0).abs() < 1e-9);
+        assert_eq!((own.dial_for(HeatSource::Oven, celsius(180.0)), off.dial_for(HeatSource::Grill, celsius(180.0))), (None, None));
         assert!(HeatSource::ALL.iter().all(|s| s.resource().ends_with(s.id())));
     }
 

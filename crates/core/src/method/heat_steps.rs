@@ -72,7 +72,7 @@ pub(super) fn preheat(recipe: &Recipe, stage: usize) -> Step {
         hands_on: minutes(1.0),
         figure: Some(figure(format!("{air:.0}"), "°C")),
         heat: first.map(|s| s.with),
-        detail: format!("{detail}{wood}"),
+        detail: format!("{detail}{wood}{}", first.map_or_else(String::new, |stage| dial(recipe, stage))),
         ..step(StepKind::Preheat, title, recipe.heat.preheat)
     }
 }
@@ -130,7 +130,7 @@ pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Ti
             detail: format!(
                 "Once the {place} reads {} °C: near the top, moved about; watch the last minutes from close by. The fat is hot.{}",
                 words::c(recipe.fire.core_at_stage_end),
-                comes_up(recipe, i, stage)
+                comes_up(recipe, i, stage) + &dial(recipe, stage)
             ),
             ..base
         };
@@ -159,7 +159,12 @@ pub(super) fn stage_step(recipe: &Recipe, i: usize, stage: &FireStage, takes: Ti
             StageEnd::Finish | StageEnd::Core(_) => base.until.clone(),
         },
         needs: if matches!(stage.until, StageEnd::Finish | StageEnd::Core(_)) { vec!["probe".into()] } else { vec![] },
-        detail: format!("{lead} {air:.0} °C{}.{}{said}{}", surrounds(stage), turned(recipe, i, stage), comes_up(recipe, i, stage)),
+        detail: format!(
+            "{lead} {air:.0} °C{}.{}{said}{}",
+            surrounds(stage),
+            turned(recipe, i, stage),
+            comes_up(recipe, i, stage) + &dial(recipe, stage)
+        ),
         ..base
     }
 }
@@ -189,6 +194,12 @@ fn surrounds(stage: &FireStage) -> &'static str {
         (How::Direct, _) => " at the grate",
         _ => " of air",
     }
+}
+
+/// Where its dial is to stand, where that is known to be off.
+fn dial(recipe: &Recipe, stage: &FireStage) -> String {
+    let stands = recipe.heat.own.dial_for(stage.with, stage.air);
+    stands.map_or_else(String::new, |at| format!(" The dial at {:.0} °C: then the air beside the meat is right.", at.in_c()))
 }
 
 /// How long it takes to get there from the stage before, where that is cooler.

@@ -3,7 +3,7 @@
 use super::cold_steps::Thawing;
 use super::hung::Added;
 use super::school::Method;
-use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, PortionHeat, Resting};
+use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Hottest, PortionHeat, Resting};
 use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};
 use crate::skin::drying::FridgePlacement;
@@ -90,6 +90,8 @@ pub struct RecipeHeat<'a> {
     pub portions: &'a [PortionHeat],
     /// What the cook adds.
     pub added: &'a [Added],
+    /// What the household knows of its appliances.
+    pub own: Hottest,
     /// Whether there is to be smoke of no wood.
     pub no_wood: bool,
 }

@@ -117,6 +117,7 @@ impl Heated {
             curve: &self.curve,
             shield: self.crisp.filter(Crisp::scorches_first).and_then(|skin| skin.puffs),
             added,
+            own: request.kitchen.heat,
             no_wood: no_wood(request),
             portions: &self.portions,
         }

@@ -3,6 +3,7 @@
 pub(crate) mod appliance;
 pub(crate) mod cook;
 pub(crate) mod device;
+pub(crate) mod dial;
 pub(crate) mod event;
 pub(crate) mod household;
 pub(crate) mod invitation;

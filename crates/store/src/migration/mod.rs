@@ -13,6 +13,7 @@ pub(crate) mod m008_run;
 mod m009_heat;
 mod m010_growth;
 mod m011_kit;
+mod m012_dials;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -32,6 +33,7 @@ impl MigratorTrait for Migrator {
             Box::new(m009_heat::Migration),
             Box::new(m010_growth::Migration),
             Box::new(m011_kit::Migration),
+            Box::new(m012_dials::Migration),
         ]
     }
 }

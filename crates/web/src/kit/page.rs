@@ -17,7 +17,7 @@ use jiff::Timestamp;
 use rauchkeller_core::fire::HeatSource;
 use rauchkeller_core::plan::Kitchen;
 use rauchkeller_core::skin::drying::evaporation;
-use rauchkeller_core::units::TemperatureIn;
+use rauchkeller_core::units::{IntervalIn, TemperatureIn};
 use rauchkeller_store::{DeviceId, KitTool, MixId, Refrigerator, SaltId, ToolId, TrayId};
 use serde::Deserialize;
 use uuid::Uuid;
@@ -35,7 +35,10 @@ pub struct Hung {
 pub struct HeatRow {
     pub id: &'static str,
     pub figure: String,
+    /// Whether somebody said how hot it gets.
     pub said: bool,
+    /// By how much its dial is off, in words; empty where nobody knows.
+    pub dial: String,
 }
 
 /// The page.
@@ -140,6 +143,12 @@ pub(super) async fn show_program(
     render(&KitPage { rail: Rail::at("kit", cook), view })
 }
 
+/// By how much a dial is off, in both systems.
+fn dial_words(off_k: f64) -> String {
+    let way = if off_k >= 0.0 { "too high" } else { "too low" };
+    format!("its dial shows {:.0} °C ({:.0} °F) {way}", off_k.abs(), off_k.abs() * 1.8)
+}
+
 async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
     let shelf = Shelf::of(state, cook).await?;
     let kitchen = cook.kitchen(state);
@@ -194,6 +203,7 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         id: source.id(),
         figure: format!("{:.0}", shelf.heat.of(source).in_c()),
         said: shelf.heat.said(source).is_some(),
+        dial: shelf.heat.dial_off(source).map_or_else(String::new, |off| dial_words(off.in_kelvin())),
     });
     Ok(KitView {
         heat: heat.into(),

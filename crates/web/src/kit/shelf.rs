@@ -71,7 +71,8 @@ impl Shelf {
             hung
         } else {
             let kitchen = cook.kitchen(state);
-            let heat = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+            let most = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
+            let heat = kitchen.dials().await?.into_iter().fold(most, |known, (source, off)| known.with_dial(source, off));
             let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, heat });
             keep(cook.0.household, cook.0.kit_version, hung.clone());
             hung

@@ -131,10 +131,20 @@ async fn how_hot_the_own_oven_gets_rules_the_bench() {
     let kit = Kit::open().await;
     let bench =
         || async { kit.cook.get(kit.server.url("/bench?cut=pork-belly&weight=1.2+kg")).send().await.unwrap().text().await.unwrap() };
-    assert!(bench().await.contains("then 245 °C 17 min"), "the method's own heat");
+    assert!(bench().await.contains("then 245 °C until hollow"), "the method's own heat");
     assert_eq!(kit.send("/kit/heat", json!({"appliance": "oven", "hottest": "220 °C"})).await.0, 303);
     assert!(kit.page().await.contains("as you said"));
-    assert!(bench().await.contains("then 220 °C 17 min"), "no hotter than it gets");
+    assert!(bench().await.contains("then 220 °C until hollow"), "no hotter than it gets");
+    // Dial and thermometer read side by side: from then on each stage says where the dial is to stand.
+    let read = |dial: &'static str, reads: &'static str| json!({"appliance": "oven", "hottest": "", "dial": dial, "reads": reads});
+    for (dial, reads, says) in [("180 °C", "", "Say both"), ("250 °C", "100 °C", "further apart"), ("hot", "165 °C", "hot")] {
+        let (status, page) = kit.send("/kit/heat", read(dial, reads)).await;
+        assert!(status == 422 && page.contains(says) && page.contains(&format!("value=\"{dial}\"")), "{dial}: {status}");
+    }
+    assert_eq!(kit.send("/kit/heat", read("180 °C", "165 °C")).await.0, 303);
+    let page = kit.page().await;
+    assert!(page.contains("15 °C (27 °F) too high") && page.contains("as you said"), "the hottest stands as it was");
+    assert!(bench().await.contains("The dial at 235 °C"), "220 of air are 235 on this dial");
     // What cannot be is said beside the field, with what was typed.
     for (appliance, hottest, says) in
         [("oven", "900 °C", "900"), ("oven", "warm", "warm"), ("oven", "230", "230"), ("kiln", "230 °C", "Choose")]
@@ -145,7 +155,8 @@ async fn how_hot_the_own_oven_gets_rules_the_bench() {
     // Hotter than a smoker ever gets, not than an oven.
     assert_eq!(kit.send("/kit/heat", json!({"appliance": "smoker", "hottest": "300 °C"})).await.0, 422);
     assert_eq!(kit.send("/kit/heat", json!({"appliance": "oven", "hottest": ""})).await.0, 303);
-    assert!(!kit.page().await.contains("as you said") && bench().await.contains("then 245 °C 17 min"));
+    let page = kit.page().await;
+    assert!(!page.contains("as you said") && !page.contains("too high") && bench().await.contains("then 245 °C until hollow"));
 }
 
 #[tokio::test(flavor = "multi_thread")]
