@@ -17,6 +17,7 @@ fn ways() -> Vec<(&'static str, Value)> {
         "a-mix-that-brings-more-than-the-dose",
         "fierce-first-then-low-puffs-dry-skin",
         "steady-175-does-not-puff",
+        "steady-200-crackles",
         "covered-an-hour-a-kilogram",
         "strips-cut-in-the-plan-keep-their-rule",
         "a-spit-over-coals-turns",

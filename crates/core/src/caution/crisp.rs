@@ -83,7 +83,7 @@ mod tests {
         // TRADE 9.11: core long before crisp skin is usual; skin first means shield it.
         let (code, text) = said(None, 1.0, 112.0, true).unwrap();
         assert!(code == "core-first" && text.contains("112 °C at most"), "{text}");
-        assert!(said(None, 0.96, 137.5, true).unwrap().1.starts_with("The skin may not puff"), "so near nobody can tell");
+        assert!(said(None, 0.96, PUFFS_AT_C + 0.5, true).unwrap().1.starts_with("The skin may not puff"), "so near nobody can tell");
         assert!(said(None, 0.8, 170.0, true).unwrap().1.contains("80 % dry"));
         assert!(said(None, 1.0, 170.0, true).unwrap().1.contains("less than five minutes"));
         let (code, text) = said(Some(20.0), 1.0, 170.0, true).unwrap();

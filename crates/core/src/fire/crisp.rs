@@ -15,22 +15,23 @@ use crate::units::{
 
 /// Surface at which dry skin puffs, °C, and for how many minutes it has to be there (our estimate, tuned: what skin comes to in an oven
 /// that stands at 200 °C and not in one of 175 °C; TRADE 9.11).
-pub const PUFFS_AT_C: f64 = 137.0;
+pub const PUFFS_AT_C: f64 = 140.0;
 const PUFFS_MIN: f64 = 5.0;
 /// Drier than this when the fierce heat begins, it puffs in patches; wetter, not at all (our estimate, TRADE 9.11).
 const PATCHY_FROM: f64 = 0.7;
 /// How freely skin gives its water in the heat, beside an open wet surface: it sets and seals as it heats, and the cold has done in a day
 /// what an oven does not in an hour (our estimate, tuned to what must puff and what must not).
-const HEAT_DRIES: f64 = 0.0015;
-/// Between so much fat it counts as it lies, mm: deeper fat is molten and carries heat better (our estimate).
-const FAT_COUNTS: (f64, f64) = (4.0, 8.0);
+const HEAT_DRIES: f64 = 0.0012;
+/// Between so much fat it counts as it lies, mm: thinner it lies on lean that is as cold, deeper it is molten and carries heat better
+/// (our estimate).
+const FAT_COUNTS: (f64, f64) = (8.0, 12.0);
 /// A crust of salt takes the water itself: after two hours under it skin counts as dry enough (our estimate).
 const CRUST_DRIES_MIN: f64 = 120.0;
 /// Film coefficient by which steam leaves, W/m²K: that of open air, over coals and metal too (our estimate).
 const OPEN_AIR: HeatTransfer = HeatTransfer(25.0);
-/// Conductivity of skin and fat, W/mK, and what a cubic metre of them takes up, J/K (TRADE 9.11: from memory).
-const SKIN_CONDUCTS: f64 = 0.35;
-const FAT_CONDUCTS: f64 = 0.2;
+/// Conductivity of skin that has dried and of fat, W/mK (what wet skin lets through, 0.35, it no longer does), and what a cubic metre of them takes up, J/K (TRADE 9.11: from memory).
+const SKIN_CONDUCTS: f64 = 0.15;
+const FAT_CONDUCTS: f64 = 0.17;
 const SKIN_HOLDS: f64 = 1100.0 * 3000.0;
 const FAT_HOLDS: f64 = 920.0 * 2300.0;
 
@@ -169,7 +170,7 @@ pub struct Hollow {
 }
 
 /// Puffed in one place it is moved about until it is puffed all over, min (our estimate).
-const ALL_OVER_MIN: f64 = 5.0;
+const ALL_OVER_MIN: f64 = 7.0;
 /// A fierce stage is watched for no longer than that, min (TRADE 7.1: 15–20 usual, and as much again).
 const WATCHED_MIN: f64 = 40.0;
 /// Under hot skin it is about as warm as that at least by then, °C (our estimate).
@@ -178,7 +179,7 @@ const UNDER_C: f64 = 60.0;
 /// How long dry skin takes until it sounds hollow all over, in whole minutes; `None` where this heat never makes it.
 ///
 /// Dry skin by its closed form, minute by minute as the air comes up: `T → (h·air + T_under/R)/(h + 1/R)`, until it has been as hot as it
-/// puffs for five minutes, and five more for the rest of it.
+/// puffs for five minutes, and seven more for the rest of it.
 pub fn hollow_after(ask: &Hollow) -> Option<Time> {
     let fat = ask.fat.in_mm();
     let counted = millimetres(if fat > 0.0 { fat.clamp(FAT_COUNTS.0, FAT_COUNTS.1) } else { 0.0 });
@@ -273,7 +274,7 @@ impl HotSkin {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::fire::{How, StageEnd};
+    use crate::fire::{HeatSource, How, StageEnd};
     use crate::units::millimetres;
 
     #[test]
@@ -304,12 +305,12 @@ mod tests {
     #[test]
     fn dry_and_settled_it_is_where_the_balance_puts_it() {
         // Closed form: with nothing left to evaporate T = (h·T_air + T_below/R)/(h + 1/R). 2 mm of skin over 8 mm of fat:
-        // R = 0.002/0.35 + 0.008/0.2 = 0.0457, so at 245 °C over 70 °C it stands at (25·245 + 70/0.0457)/(25 + 21.9) = 163 °C.
+        // R = 0.002/0.15 + 0.008/0.17 = 0.0604, so at 245 °C over 70 °C it stands at (25·245 + 70/0.0604)/(25 + 16.56) = 175.3 °C.
         let mut skin = HotSkin::new(millimetres(2.0), millimetres(8.0), Dryness(1.0), celsius(15.0));
         for _ in 0..120 {
             skin.stand(minutes(1.0), (celsius(245.0), HeatTransfer(25.0)), 1.0, celsius(70.0));
         }
-        assert!((skin.surface.in_c() - 163.3).abs() < 0.5, "{}", skin.surface.in_c());
+        assert!((skin.surface.in_c() - 175.3).abs() < 0.5, "{}", skin.surface.in_c());
     }
 
     /// A bulk that stands at 70 °C throughout, in such air until so many minutes.
@@ -432,12 +433,14 @@ mod tests {
 
     #[test]
     fn it_is_watched_as_long_as_skin_takes_and_not_by_a_figure() {
-        let of = |air: f64, before: f64| {
-            let stage = |c| FireStage::of_a_method(celsius(c), StageEnd::Finish);
+        let on = |with, air: f64, before: f64| {
+            let stage = |c| FireStage { with, ..FireStage::of_a_method(celsius(c), StageEnd::Finish) };
             let (from, to) = (stage(before), stage(air));
+            let first = if to.comes_up_after(&from).is_some() { before } else { air };
             let (skin, fat, under) = (millimetres(2.5), millimetres(8.0), celsius(68.0));
-            hollow_after(&Hollow { skin, fat, from, to, first: celsius(before), under }).map(TimeIn::in_min)
+            hollow_after(&Hollow { skin, fat, from, to, first: celsius(first), under }).map(TimeIn::in_min)
         };
+        let of = |air, before| on(HeatSource::Oven, air, before);
         // TRADE 7.1, common practice: 230 to 260 °C for 15 to 20 min after 165 to 180 °C, the oven's way up among them.
         let mut seen = 0;
         for (air, before) in [(230.0, 175.0), (245.0, 165.0), (245.0, 175.0), (260.0, 180.0)] {
@@ -447,7 +450,7 @@ mod tests {
         }
         // What never puffs is never waited for; hotter is never slower, nor from a warmer oven.
         assert_eq!((of(140.0, 120.0), of(175.0, 160.0)), (None, None));
-        let all: Vec<f64> = [210.0, 230.0, 260.0, 300.0].map(|air| of(air, 175.0).unwrap()).into();
+        let all: Vec<f64> = [205.0, 230.0, 260.0, 300.0].map(|air| on(HeatSource::Charcoal, air, 175.0).unwrap()).into();
         assert!(all.windows(2).all(|pair| pair[0] >= pair[1]) && all[0] > all[3], "{all:?}");
         assert!(of(245.0, 150.0) >= of(245.0, 175.0) && seen == 4);
     }

@@ -47,7 +47,7 @@ impl Look {
     /// How long that usually takes, min, where the core does not say (our estimate).
     fn usual(self) -> f64 {
         match self {
-            Self::Hollow | Self::Tender => 17.0,
+            Self::Hollow | Self::Tender => 20.0,
             Self::Browned => 8.0,
         }
     }

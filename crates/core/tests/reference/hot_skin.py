@@ -36,7 +36,7 @@ def steam(c, m, share):
 print("# dryness at the start, fat mm, air C, h, open, minutes, surface C then, dryness then")
 for start in (0.0, 0.6, 0.97):
     for fat, air, h, share in ((8, 175, 25, 1.0), (8, 245, 25, 1.0), (3, 120, 25, 1.0), (8, 160, 25, 0.25), (5, 215, 60, 1.0)):
-        lets = 1 / (THICK / 0.35 + fat / 1000 / 0.2)
+        lets = 1 / (THICK / 0.15 + fat / 1000 / 0.17)
         holds = THICK * 1100 * 3000 + fat / 2000 * 920 * 2300
 
         def rate(_, y):
