@@ -39,6 +39,9 @@ pub struct PlanDoc {
     /// What to do instead, where too few hours are left for a dry-brine; null where there are enough.
     #[serde(default)]
     pub too_late: Option<TooLateDoc>,
+    /// What makes skin crackle that this heat leaves tough; null where it crackles, or nothing does.
+    #[serde(default)]
+    pub fierce_end: Option<FierceEndDoc>,
     /// Where the numbers come from.
     #[serde(default)]
     pub why: Vec<WhyDoc>,
@@ -62,6 +65,23 @@ pub struct WayOutDoc {
     pub what: String,
     /// What it gives.
     pub gives: String,
+}
+
+/// A fierce end after this heat, that makes its skin crackle.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FierceEndDoc {
+    /// What to do, in words.
+    pub what: String,
+    /// What it gives.
+    pub gives: String,
+    /// How hot it is.
+    pub air_c: f64,
+    /// How long it takes; an estimate.
+    pub minutes: f64,
+    /// At what reading it is pulled then.
+    pub pull_c: f64,
+    /// All stages of the heat then, as `fire.stages` takes them.
+    pub stages: serde_json::Value,
 }
 
 /// Too late for a dry-brine.

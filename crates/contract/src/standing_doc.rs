@@ -67,7 +67,7 @@ pub struct DueDoc {
 /// A question.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct AskedDoc {
-    /// What is asked about: `within-a-minute`, `two-values`, `more-off`, `two-moments`, `task-lost`, `out-of-order` or `weighing`.
+    /// What is asked about: `within-a-minute`, `two-values`, `more-off`, `two-moments`, `task-lost`, `out-of-order`, `odd-heat` or `weighing`.
     pub code: String,
     /// Its key: an `answered` event names it as its `question`.
     pub question: String,

@@ -2,11 +2,12 @@
 
 use crate::SCHEMA;
 use crate::chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
+use crate::fire::stages_value;
 use crate::fire_doc::fire_doc;
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixPartDoc, PlanDoc,
-    PortionDoc, RequestDoc, StepDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FierceEndDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc,
+    MixPartDoc, PlanDoc, PortionDoc, RequestDoc, StepDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
@@ -62,6 +63,14 @@ pub fn plan_doc(plan: &Plan) -> PlanDoc {
         inspection: plan.inspection.iter().map(|n| InspectionDoc { field: n.field.into(), says: n.says.clone() }).collect(),
         ways_out: plan.ways_out.iter().map(|w| WayOutDoc { what: w.what.clone(), gives: w.gives.clone() }).collect(),
         too_late: plan.too_late.as_ref().map(too_late_doc),
+        fierce_end: plan.fierce_end.as_ref().map(|end| FierceEndDoc {
+            what: end.what(),
+            gives: end.gives(),
+            air_c: r4(end.air.in_c()),
+            minutes: r4(end.takes.in_min()),
+            pull_c: r4(end.pull.in_c()),
+            stages: stages_value(&end.stages),
+        }),
         why: plan.why.iter().map(why_doc).collect(),
         cautions: plan
             .cautions

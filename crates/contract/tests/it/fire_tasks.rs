@@ -299,3 +299,24 @@ fn crackling_is_wanted_at_any_figure_and_what_is_lost_is_said() {
     assert_eq!(plan.fire.stages.last().unwrap().air_c, 190.0);
     assert!(says(&plan).contains(&"core-first".to_owned()), "{:?}", says(&plan));
 }
+
+#[test]
+fn a_fierce_end_is_offered_where_skin_stays_tough_and_does_what_it_says() {
+    let planned = |fire: &Value| {
+        let piece = json!({"cut": "pork-belly", "weight_g": 2000});
+        plan_from(&json!({"piece": piece, "serve_at": "2026-12-12T19:00[Europe/Vienna]", "fire": fire}), &now()).unwrap()
+    };
+    let low = json!([{"air_c": 165, "until": {"core": "finish"}}]);
+    let tough = planned(&json!({"stages": low}));
+    let end = tough.fierce_end.as_ref().expect("it is offered");
+    assert!(tough.fire.skin.as_ref().unwrap().puffs_min.is_none() && end.air_c >= 200.0, "{end:?}");
+    // Taken, it is what was promised: the skin puffs, in so many minutes, at that pull; and nothing more is offered.
+    let taken = planned(&json!({"stages": end.stages}));
+    let last = taken.fire.stages.last().unwrap();
+    assert!(taken.fire.skin.as_ref().unwrap().puffs_min.is_some() && taken.fierce_end.is_none());
+    assert_eq!((last.minutes, taken.fire.targets[0].pull_c), (end.minutes, end.pull_c));
+    // Where it crackles, or nothing helps, nothing is offered.
+    assert!(planned(&json!({})).fierce_end.is_none());
+    let wet = json!({"piece": {"cut": "pork-belly", "weight_g": 2000}, "hours": 2, "lies": "covered", "serve_at": "2026-12-12T19:00[Europe/Vienna]", "fire": {"stages": low}});
+    assert!(plan_from(&wet, &now()).unwrap().fierce_end.is_none(), "no heat crackles wet skin");
+}

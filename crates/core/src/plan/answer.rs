@@ -1,5 +1,6 @@
 //! What comes out.
 
+use super::fierce_end::FierceEnd;
 use super::inspection::InspectionNote;
 use super::model_hours::ModelHours;
 use super::request::PlanRequest;
@@ -300,6 +301,8 @@ pub struct Plan {
     pub ways_out: Vec<WayOut>,
     /// What to do instead, where it is too late for a dry-brine.
     pub too_late: Option<TooLate>,
+    /// What makes skin crackle that this heat leaves tough.
+    pub fierce_end: Option<FierceEnd>,
     /// Where the numbers come from.
     pub why: Vec<Why>,
     /// Cautions, loudest first.

@@ -5,6 +5,7 @@ use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_c
 use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_at, salted_late, unsalted};
 use super::course::{Course, SaltChange};
 use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
+use super::fierce_end::fierce_end;
 use super::grams::{dose_plan, laid_on_thickest, total_of};
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, thaws};
@@ -95,6 +96,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
     let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals)
         .filter(|_| late_salt.is_none() && resolved.method.rests_in_the_cold());
+    let fierce_end = fierce_end(request, &resolved, &heated, not_intact.is_some(), fridge.state.dryness);
     let trade = trade_time(as_it_is_cut(request), resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
@@ -135,6 +137,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         inspection,
         ways_out,
         too_late,
+        fierce_end,
         why,
         cautions,
     })

@@ -5,7 +5,7 @@ use super::on::OnIt;
 use super::places::Borders;
 use super::plan::RunPlan;
 use super::record::{Change, Fact, Record, Ticked, key};
-use crate::method::Tick;
+use crate::method::{Place, Tick};
 use crate::units::{Mass, MassIn};
 use jiff::{SignedDuration, Timestamp};
 
@@ -24,6 +24,8 @@ pub enum AskedCode {
     TaskLost,
     /// A task was noted later than what comes after it.
     OutOfOrder,
+    /// Out of the heat after half of its minutes or less, or after twice of them: is it so?
+    OddHeat,
     /// A weighing that does not fit the others.
     Weighing,
 }
@@ -38,6 +40,7 @@ impl AskedCode {
             Self::MoreOff => "more-off",
             Self::TaskLost => "task-lost",
             Self::OutOfOrder => "out-of-order",
+            Self::OddHeat => "odd-heat",
             Self::Weighing => "weighing",
         }
     }
@@ -89,6 +92,7 @@ pub(super) fn asked(plan: &RunPlan, record: &Record, on: Option<&OnIt>, borders:
     }
     all.extend(lost.into_iter().map(|(task, events)| Asked { about: vec![task.to_owned()], ..Asked::of(AskedCode::TaskLost, events) }));
     all.extend(out_of_order(plan, record, borders));
+    all.extend(odd_heat(plan, record));
     all.extend(record.weighed.iter().filter(|w| w.says.is_open()).map(|w| Asked::of(AskedCode::Weighing, vec![w.id])));
     all.retain(|asked| record.answers.get(&asked.key).is_none_or(String::is_empty));
     all
@@ -152,6 +156,25 @@ fn two_values(record: &Record) -> Vec<Asked> {
         all.push(Asked { values: vec![pair[0].1, pair[1].1], ..Asked::of(AskedCode::TwoValues, vec![pair[0].0.id, pair[1].0.id]) });
     }
     all
+}
+
+/// So much sooner, or later, than planned no heat is over that is within a third of its forecast (our estimate).
+const ODD: i32 = 2;
+/// And by so much at least: a thin steak in a pan is over within minutes.
+const ODD_LEAST: SignedDuration = SignedDuration::from_mins(5);
+
+/// Into the heat and out of it, as both were noted, at an hour that can hardly be.
+fn odd_heat(plan: &RunPlan, record: &Record) -> Option<Asked> {
+    let row = plan.row();
+    let heats = |i: &&usize| plan.tasks[**i].place == Place::Fire;
+    let (first, last) = (row.iter().position(|i| heats(&i))?, row.iter().rposition(|i| heats(&i))?);
+    let (into, out) = (&plan.tasks[row[first]], &plan.tasks[*row.get(last + 1)?]);
+    let (began, ended) = (record.ticked(&into.id, Tick::Begins)?, record.ticked(&out.id, Tick::Begins)?);
+    let planned: SignedDuration = row[first..=last].iter().map(|i| plan.tasks[*i].takes()).sum();
+    let (took, apart) = (ended.duration_since(began), (ended.duration_since(began) - planned).abs());
+    let odd = (took * ODD < planned || took > planned * ODD) && apart > ODD_LEAST;
+    let ask = || Asked { about: vec![out.id.clone()], moments: vec![began, ended], ..Asked::of(AskedCode::OddHeat, record.said(&out.id)) };
+    odd.then(ask).filter(|asked| !asked.events.is_empty())
 }
 
 /// Noted more than a minute later than something that comes after it.

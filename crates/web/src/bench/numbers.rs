@@ -9,6 +9,7 @@ use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
 };
 use rauchkeller_core::method::Method;
+use rauchkeller_core::plan::say_stages;
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{
     Both, System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams as mass, millimetres,
@@ -105,6 +106,12 @@ pub(super) fn climb_words((low, high): (f64, f64), system: Option<System>) -> St
     }
 }
 
+/// Stages of a request in the words that say them again.
+fn said_again(stages: &serde_json::Value) -> String {
+    let request = serde_json::json!({"fire": {"stages": stages}});
+    rauchkeller_contract::fire_of(&request).stages.map_or_else(String::new, |stages| say_stages(&stages))
+}
+
 /// Too late for a dry-brine: what to do instead, as text.
 #[derive(Debug, Clone)]
 pub struct Late {
@@ -173,6 +180,8 @@ pub struct Numbers {
     pub cover: Option<CoverLine>,
     pub inspection: Vec<InspectionDoc>,
     pub ways_out: Vec<WayOutDoc>,
+    /// What makes the skin crackle: what, what it gives, and the stages in words.
+    pub fierce_end: Option<(String, String, String)>,
     /// What to do instead, where it is too late for a dry-brine.
     pub late: Option<Late>,
     /// Where the numbers come from, by name.
@@ -267,6 +276,7 @@ impl Numbers {
             cover: dose.cover.as_ref().map(CoverLine::of),
             inspection: plan.inspection.clone(),
             ways_out: plan.ways_out.clone(),
+            fierce_end: plan.fierce_end.as_ref().map(|end| (end.what.clone(), end.gives.clone(), said_again(&end.stages))),
             late: plan.too_late.as_ref().map(|late| Late::of(late, now, system)),
             reasons: plan.why.clone(),
             faces: dose.by_face.iter().map(FaceLine::of).collect(),

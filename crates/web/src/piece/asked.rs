@@ -6,12 +6,13 @@ use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::shell::Partial;
 use crate::state::AppState;
-use crate::words::grams;
+use crate::words::{grams, span};
 use axum::extract::{Form, Path, State};
 use axum::response::{IntoResponse, Redirect, Response};
-use jiff::Timestamp;
 use jiff::tz::TimeZone;
-use rauchkeller_core::run::{Asked, AskedCode, Event, EventId, RunPlan, What};
+use jiff::{SignedDuration, Timestamp};
+use rauchkeller_core::method::Place;
+use rauchkeller_core::run::{Asked, AskedCode, Event, EventId, RunPlan, RunTask, What};
 use rauchkeller_core::units::MassIn;
 use serde::Deserialize;
 
@@ -59,6 +60,17 @@ pub fn asked_words(asked: &Asked, plan: &RunPlan) -> String {
         AskedCode::OutOfOrder => {
             format!("“{}” was noted later than what comes after it; it counts as done by then.", about.join(", "))
         }
+        AskedCode::OddHeat => {
+            let heat = |t: &&RunTask| t.place == Place::Fire && t.beside.is_none();
+            let planned: SignedDuration = plan.tasks.iter().filter(heat).map(RunTask::takes).sum();
+            let both = asked.moments.first().zip(asked.moments.last());
+            let took = both.map_or(SignedDuration::ZERO, |(into, out)| out.duration_since(*into));
+            format!(
+                "Out of the heat after {}? It is planned for {}. Is it out, or was that a slip of the finger?",
+                span(took),
+                span(planned)
+            )
+        }
         AskedCode::Weighing => "A weighing does not fit the others.".into(),
     }
 }
@@ -73,11 +85,13 @@ pub fn questions(opened: &Opened, asked: &[Asked]) -> Vec<Question> {
             AskedCode::WithinAMinute => Some("Take them back"),
             AskedCode::TwoMoments => Some("It was the later one"),
             AskedCode::MoreOff | AskedCode::OutOfOrder | AskedCode::TaskLost => Some("Take it back"),
+            AskedCode::OddHeat => Some("A slip: take it back"),
             AskedCode::Weighing => None,
         },
         stands: match asked.code {
             AskedCode::WithinAMinute | AskedCode::OutOfOrder => "They stand as noted",
             AskedCode::TwoMoments => "It was the earlier one",
+            AskedCode::OddHeat => "It is out",
             _ => "Leave it so",
         },
     };
@@ -110,7 +124,8 @@ pub async fn answer_asked(
             "back" => {
                 // Of two values the first stands; with a salting goes what it wrote down.
                 let skip = usize::from(asked.code == AskedCode::TwoValues);
-                let ticks = matches!(asked.code, AskedCode::WithinAMinute | AskedCode::OutOfOrder | AskedCode::TaskLost);
+                let ticks =
+                    matches!(asked.code, AskedCode::WithinAMinute | AskedCode::OutOfOrder | AskedCode::TaskLost | AskedCode::OddHeat);
                 let of_tasks = asked.about.iter().filter(|_| ticks).flat_map(|task| noted_with(&opened, task));
                 // Of two moments every note before the later one goes, with the salt that was written down by it.
                 let later = asked.moments.last().filter(|_| asked.code == AskedCode::TwoMoments);

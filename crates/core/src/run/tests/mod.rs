@@ -232,6 +232,13 @@ fn what_contradicts_itself_is_asked_until_it_is_answered() {
     assert_eq!((stands.asked[0].code, stands.left_cold), (AskedCode::OutOfOrder, Some(at("12T16:35"))));
     let lost = salted().and("12T09:00", What::TaskEnded { task: "turn".into() });
     assert_eq!(codes(&lost), [AskedCode::TaskLost]);
+    // Out of a heat of 80 minutes (16:30 to 17:50) after 8, or after three hours: is it so? After 50 it may be.
+    let out = |rest: &str| {
+        let noted = salted().tick("12T16:00", "temper").tick("12T16:25", "brush-dry").tick("12T16:30", "roast").tick(rest, "rest");
+        stand(&held(), &noted.0, at("12T20:00")).asked.iter().map(|a| a.code).collect::<Vec<_>>()
+    };
+    assert_eq!((out("12T16:38"), out("12T19:30")), (vec![AskedCode::OddHeat], vec![AskedCode::OddHeat]));
+    assert!(out("12T17:20").is_empty() && out("12T18:40").is_empty());
     let bowl = |g| What::BowlWeighed { bowl: "meat".into(), grams: grams(g), scale: None };
     assert_eq!(codes(&salted().and("11T14:00", bowl(9.0)).and("11T14:30", bowl(11.0))), [AskedCode::TwoValues]);
 }
