@@ -7,7 +7,7 @@ use crate::knife::read_skin;
 use crate::method_read::read_method;
 use crate::problem::{Problem, Problems, one_a_field};
 use crate::reader::{Numbers, Reader, typed};
-use crate::salting::{read_as, read_cover, read_faces, read_ledger, read_mix_use, read_salt, read_shares};
+use crate::salting::{read_as, read_cover, read_faces, read_ledger, read_mix_use, read_mixes, read_salt, read_shares};
 use crate::tasks::read_tasks;
 use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
@@ -102,7 +102,8 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let cover = read_cover(&mut salt, &mut numbers, &mut problems);
     salt.finish(&mut problems);
     let ledger = read_ledger(&mut root, &mut problems);
-    let mix = read_mix_use(&mut root, &mut numbers, &mut problems);
+    let mut mix = read_mix_use(&mut root, &mut numbers, &mut problems);
+    let mixes = read_mixes(&mut root, &mut mix, &mut problems);
     let skin_work = read_skin(&mut root, &mut problems);
     numbers.extend(root.numbers(&mut problems));
     let fire = read_fire(&mut root, &mut numbers, &mut problems);
@@ -129,7 +130,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     request.basis = basis;
     (request.faces, request.shares, request.dose) = (faces, shares, rule);
     request.ledger = ledger;
-    request.mix = mix;
+    (request.mix, request.mixes) = (mix, mixes);
     request.cover = cover;
     request.skin_work = skin_work;
     request.fire = fire;

@@ -153,7 +153,8 @@ pub fn run_plan(plan: &PlanDoc, request: &Value, version: u32, air: impl FnOnce(
             .map(|b| RunBowl { id: b.id, name: b.name, task: b.task, target: grams(b.target_g), mix: b.mix })
             .collect(),
         purity: Share(plan.request.salt_purity),
-        mix: plan.dose.mix.as_ref().map(|mix| (grams(mix.g), Share(mix.salt_g_per_100g / 100.0))),
+        // What a gram of it brings into the meat: of a bath most stays in the liquid.
+        mix: plan.dose.mix.as_ref().filter(|mix| mix.g > 0.0).map(|mix| (grams(mix.g), Share(mix.salt_g / mix.g))),
         cold_to: instant(&fridge.to)?,
         hours: (hours(fridge.shortest_h), hours(fridge.longest_h)),
         serve_at: instant(&plan.serve_at)?,

@@ -2,12 +2,13 @@
 
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
-use rauchkeller_core::plan::{CoverAsk, MixUse};
+use crate::to_doc::r4;
+use rauchkeller_core::plan::{CoverAsk, FaceMix, MOST_MIXES, MixUse};
 use rauchkeller_core::salt::{
     CoverKind, CuringName, LEDGER_ITEMS, LedgerEntry, LedgerLine, LedgerPlace, Mix, MixPart, SALTS, Salt, SpoonSalt, curing_name,
     ledger_item, read_dose, read_ledger_line, read_mix, split_ledger_lines,
 };
-use rauchkeller_core::units::{GramsPerKg, Share, Time, grams, hours};
+use rauchkeller_core::units::{GramsPerKg, Share, Time, TimeIn, grams, hours};
 use serde_json::Value;
 
 /// Curing salt is not for this work; it is refused with the reason, not as a spelling mistake.
@@ -80,6 +81,46 @@ pub(crate) fn read_cover(salt: &mut Reader, numbers: &mut Numbers, problems: &mu
 pub(crate) fn read_mix_use(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> Option<MixUse> {
     root.get("mix")?;
     let mut mix = root.object("mix", problems);
+    let bath = read_bath(&mut mix, problems);
+    numbers.extend(mix.numbers(problems));
+    let read = read_one_mix(&mut mix, problems);
+    mix.finish(problems);
+    read.map(|mix| MixUse { mix, asked: None, bath })
+}
+
+/// More mixes, each with its face and its hour. The first that has neither is `mix`, where that was left out.
+pub(crate) fn read_mixes(root: &mut Reader, first: &mut Option<MixUse>, problems: &mut Vec<Problem>) -> Vec<FaceMix> {
+    let mut all = Vec::new();
+    for (said, mut mix) in root.list("mixes", MOST_MIXES, problems).into_iter().enumerate() {
+        let g = mix.number("g", "grams of it, 0 to 20000", problems);
+        if let Some(g) = g.filter(|g| !(0.0..=20_000.0).contains(g)) {
+            problems.push(Problem::new(mix.field("g"), format!("{g} g"), "0 to 20000 g", "Say how much of it goes on, or leave it out."));
+        }
+        let asked = g.filter(|g| (0.0..=20_000.0).contains(g)).map(grams);
+        let face = mix.text("face", "a face of this cut", problems).map(str::to_owned);
+        let at = mix.number("at_h", "hours after the first salt, 0 to 336", problems);
+        if let Some(h) = at.filter(|h| !(0.0..=336.0).contains(h)) {
+            problems.push(Problem::new(mix.field("at_h"), format!("after {h} h"), "0 to 336 h", "Count from when it is salted."));
+        }
+        let at = at.filter(|h| (0.0..=336.0).contains(h) && *h > 0.0).map(hours);
+        let (bath, lies_in) = (read_bath(&mut mix, problems), mix.field("bath_h"));
+        let read = read_one_mix(&mut mix, problems);
+        mix.finish(problems);
+        let Some(mix) = read else { continue };
+        if first.is_none() && face.is_none() && at.is_none() {
+            *first = Some(MixUse { mix, asked, bath });
+            continue;
+        }
+        if let Some(bath) = bath {
+            let remedy = "Only the one that it lies in has hours of its own: give that neither face nor hour.";
+            problems.push(Problem::new(lies_in, format!("{} h", r4(bath.in_h())), "one bath a piece", remedy));
+        }
+        all.push(FaceMix { mix, asked, face, at, said });
+    }
+    all
+}
+
+fn read_one_mix(mix: &mut Reader, problems: &mut Vec<Problem>) -> Option<Mix> {
     let name = mix.text("name", "a name of 1 to 60 letters", problems).unwrap_or_default().to_owned();
     let recipe = mix.text("recipe", "one ingredient a line", problems).map(str::to_owned);
     if curing_name(&name) == CuringName::Curing {
@@ -95,13 +136,7 @@ pub(crate) fn read_mix_use(root: &mut Reader, numbers: &mut Numbers, problems: &
         ));
     }
     let made_for = made_for.filter(|g| *g > 0.0).map(grams);
-    let bath = mix.number("bath_h", "0.1 to 336 h", problems);
-    if let Some(h) = bath.filter(|h| !(0.1..=336.0).contains(h)) {
-        problems.push(Problem::new(mix.field("bath_h"), format!("{h} h"), "0.1 to 336 h", "Say how long it lies in it."));
-    }
-    let bath = bath.filter(|h| (0.1..=336.0).contains(h)).map(hours);
-    numbers.extend(mix.numbers(problems));
-    let parts = read_parts(&mut mix, problems);
+    let parts = read_parts(mix, problems);
     let read = match recipe {
         Some(recipe) => read_mix(&name, &recipe, &[]).map_err(|errors| {
             let shown: String = recipe.chars().take(60).collect();
@@ -120,8 +155,7 @@ pub(crate) fn read_mix_use(root: &mut Reader, numbers: &mut Numbers, problems: &
             Err(())
         }
     };
-    mix.finish(problems);
-    read.ok().map(|mix| MixUse { mix: Mix { made_for: made_for.or(mix.made_for), ..mix }, asked: None, bath })
+    read.ok().map(|mix| Mix { made_for: made_for.or(mix.made_for), ..mix })
 }
 
 fn read_parts(mix: &mut Reader, problems: &mut Vec<Problem>) -> Vec<MixPart> {

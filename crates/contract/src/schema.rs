@@ -3,7 +3,7 @@
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
 use rauchkeller_core::method::{StepKind, Thawing, methods};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_STAGES, MOST_TASKS, Unit};
+use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_MIXES, MOST_STAGES, MOST_TASKS, Unit};
 use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, LedgerPlace, SALTS};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use serde_json::{Map, Value, json};
@@ -123,6 +123,15 @@ pub fn request_schema() -> Value {
             "name": text("What it is called."), "recipe": text("One ingredient a line."), "parts": {"description": "Or its parts as weighed."},
             "made_for_g": {"type": ["number", "null"], "description": "For how much meat it was written."},
             "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."}}))),
+        "mixes": list("More mixes, each with its face and its hour; the first without either is `mix`.", MOST_MIXES, with_one_of(["recipe", "parts"], json!({
+            "type": "object", "additionalProperties": false, "properties": {
+                "name": text("What it is called."), "recipe": text("One ingredient a line."),
+                "parts": {"description": "Or its parts as weighed."},
+                "made_for_g": {"type": ["number", "null"], "description": "For how much meat it was written."},
+                "g": {"type": ["number", "null"], "minimum": 0.0, "maximum": 20000.0, "description": "Grams of it; null takes an equal share of what is missing."},
+                "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it: of the one without face and hour."},
+                "face": text("The face it goes on, by its id."),
+                "at_h": {"type": ["number", "null"], "minimum": 0.0, "maximum": 336.0, "description": "Hours after the first salt."}}}))),
         "skin": {"type": ["object", "null"], "description": "Knife and pick: shape, measures, work, tool; as the Knife’s page sends it."},
         "fire": fire(),
         "tasks": list("Tasks of the cook’s own: added, longer, shorter, left out.", MOST_TASKS, json!({

@@ -6,13 +6,13 @@ use crate::fire::stages_value;
 use crate::fire_doc::fire_doc;
 use crate::knife_doc::skin_doc;
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FierceEndDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FierceEndDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixOnDoc,
     MixPartDoc, PlanDoc, PortionDoc, RequestDoc, StepDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::{Hands, SaltEffect};
-use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, HoursFrom, LateWay, MixPlan, ModelHours, Plan, TooLate, Why};
+use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, HoursFrom, LateWay, MixOn, MixPlan, ModelHours, Plan, TooLate, Why};
 use rauchkeller_core::salt::{FaceGrams, on_the_scale};
 use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn, grams};
@@ -183,6 +183,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
             })
             .collect(),
         mix: dose.mix.as_ref().map(mix_doc),
+        mixes: dose.mixes.iter().map(mix_on_doc).collect(),
         cover: dose.cover.as_ref().map(cover_doc),
         ledger: dose
             .ledger
@@ -203,6 +204,19 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
         over_g: r4((dose.dose.from_ledger - dose.dose.total).in_g().max(0.0)),
         eaten_g_per_kg: r4(dose.dose.in_all().in_g() / plan.resolved.edible_of(plan.resolved.weight).in_kg().max(1e-9)),
         sodium_mg_per_serving: r4(dose.sodium_per_serving.in_g() * 1000.0),
+    }
+}
+
+fn mix_on_doc(mix: &MixOn) -> MixOnDoc {
+    MixOnDoc {
+        name: mix.name.clone(),
+        salt_g_per_100g: r4(mix.holds * 100.0),
+        g: r4(mix.scaled.used.in_g()),
+        salt_g: r4(mix.scaled.brings.in_g()),
+        face: mix.face.clone(),
+        at_h: mix.at.map(|at| r4(at.in_h())),
+        carries_g: r4(mix.carries.in_g()),
+        parts: mix.scaled.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect(),
     }
 }
 

@@ -182,7 +182,7 @@ fn a_stuffed_duck_is_read_in_its_stuffing_and_takes_longer() {
     let stuffed = planned("bird-pierced", whole("duck-whole", 2400.0), json!({"tasks": [{"task": "stuff"}, {"task": "tie"}]}));
     check(
         &stuffed,
-        "lay-out giblets tie dry pierce salt wash chill brush-dry stuff roast grill rest carve",
+        "lay-out giblets dry pierce salt wash chill brush-dry stuff tie roast grill rest carve",
         [24.0, 24.0, 0.0, 0.0, 0.0],
         "rest@18:30 grill@18:20 stuff=10 tie=5",
         "stuffing two-cores",

@@ -17,6 +17,7 @@ mod hung;
 mod knife;
 mod lowest_end;
 mod methods;
+mod mixes;
 mod properties;
 mod run;
 mod safety;

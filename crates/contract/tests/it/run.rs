@@ -238,7 +238,8 @@ fn kept_and_not_touched_it_stands_as_it_was_planned() {
         );
         assert!(near(then.slice_g_per_kg.unwrap(), fridge.slice_g_per_kg, 0.03), "{}", piece.name);
         assert!(
-            near(then.on_g.unwrap(), piece.doc.dose.total_g, 0.001),
+            // A bath that covers it may bring more than the dose, which the plan says.
+            near(then.on_g.unwrap(), piece.doc.dose.total_g + piece.doc.dose.over_g, 0.001),
             "{} {}: {:?} on, {} planned",
             piece.name,
             piece.doc.request.method,

@@ -29,6 +29,8 @@ pub struct DoseFacts<'a> {
     pub between: Vec<(&'a str, Mass, Mass)>,
     /// How much of the mix goes on, and how much of it the piece carries; `None` without one, and for a bath.
     pub carries: Option<(Mass, Mass)>,
+    /// Whether it lies in that mix, which has to cover it.
+    pub bathed: bool,
     /// The cook's own usual dose, where her book knows one, and what was typed now.
     pub habit: Option<(GramsPerKg, GramsPerKg)>,
     /// What the scale would show at least and at most for that.
@@ -109,6 +111,7 @@ fn over_full(facts: &DoseFacts, over: Mass) -> String {
             format!("leave out {:.0} g of the {}", less.in_g().ceil(), entry.name)
         }
         (Some(entry), _) => format!("leave out the {} altogether, and more", entry.name),
+        (None, Some((name, _))) if facts.bathed => format!("thin the {name} with water, or let it lie in it for less time"),
         (None, Some((name, share))) => format!("leave out {:.0} g of the {name}", (over.in_g() / share).ceil()),
         (None, None) => "nothing can be taken out again; eat it in thinner slices, with something plain".into(),
     };
@@ -150,4 +153,13 @@ pub fn mineral_cautions(facts: &DoseFacts) -> Vec<Caution> {
         facts.sodium_per_serving.in_g() * 1000.0
     );
     potassium.into_iter().chain([Caution::new("sodium", Severity::Note, text, "WHO; US FDA", None)]).collect()
+}
+
+/// Shredded meat bears more, of what is pulled (TRADE 4.19: 15–18 g/kg).
+pub fn pulled_dose(on_it: Mass) -> Caution {
+    let text = format!(
+        "Pulled apart it bears 15 to 18 g/kg of what is pulled, and salt has not reached its middle: weigh it, take off the {} g that went on, and salt the rest as it is turned over.",
+        words::g(on_it)
+    );
+    Caution::new("pulled-dose", Severity::Note, text, "common practice", Some(StepKind::PullApart))
 }

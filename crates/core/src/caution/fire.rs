@@ -90,7 +90,7 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
         note("stands-out", Severity::Note, "Poultry is better cooked straight from the cold.", TRADE, StepKind::Temper);
     }
     if let Some(step) = facts.basted.filter(|_| facts.marinated) {
-        let text = "What raw meat lay in is raw: boil it for a minute before it goes over the meat, or set a portion aside before.";
+        let text = "What raw meat lay in, and what is left of a paste or marinade that touched it, is raw: boil it for a minute before it goes over the meat, or set a portion aside before.";
         note("raw-baste", Severity::Amber, text, FSIS, step);
     }
     let flames = |s: &FireStage| matches!(s.with, HeatSource::Grill | HeatSource::Charcoal | HeatSource::Spit | HeatSource::Pan);

@@ -308,6 +308,11 @@ impl Roast {
         crate::units::minutes(elapsed / 60.0)
     }
 
+    /// How long one step is.
+    pub fn step(&self) -> Time {
+        crate::units::minutes(self.step / 60.0)
+    }
+
     /// Under its crust nothing is hotter than its boiling point: what would be has gone off as steam.
     fn boil(&mut self) {
         let crust = ((CRUST / (2.0 * self.half_shell)).round() as usize).max(1);

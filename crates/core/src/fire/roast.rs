@@ -350,6 +350,9 @@ fn draught(ask: &FireAsk, lengths: &[Time]) -> (f64, f64) {
     (high, climb(high))
 }
 
+/// Minutes at which a stage that begins cooler than what came before is tried first.
+const EARLY: [f64; 3] = [2.5, 5.0, 10.0];
+
 /// More is never lost than so many times a still board's loss; where that leaves a climb beyond the band, the band goes so far.
 const STRONGEST: f64 = 20.0;
 
@@ -363,6 +366,7 @@ fn led_length(
 ) -> (f64, Cooking, f64, bool) {
     // Walk forward until the outcome passes the finish. While the core has risen by less than the outcome was short of it the
     // last time, nothing need be tried.
+    let began = start.0;
     let (mut base, mut from) = start;
     let (mut at, mut cooking) = (base, from.clone());
     let (mut fa, mut fb) = (None, None);
@@ -383,6 +387,18 @@ fn led_length(
     let (mut a, mut b) = (0.0, at - base);
     let (mut fa, mut fb) = (fa.unwrap_or_else(|| past(&from, a)), fb.unwrap_or_else(|| past(&from, b)));
     let met = fb >= -MISSED || fa >= -MISSED;
+    // What comes out of a hotter stage first cools at its surface, and climbs less for a while: of several lengths the shortest is meant.
+    if base == began && fa < 0.0 && fb > 0.0 {
+        for early in EARLY.into_iter().filter(|early| *early < b) {
+            match past(&from, early) {
+                f if f >= 0.0 => {
+                    (b, fb) = (early, f);
+                    break;
+                }
+                f => (a, fa) = (early, f),
+            }
+        }
+    }
     if fa >= 0.0 || fb <= ENOUGH {
         return (base, from, if fa >= 0.0 { 0.0 } else { b }, met);
     }

@@ -165,8 +165,6 @@ impl Resting {
 
 /// Longest a stage is followed that waits for a core.
 const LONGEST: f64 = 24.0 * 60.0;
-/// Steps in which air comes up, min.
-const COMING_UP_MIN: f64 = 3.0;
 /// Fork-tender: so many minutes at 90 °C in the middle, twice as fast for each 8 K more; beef, which is older and ties its threads
 /// closer, takes twice as long (our estimate, TRADE 9.8).
 const TENDER_MIN: f64 = 60.0;
@@ -212,14 +210,19 @@ impl Cooking {
     /// Lets it go through a stage for so long at most, turned when its time comes, until `enough` has seen the minutes passed, the
     /// core in °C and the minutes of tenderness. Gives how long it was.
     pub fn pass(&mut self, stage: &FireStage, at_most: Time, mut enough: impl FnMut(f64, f64, f64) -> bool) -> Time {
+        // What takes no time was never gone into.
+        if at_most.in_min() <= 1e-6 {
+            return minutes(0.0);
+        }
         let first = self.air_at_first(stage);
         let (mut spent, mut done) = (0.0, false);
         if let Some(by) = stage.with.comes_up_by().filter(|_| first < stage.air) {
-            // Its way up in short steps, each at the middle of what the air comes to in it.
+            // Its way up step by step, each at the middle of what the air comes to in it; the same steps wherever it goes to, so that
+            // more heat is never less by a step's error.
             let mut air = first.in_c();
             while air < stage.air.in_c() - 1e-9 && spent < at_most.in_min() - 1e-6 && !done {
-                let step = COMING_UP_MIN.min((stage.air.in_c() - air) / by).min(at_most.in_min() - spent);
-                let on = stage.on_air_of(celsius(air + by * step / 2.0));
+                let step = self.roast.step().in_min().min(at_most.in_min() - spent);
+                let on = stage.on_air_of(celsius((air + by * step / 2.0).min(stage.air.in_c())));
                 let used = self.steadily(&on, minutes(step), |min, core, tender| {
                     done = enough(spent + min, core, tender);
                     done

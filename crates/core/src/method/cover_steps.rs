@@ -1,8 +1,9 @@
 //! Sauces and baths, and salt on the skin as a tool.
 
+use super::beside_steps::Aside;
 use super::kind::StepKind;
 use super::recipe::Sauce;
-use super::step::{Phase, Place, Step, figure, step};
+use super::step::{Beside, Moment, Phase, Place, Step, figure, step};
 use crate::salt::{CoverKind, CoverPlan};
 use crate::units::minutes;
 use crate::words;
@@ -23,7 +24,7 @@ pub(super) fn sauce_tasks(sauce: &Sauce) -> Vec<Step> {
         return vec![Step {
             figure: bowl(),
             detail: format!("{} over the {}: it brings {} g of salt.", words::capital(&sauce.what), sauce.faces, words::g(sauce.salt)),
-            ..step(StepKind::Season, "The sauce on", minutes(SEASON))
+            ..step(StepKind::Season, sauce.title, minutes(SEASON))
         }];
     };
     vec![
@@ -37,6 +38,24 @@ pub(super) fn sauce_tasks(sauce: &Sauce) -> Vec<Step> {
         },
         drained(),
     ]
+}
+
+/// What goes on only in the cold, at its hour.
+pub(super) fn later_sauce(sauce: &Sauce) -> Option<Aside> {
+    let step = Step {
+        phase: Phase::Beside,
+        place: Place::Refrigerator,
+        moment: Moment::In(sauce.at?),
+        figure: Some(figure(words::g(sauce.weight), "g")),
+        detail: format!(
+            "{} over the {}, back at once: it brings {} g of salt.",
+            words::capital(&sauce.what),
+            sauce.faces,
+            words::g(sauce.salt)
+        ),
+        ..step(StepKind::Season, sauce.title, minutes(SEASON))
+    };
+    Some((Beside::Cold, step))
 }
 
 /// Out of what it lay in.

@@ -2,7 +2,7 @@
 
 use super::beside_steps::{Aside, added, asked_by_the_heat, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
-use super::cover_steps::{cover_off, cover_on, sauce_tasks};
+use super::cover_steps::{cover_off, cover_on, later_sauce, sauce_tasks};
 use super::heat_steps::{brush_dry, carve, heated_meanwhile, hold, preheat, rest, stage_step, standing_out};
 use super::hung::Added;
 use super::kind::StepKind;
@@ -23,8 +23,14 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     let rows = rows_for(recipe);
     let last_before = rows.iter().position(|row| row.kind == StepKind::Chill);
     let last_before = last_before.or_else(|| rows.iter().position(after_any_cold)).unwrap_or(rows.len());
-    let mut writer =
-        Writer { recipe, stage: 0, heats: rows.iter().filter(|row| row.kind == StepKind::Heat).count(), opened: false, sauced: false };
+    let mut writer = Writer {
+        recipe,
+        stage: 0,
+        heats: rows.iter().filter(|row| row.kind == StepKind::Heat).count(),
+        knives: rows.iter().map(|row| row.kind).filter(|kind| is_knife(*kind)).collect(),
+        opened: false,
+        sauced: false,
+    };
     let mut parts: Vec<(usize, Vec<Step>)> = Vec::with_capacity(rows.len());
     for (i, row) in rows.iter().enumerate() {
         let phase = if i < last_before { Phase::Before } else { Phase::After };
@@ -60,6 +66,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     let mut asides = recipe.thaw.map_or_else(Vec::new, |time| water_changes(time, recipe.thawing));
     asides.extend(heated_meanwhile(recipe));
     asides.extend(asked_by_the_heat(recipe));
+    asides.extend(recipe.sauces.iter().filter_map(later_sauce));
     asides.extend(beside_the_row(recipe));
     asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));
     asides.push(leftovers());
@@ -102,7 +109,7 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
     if recipe.knife.is_some() && missing(&rows, &[StepKind::Score, StepKind::Pierce, StepKind::Groove]) {
         put_in(&mut rows, StepKind::Score);
     }
-    if recipe.sauces.iter().any(|sauce| sauce.own) && missing(&rows, &[StepKind::Season, StepKind::Marinate]) {
+    if recipe.sauces.iter().any(|sauce| sauce.own && sauce.at.is_none()) && missing(&rows, &[StepKind::Season, StepKind::Marinate]) {
         put_in(&mut rows, StepKind::Season);
     }
     if recipe.to_weigh.in_g() >= 0.05 && missing(&rows, &[StepKind::Salt]) {
@@ -118,10 +125,15 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
     if recipe.heat.temper_said && recipe.heat.temper.in_min() > 0.0 && missing(&rows, &[StepKind::Temper]) {
         put_in(&mut rows, StepKind::Temper);
     }
-    for Added { kind, .. } in recipe.heat.added {
+    // A bird is trussed once it is scored, salted and filled.
+    let trussed = |task: &&Added| task.kind == StepKind::Tie && recipe.cut.is_bird();
+    for Added { kind, .. } in recipe.heat.added.iter().filter(|task| !trussed(task)) {
         if plain(*kind).is_some_and(|task| task.beside.is_none()) && missing(&rows, &[*kind]) {
             put_in(&mut rows, *kind);
         }
+    }
+    if recipe.heat.added.iter().any(|task| trussed(&task)) && missing(&rows, &[StepKind::Tie]) {
+        put_before_the_heat(&mut rows, StepKind::Tie);
     }
     if rows.iter().any(|row| row.kind == StepKind::Aromatics) && missing(&rows, &[StepKind::AromaticsOut]) {
         let carve = rows.iter().position(|row| row.kind == StepKind::Carve).unwrap_or(rows.len());
@@ -144,6 +156,16 @@ fn fits(recipe: &Recipe, task: &TaskRow) -> bool {
 /// A task the method has no place for goes where it usually does.
 fn put_in(rows: &mut Vec<TaskRow>, kind: StepKind) {
     let at = rows.iter().position(|row| row.kind.usual_place() > kind.usual_place()).unwrap_or(rows.len());
+    rows.insert(at, row(kind));
+}
+
+/// After all that is done to it on the board.
+fn put_before_the_heat(rows: &mut Vec<TaskRow>, kind: StepKind) {
+    let last = |row: &TaskRow| {
+        row.kind.usual_place() > StepKind::Aromatics.usual_place() && row.kind.usual_place() >= StepKind::Brush.usual_place()
+    };
+    let heat = rows.iter().position(|row| row.kind == StepKind::Heat).unwrap_or(rows.len());
+    let at = rows[..heat].iter().position(last).unwrap_or(heat);
     rows.insert(at, row(kind));
 }
 
@@ -185,6 +207,8 @@ struct Writer<'a> {
     stage: usize,
     /// Rows of heat still to come, this one counted.
     heats: usize,
+    /// The kinds of knife work that have a row.
+    knives: Vec<StepKind>,
     opened: bool,
     sauced: bool,
 }
@@ -197,7 +221,7 @@ impl Writer<'_> {
             StepKind::LayOut | StepKind::Temper | StepKind::Preheat => vec![],
             StepKind::Giblets => vec![giblets()],
             StepKind::Dry => vec![dry(recipe)],
-            StepKind::Score | StepKind::Pierce | StepKind::Groove => self.open(),
+            StepKind::Score | StepKind::Pierce | StepKind::Groove => self.open(row.kind),
             StepKind::Loosen => vec![loosen()],
             StepKind::Marinate | StepKind::Season => self.sauces(),
             StepKind::Drain => vec![super::cover_steps::drained()],
@@ -217,20 +241,20 @@ impl Writer<'_> {
         }
     }
 
-    /// All the work of knife and pick, where the first of it stands.
-    fn open(&mut self) -> Vec<Step> {
-        if std::mem::replace(&mut self.opened, true) {
-            return vec![];
-        }
+    /// The work of knife and pick that stands here; at the first of it what has no row of its own, too.
+    fn open(&mut self, kind: StepKind) -> Vec<Step> {
+        let first = !std::mem::replace(&mut self.opened, true);
         let Recipe { knife, surface, into_lean, .. } = self.recipe;
-        knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work, *surface, *into_lean))
+        let all = knife.map_or_else(Vec::new, |(ask, work)| knife_steps(ask, work, *surface, *into_lean));
+        let here = |step: &Step| step.kind == kind || first && !self.knives.contains(&step.kind);
+        all.into_iter().filter(here).collect()
     }
 
     fn sauces(&mut self) -> Vec<Step> {
         if std::mem::replace(&mut self.sauced, true) {
             return vec![];
         }
-        self.recipe.sauces.iter().filter(|sauce| sauce.own).flat_map(sauce_tasks).collect()
+        self.recipe.sauces.iter().filter(|sauce| sauce.own && sauce.at.is_none()).flat_map(sauce_tasks).collect()
     }
 
     /// One stage a row; the last row takes all that are left.

@@ -25,6 +25,8 @@ pub struct Recipe<'a> {
     pub salt: &'a str,
     /// A mix that goes on too: its name and grams.
     pub mix: Option<(&'a str, Mass)>,
+    /// Whether some of that mix goes on the skin.
+    pub mix_on_skin: bool,
     /// Whether it lies in that mix, rather than that going on.
     pub mix_bath: bool,
     /// Knife and pick, where there is something to open.
@@ -109,6 +111,10 @@ pub struct Sauce {
     pub faces: String,
     /// How long the piece lies in it; `None` where it goes on.
     pub bath: Option<Time>,
+    /// So long into the cold it goes on; `None` with the salt.
+    pub at: Option<Time>,
+    /// What its task is called.
+    pub title: &'static str,
     /// Whether the cook brought it; what is the method's own has a task of its own.
     pub own: bool,
 }

@@ -140,7 +140,7 @@ pub(super) fn salt(recipe: &Recipe) -> Step {
         let how = if recipe.mix_bath { "Round the piece in a bag or a dish it just fits, no air in it" } else { "Press it on" };
         format!("{}. {how}.", words::capital(&laid))
     }];
-    let bare = recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
+    let bare = !recipe.mix_on_skin && recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
     // Under a bed it is salted at once; a draw, a crust and a scatter come later, on a dry skin.
     let bed = recipe.cover.is_some_and(|plan| plan.cover.kind == CoverKind::Bed);
     if bare && !bed {

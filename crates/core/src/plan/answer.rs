@@ -43,6 +43,8 @@ pub struct DosePlan {
     pub sodium_per_serving: Mass,
     /// The household's own mix, scaled.
     pub mix: Option<MixPlan>,
+    /// Mixes besides, each with its face and hour.
+    pub mixes: Vec<MixOn>,
     /// Salt on the skin as a tool.
     pub cover: Option<CoverPlan>,
 }
@@ -76,6 +78,23 @@ pub struct MixPlan {
     /// Sodium chloride in a gram of it, 0–1, whether it goes in or not.
     pub holds: f64,
     /// What a piece of this size carries of it at most.
+    pub carries: Mass,
+}
+
+/// A mix besides, with its face and its hour.
+#[derive(Debug, Clone, PartialEq)]
+pub struct MixOn {
+    /// What it is called.
+    pub name: String,
+    /// How much of it, and of what.
+    pub scaled: ScaledMix,
+    /// The face it goes on, by id; `None` on all that take salt.
+    pub face: Option<String>,
+    /// Hours after the first salt; `None` with it.
+    pub at: Option<Time>,
+    /// Sodium chloride in a gram of it, 0–1.
+    pub holds: f64,
+    /// What its faces carry of it at most.
     pub carries: Mass,
 }
 

@@ -67,7 +67,8 @@ pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Resha
     let mut found: Vec<(bool, Reshape)> =
         method.shapes().filter(|(_, kind, _)| !left_out(*kind)).map(|(before, _, shape)| (before, shape)).collect();
     let own = added(request).into_iter().map(|task| task.kind).filter(|kind| !method.has(*kind));
-    found.extend(own.filter_map(|kind| Some((kind.usual_place() < StepKind::Salt.usual_place(), shape_of(kind)?))));
+    let before = |kind: StepKind| kind.usual_place() < StepKind::Salt.usual_place() && !(kind == StepKind::Tie && request.cut.is_bird());
+    found.extend(own.filter_map(|kind| Some((before(kind), shape_of(kind)?))));
     // What is in strips already is not cut again.
     found.retain(|(_, shape)| *shape != Reshape::Strips || !request.cut.id.ends_with("-strips"));
     found

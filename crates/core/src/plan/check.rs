@@ -316,6 +316,8 @@ fn check_thaw(request: &PlanRequest, refused: &mut Vec<Refusal>) {
 
 fn check_faces(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     let at_ledger = request.ledger.iter().enumerate().filter_map(|(i, entry)| Some((format!("ledger[{i}].face"), entry.face.clone()?)));
+    let at_mixes = request.mixes.iter().filter_map(|mix| Some((format!("mixes[{}].face", mix.said), mix.face.clone()?)));
+    let at_ledger = at_ledger.chain(at_mixes);
     let at_shares = request.shares.iter().flatten().map(|(face, _)| (format!("salt.shares.{face}"), face.clone()));
     let named: Vec<(String, String)> = at_ledger.chain(at_shares).collect();
     if request.faces.is_none() && named.is_empty() {

@@ -60,9 +60,16 @@ fn house_for_crackling(resolved: &Resolved, model: &ModelHours) -> ChillHours {
 /// The piece with its salt on, the two schools' hours for it, and those the clock is to take.
 ///
 /// `laid` is all salt on the faces, put on earlier or still to be weighed.
-pub(super) fn before_clock<'a>(request: &'a PlanRequest, resolved: &'a Resolved, laid: &[FaceGrams], top_up: Mass) -> BeforeClock<'a> {
+pub(super) fn before_clock<'a>(
+    request: &'a PlanRequest,
+    resolved: &'a Resolved,
+    laid: &[FaceGrams],
+    (top_up, later): (Mass, &[SaltChange]),
+) -> BeforeClock<'a> {
     let open_before = open_before(request);
-    let course = Course::new(request, resolved, laid, &changes(request, top_up), open_before);
+    let mut all = changes(request, top_up);
+    all.extend(later.iter().copied());
+    let course = Course::new(request, resolved, laid, &all, open_before);
     let model = model_hours(request, resolved, &course, open_before);
     let rest = match (request.hours_from, model.shortest, model.ideal) {
         (HoursFrom::Model, Some(shortest), Some(ideal)) if resolved.method.rests_in_the_cold() => {

@@ -58,6 +58,7 @@ fn metric(request: &PlanRequest, resolved: &Resolved, ends: [&str; 2]) -> Metric
         [top, 1.0 - top]
     };
     match request.cut.family {
+        _ if resolved.in_slabs => Metric::Plane,
         Family::Roast | Family::Rack => Metric::Round { power: 1.0, shares: shares(&["meat"]) },
         Family::Joint => {
             // Radius × outside ÷ volume is one more than the power; its sawn end is outside like any other.

@@ -8,16 +8,16 @@ use super::tasks_ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
     dose_cautions, falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work,
-    odd_thickness, overshoot, passed_already, salted_last, task_caution, where_did_it_lie,
+    odd_thickness, overshoot, passed_already, pulled_dose, salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::fire::HeatSource;
 use crate::method::{StepKind, usual_cautions};
-use crate::piece::{FaceKind, Species, weight_mismatch};
+use crate::piece::{FaceKind, Family, Species, weight_mismatch};
 use crate::salt::ChillHours;
 use crate::skin::CoverWork;
 use crate::skin::drying::FridgePlacement;
-use crate::units::{GramsPerKg, LengthIn, MassIn, TemperatureIn, Time};
+use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, TemperatureIn, Time};
 use jiff::SignedDuration;
 
 /// A plan as far as it is made when its cautions are asked for.
@@ -42,7 +42,7 @@ const BROWNS_C: f64 = 180.0;
 pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     let Planned { request, resolved, fridge, .. } = *plan;
     let dose = dose_facts(plan);
-    let measured = weight_mismatch(&request.cut, resolved.largest, resolved.mean_measures(), resolved.middle());
+    let measured = weight_mismatch(&request.cut, resolved.largest, resolved.mean_measures(), resolved.measured);
     let thickness = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness);
     let mut said = chill_cautions(&chill_facts(resolved, &fridge.state, fridge.planned, fridge.useful, (fridge.wet, fridge.model.dry)));
     said.extend(dose_cautions(&dose));
@@ -64,8 +64,19 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(fire_cautions(&fire_facts(plan, &names(request))));
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
+    said.extend(pulled(plan));
     said
 }
+
+/// Pulled apart, a joint is salted once more: what went on outside is all the middle has.
+fn pulled(plan: &Planned) -> Option<Caution> {
+    let pulls = plan.steps.iter().any(|s| s.step.kind == StepKind::PullApart);
+    let falls_apart = plan.request.cut.family == Family::Joint && plan.heat.fire.ends.in_c() >= FALLS_APART_C;
+    (pulls || falls_apart).then(|| pulled_dose(plan.dose.dose.in_all()))
+}
+
+/// A joint that ends so warm is pulled rather than sliced (TRADE 9.6), °C.
+const FALLS_APART_C: f64 = 90.0;
 
 /// A piece after some hours in the cold; how long dry salt lies on it, and when its skin is dry.
 pub fn chill_facts(
@@ -90,17 +101,28 @@ pub fn chill_facts(
 
 fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {
     let Planned { request, resolved, dose, .. } = *plan;
-    let mix = request.mix.as_ref().map(|used| &used.mix);
-    let parts = mix.into_iter().flat_map(|mix| mix.parts.iter().map(|part| part.name.as_str()).chain([mix.name.as_str()]));
+    let mixes = || request.mix.iter().map(|used| &used.mix).chain(request.mixes.iter().map(|used| &used.mix));
+    let parts = mixes().flat_map(|mix| mix.parts.iter().map(|part| part.name.as_str()).chain([mix.name.as_str()]));
+    // What is asked about is the mix that a face carries least of.
+    let mut carried: Vec<(&str, f64, (Mass, Mass))> = dose
+        .mix
+        .iter()
+        .filter(|mix| mix.bath.is_none())
+        .map(|mix| (mix.name.as_str(), mix.share, (mix.scaled.used, mix.carries)))
+        .chain(dose.mixes.iter().map(|mix| (mix.name.as_str(), mix.holds, (mix.scaled.used, mix.carries))))
+        .collect();
+    carried.sort_by(|a, b| ((b.2.0 / b.2.1).value).total_cmp(&((a.2.0 / a.2.1).value)));
+    let fullest = carried.first().copied();
     DoseFacts {
         eaten: GramsPerKg(dose.dose.in_all().in_g() / resolved.edible_of(resolved.weight).in_kg().max(1e-9)),
         dose: &dose.dose,
         ledger: &request.ledger,
-        mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.share)),
-        carries: dose.mix.as_ref().filter(|mix| mix.bath.is_none()).map(|mix| (mix.scaled.used, mix.carries)),
+        mix: fullest.map(|(name, share, _)| (name, share)).or(dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.share))),
+        carries: fullest.map(|(.., carries)| carries),
+        bathed: request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
         salt: &resolved.salt,
         names: parts.chain(request.ledger.iter().map(|entry| entry.name.as_str())).collect(),
-        unknown: mix.map(|mix| mix.unknown()).unwrap_or_default(),
+        unknown: mixes().flat_map(|mix| mix.unknown()).collect(),
         sodium_per_serving: dose.sodium_per_serving,
         between: dose
             .ledger
@@ -134,7 +156,7 @@ fn fire_facts<'a>(plan: &Planned<'a>, names: &'a [String]) -> FireFacts<'a> {
         drips: plan.resolved.skin.in_mm() > 0.0 || plan.resolved.fat.in_mm() > 0.0,
         temper: whole.temper,
         hold: whole.hold.map(|(_, most)| most),
-        marinated: request.ledger.iter().any(|entry| entry.bath.is_some()) || request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
+        marinated: request.ledger.iter().any(|entry| entry.bath.is_some()) || request.mix.is_some() || !request.mixes.is_empty(),
         basted: [StepKind::Baste, StepKind::Glaze].into_iter().find(|kind| does(*kind)),
         portions: &plan.heat.portions,
         names,
@@ -162,8 +184,8 @@ pub(super) fn done_facts<'a>(plan: &Planned<'a>, out: Time) -> DoneFacts<'a> {
 
 /// What goes on, in lower case.
 fn names(request: &PlanRequest) -> Vec<String> {
-    let mix = request.mix.as_ref().map(|used| &used.mix);
-    let parts = mix.into_iter().flat_map(|mix| mix.parts.iter().map(|part| part.name.to_lowercase()));
+    let mixes = request.mix.iter().map(|used| &used.mix).chain(request.mixes.iter().map(|used| &used.mix));
+    let parts = mixes.flat_map(|mix| mix.parts.iter().map(|part| part.name.to_lowercase()));
     request.ledger.iter().map(|entry| entry.name.to_lowercase()).chain(parts).collect()
 }
 

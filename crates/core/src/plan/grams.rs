@@ -1,11 +1,13 @@
 //! The grams of a plan: target, ledger, mix, cover, portions, faces.
 
-use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixPlan, PortionPlan};
-use super::request::PlanRequest;
+use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan};
+use super::course::SaltChange;
+use super::request::{FaceMix, PlanRequest};
 use super::resolve::Resolved;
+use crate::salt::travel::Tissue;
 use crate::salt::{
-    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_uptake_at_most, carries_at_most, cover,
-    in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
+    Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_at_least, bath_uptake_at_most,
+    carries_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, grams};
 
@@ -44,16 +46,28 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         line(LedgerFrom::AlreadyOn, "salt already on".into(), already, false, "as weighed, or the whole dose");
     }
     let before_mix = sum(&ledger);
+    let (mixes, share) = mixes_on(request, resolved, Dose::balance(total, before_mix).to_weigh);
+    let besides = mixes.iter().fold(grams(0.0), |sum, mix| sum + mix.scaled.brings);
     let mix = request.mix.as_ref().map(|ask| {
-        let missing = Dose::balance(total, before_mix).to_weigh;
+        // What is said in grams is counted first; what is left is shared by those that nobody weighed.
+        let left = Dose::balance(total, before_mix + besides).to_weigh;
+        let missing = if ask.asked.is_none() && share < left { share } else { left };
         let carries = carries_at_most(mixed_faces(request, resolved));
         let mut scaled = match ask.bath {
-            Some(_) => scale_bath(&ask.mix, missing, basis, ask.asked),
+            Some(_) => {
+                // It has to cover the piece, however salty it is.
+                let least = bath_at_least(mixed_faces(request, resolved), resolved.lies);
+                let scaled = scale_bath(&ask.mix, missing, basis, ask.asked);
+                let short = ask.asked.is_none() && scaled.used.in_g() > 0.0 && scaled.used < least;
+                if short { scale_bath(&ask.mix, missing, basis, Some(least)) } else { scaled }
+            }
             None => scale_mix(&ask.mix, missing, basis, ask.asked, carries),
         };
         if let Some(time) = ask.bath {
             // From a bath all of it could enter, and diffusion rules how much does.
-            let could = scaled.used * ask.mix.salt_share();
+            // All of it could not: what is left in the liquid is as salty as the water of the lean.
+            let (lean, liquid) = (resolved.edible_of(resolved.weight) * Tissue::Lean.water(), scaled.used * (1.0 - ask.mix.salt_share()));
+            let could = scaled.used * ask.mix.salt_share() * (lean / (lean + liquid)).value;
             let most = bath_uptake_at_most(ask.mix.salt_share(), open, time);
             scaled.brings = if could > most { most } else { could };
             scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
@@ -87,6 +101,20 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             source,
         });
     }
+    for mix in mixes.iter().filter(|mix| mix.scaled.used.in_g() > 0.0) {
+        ledger.push(LedgerLineDone {
+            from: LedgerFrom::Ingredient,
+            what: format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name),
+            salt: mix.scaled.brings,
+            uptake: Share(1.0),
+            estimate: false,
+            bath: None,
+            bath_cap: None,
+            face: mix.face.clone(),
+            between: None,
+            source: "its own ingredients",
+        });
+    }
     // A marinade of the method’s own brings what it brings: nothing is weighed on top of it, unless the cook says how salty.
     let total = if marinated_alone(request, resolved) { smaller(total, sum(&ledger)) } else { total };
     let mut dose = Dose::balance(total, sum(&ledger));
@@ -112,8 +140,29 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
         by_face,
         ledger,
         mix,
+        mixes,
         cover,
     }
+}
+
+/// The mixes besides, and the salt that each mix takes of what is missing where nobody said grams: all such an equal share.
+fn mixes_on(request: &PlanRequest, resolved: &Resolved, missing: Mass) -> (Vec<MixOn>, Mass) {
+    let said = request.mixes.iter().filter_map(|ask| Some(ask.asked? * ask.mix.brings_share())).fold(grams(0.0), |sum, g| sum + g);
+    let open = request.mixes.iter().filter(|ask| ask.asked.is_none()).count();
+    let sharing = open + usize::from(request.mix.as_ref().is_some_and(|mix| mix.asked.is_none()));
+    let share = Dose::balance(missing, said).to_weigh / (sharing.max(1) as f64);
+    let on = |ask: &FaceMix| {
+        let face = ask.face.as_deref().and_then(|id| resolved.faces.iter().find(|face| face.id == id));
+        let carries = carries_at_most(face.map_or_else(|| mixed_faces(request, resolved), |face| face.area));
+        let scaled = scale_mix(&ask.mix, share, resolved.basis_weight(), ask.asked, carries);
+        MixOn { name: ask.mix.name.clone(), scaled, face: ask.face.clone(), at: ask.at, holds: ask.mix.salt_share(), carries }
+    };
+    (request.mixes.iter().map(on).collect(), share)
+}
+
+/// Salt that goes on later than the first, with its mix.
+pub(super) fn later_mixes(dose: &DosePlan) -> Vec<SaltChange> {
+    dose.mixes.iter().filter_map(|mix| Some(SaltChange { after: mix.at?, by: mix.scaled.brings })).collect()
 }
 
 /// The faces a mix goes on: all that take salt.

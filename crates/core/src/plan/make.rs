@@ -6,7 +6,7 @@ use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_at, sa
 use super::course::{Course, SaltChange};
 use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
 use super::fierce_end::fierce_end;
-use super::grams::{dose_plan, laid_on_thickest, total_of};
+use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, thaws};
 use super::inspection::{InspectionInput, inspection};
@@ -55,7 +55,8 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     // What is salted only after the cold lies there unsalted.
     let late_salt = salted_late(&resolved, &draft).filter(|_| salted_at(request).is_none());
     let in_the_cold = if late_salt.is_some() { unsalted(&laid) } else { laid.clone() };
-    let before = before_clock(request, &resolved, &in_the_cold, dose.dose.to_weigh);
+    let later = if late_salt.is_some() { vec![] } else { later_mixes(&dose) };
+    let before = before_clock(request, &resolved, &in_the_cold, (dose.dose.to_weigh, &later));
     let cold = hours_in_the_cold(request, &draft, before.useful)?;
     if let Some(again) = bath_for(request, cold.planned).filter(|_| bath_follows) {
         return planned(&again, false);
@@ -231,6 +232,7 @@ fn as_it_is_cut(request: &PlanRequest) -> Cut {
 /// Sauces and mixes that bring more than anybody could eat are refused as a typed dose is.
 fn too_salty(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Result<(), Vec<Refusal>> {
     let mixed = dose.mix.as_ref().map_or(grams(0.0), |m| m.scaled.brings);
+    let mixed = dose.mixes.iter().fold(mixed, |sum, mix| sum + mix.scaled.brings);
     let brought = dose.ledger.iter().take(request.ledger.len()).fold(mixed, |sum, line| sum + line.salt);
     let per_kg = GramsPerKg(brought.in_g() / resolved.edible_of(resolved.weight).in_kg().max(1e-9));
     if dose_level(per_kg) != DoseLevel::Refused {

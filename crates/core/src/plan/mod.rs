@@ -49,8 +49,8 @@ mod tests;
 pub const RULES: u32 = 3;
 
 pub use answer::{
-    ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixPlan, Plan, PlanStep, PlateSalt, PortionPlan,
-    SkinPlan,
+    ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixOn, MixPlan, Plan, PlanStep, PlateSalt,
+    PortionPlan, SkinPlan,
 };
 pub use as_method::bath_follows_the_cold;
 pub(crate) use chill::chill_hours;
@@ -68,7 +68,8 @@ pub use make::make_plan;
 pub use model_hours::{Goal, GoalHours, ModelHours};
 pub(crate) use model_hours::{model_hours, why_they_differ};
 pub use request::{
-    BoughtScoring, BrushedOff, CoverAsk, Done, HoursFrom, Kitchen, MixUse, PlanRequest, Portion, Refusal, SkinAsk, usual_fridge,
+    BoughtScoring, BrushedOff, CoverAsk, Done, FaceMix, HoursFrom, Kitchen, MOST_MIXES, MixUse, PlanRequest, Portion, Refusal, SkinAsk,
+    usual_fridge,
 };
 pub use resolve::{Resolved, ResolvedPortion, refusals};
 pub use skin::kept_skin;

@@ -57,6 +57,24 @@ pub struct MixUse {
     pub bath: Option<Time>,
 }
 
+/// A mix besides, on one face or at an hour of its own.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FaceMix {
+    /// The recipe.
+    pub mix: Mix,
+    /// Grams of it; `None` takes an equal share of what is missing with the others that nobody weighed.
+    pub asked: Option<Mass>,
+    /// The face it goes on, by id; `None` on all that take salt.
+    pub face: Option<String>,
+    /// Hours after the first salt at which it goes on; `None` with it.
+    pub at: Option<Time>,
+    /// Its place in the list as it was said, from 0: where it is refused.
+    pub said: usize,
+}
+
+/// Most mixes besides.
+pub const MOST_MIXES: usize = 4;
+
 /// What is to be done with knife and pick; what is `None` goes as the method and the cut have it.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct SkinAsk {
@@ -237,6 +255,8 @@ pub struct PlanRequest {
     pub ledger: Vec<LedgerEntry>,
     /// A mix of the household's own.
     pub mix: Option<MixUse>,
+    /// More of them, each with its face and hour.
+    pub mixes: Vec<FaceMix>,
     /// A crust, bed or draw on the skin.
     pub cover: Option<CoverAsk>,
     /// Knife and pick; `None` as the method says.
@@ -299,6 +319,7 @@ impl PlanRequest {
             shares: None,
             ledger: vec![],
             mix: None,
+            mixes: vec![],
             cover: None,
             skin_work: None,
             start: None,

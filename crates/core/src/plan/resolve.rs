@@ -76,6 +76,10 @@ pub struct Resolved {
     pub grooves: [Option<Grooved>; 2],
     /// Area and edge of the face where the cook gave its shape.
     pub shaped: Option<(Area, Length)>,
+    /// Between its thickest and its thinnest place as it was measured, before anything was cut up.
+    pub measured: Length,
+    /// Whether it is cut into strips or split before the salt: then its pieces are slabs.
+    pub in_slabs: bool,
     /// Fields filled in, as paths of the contract.
     pub guessed: Vec<&'static str>,
 }
@@ -271,6 +275,8 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         crackles,
         grooves: [None; 2],
         shaped,
+        measured: middle,
+        in_slabs: shapes.iter().any(|(before, by)| *before && matches!(by, Reshape::Split | Reshape::Strips)),
         guessed,
     })
 }

@@ -149,7 +149,7 @@ fn finish(request: &PlanRequest, mut resolved: Resolved) -> Result<(Resolved, Op
     Ok((resolved, skin))
 }
 
-/// Deep cuts into the lean that are filled.
+/// Deep cuts into the lean that are filled with what is salted.
 struct DeepCuts {
     /// One for so much of the face.
     apart_dm2: f64,
@@ -157,14 +157,11 @@ struct DeepCuts {
     wide: Length,
 }
 
-/// Slits every 40 mm, two thirds deep and 20 mm wide; spikes every 30 mm, half through and 8 mm wide (our estimate, as the tasks say).
+/// Slits every 40 mm, two thirds deep and 20 mm wide (our estimate, as the task says). A spike closes over its sliver, which holds no salt.
 fn deep_cuts(request: &PlanRequest, resolved: &Resolved) -> Option<DeepCuts> {
     let does = |kind: StepKind| does_task(request, &resolved.method, kind);
     let lean = resolved.lean();
-    if does(StepKind::Slit) {
-        return Some(DeepCuts { apart_dm2: 0.16, depth: lean * (2.0 / 3.0), wide: millimetres(20.0) });
-    }
-    does(StepKind::Spike).then(|| DeepCuts { apart_dm2: 0.09, depth: lean / 2.0, wide: millimetres(8.0) })
+    does(StepKind::Slit).then(|| DeepCuts { apart_dm2: 0.16, depth: lean * (2.0 / 3.0), wide: millimetres(20.0) })
 }
 
 /// Knife and pick, computed; or what stands in the way, at its field.

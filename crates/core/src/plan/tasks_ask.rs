@@ -2,7 +2,7 @@
 
 use super::fire_refuse::plain;
 use super::hung_ask::{refuse_hung, wood_of_the_fire};
-use super::request::{PlanRequest, Refusal};
+use super::request::{FaceMix, PlanRequest, Refusal};
 use crate::method::{Added, Hung, Step, StepKind, addable};
 use crate::units::{Time, TimeIn};
 
@@ -171,7 +171,14 @@ pub(super) fn too_late_in_the_cold(request: &PlanRequest, planned: Time) -> Resu
             (format!("after {} h", plain(at.in_h())), format!("0 to {} h: so long it lies in the cold", plain(planned.in_h())));
         Some(Refusal::new(format!("tasks[{i}].at_h"), typed, allowed, "Make it sooner, or the stay longer."))
     };
-    let refused: Vec<Refusal> = request.tasks.iter().enumerate().filter_map(late).collect();
+    let later = |mix: &FaceMix| {
+        let at = mix.at.filter(|at| *at > planned)?;
+        let (typed, allowed) =
+            (format!("after {} h", plain(at.in_h())), format!("0 to {} h: so long it lies in the cold", plain(planned.in_h())));
+        Some(Refusal::new(format!("mixes[{}].at_h", mix.said), typed, allowed, "Put it on sooner, or make the stay longer."))
+    };
+    let mut refused: Vec<Refusal> = request.tasks.iter().enumerate().filter_map(late).collect();
+    refused.extend(request.mixes.iter().filter_map(later));
     if refused.is_empty() { Ok(()) } else { Err(refused) }
 }
 

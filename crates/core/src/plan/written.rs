@@ -1,6 +1,6 @@
 //! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
 
-use super::answer::{DosePlan, LedgerLineDone, SkinPlan};
+use super::answer::{DosePlan, LedgerLineDone, MixOn, SkinPlan};
 use super::chill::{no_time, salted_at};
 use super::heated::Heated;
 use super::hours_asked::thaws_on;
@@ -10,8 +10,9 @@ use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
 use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
-use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale};
-use crate::units::{LengthIn, Mass, MassIn, Time};
+use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale, spread};
+use crate::units::{LengthIn, Mass, MassIn, Time, grams};
+use crate::words;
 use std::borrow::Cow;
 use std::collections::HashSet;
 
@@ -53,6 +54,7 @@ impl Writing<'_> {
             to_weigh: dose.on_scale,
             salt: &resolved.salt.name,
             mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
+            mix_on_skin: dose.mix.as_ref().is_some_and(|mix| mix.by_face.iter().any(|f| f.face.id == "skin" && f.salt.in_g() >= 0.05)),
             mix_bath: request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
             knife: skin.map(|s| (&s.ask, &s.work)),
             into_lean: skin.is_some_and(cover_enters_lean),
@@ -90,7 +92,9 @@ fn surface(resolved: &Resolved, cut: Cut) -> Surface {
 
 /// Each salty thing that goes on besides salt and mix.
 fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sauce> {
-    let salted: Vec<&str> = dose.by_face.iter().filter(|f| f.salt.in_g() > 0.0).map(|f| f.face.name).collect();
+    // All that take salt, whether any of it is left to weigh or not.
+    let taking = spread(&resolved.faces, grams(1.0), resolved.method.salt_on(), request.said_faces());
+    let salted: Vec<&str> = taking.iter().filter(|f| f.salt.in_g() > 0.0).map(|f| f.face.name).collect();
     let faces = if salted.is_empty() { resolved.faces.first().map_or("meat", |f| f.name).to_owned() } else { salted.join(", ") };
     let sauce = |(entry, line): (&LedgerEntry, &LedgerLineDone)| Sauce {
         what: line.what.clone(),
@@ -102,10 +106,27 @@ fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sa
             .and_then(|id| resolved.faces.iter().find(|f| f.id == id))
             .map_or_else(|| faces.clone(), |f| f.name.to_owned()),
         bath: entry.bath,
+        at: None,
+        title: "The sauce on",
         own: !resolved.method.says.ledger.iter().any(|own| own.name == entry.name),
     };
     let on = |(entry, _): &(&LedgerEntry, &LedgerLineDone)| entry.place == LedgerPlace::On;
-    request.ledger.iter().zip(&dose.ledger).filter(on).map(sauce).collect()
+    let mix = |mix: &MixOn| Sauce {
+        what: format!("{} g {}", words::g(mix.scaled.used), mix.name),
+        weight: mix.scaled.used,
+        salt: mix.scaled.brings,
+        faces: mix
+            .face
+            .as_deref()
+            .and_then(|id| resolved.faces.iter().find(|f| f.id == id))
+            .map_or_else(|| faces.clone(), |f| f.name.to_owned()),
+        bath: None,
+        at: mix.at,
+        title: if mix.at.is_some() { "The second mix on" } else { "The mix on" },
+        own: true,
+    };
+    let mixes = dose.mixes.iter().filter(|mix| mix.scaled.used.in_g() > 0.0).map(mix);
+    request.ledger.iter().zip(&dose.ledger).filter(on).map(sauce).chain(mixes).collect()
 }
 
 /// Grams a portion as the scale shows them.

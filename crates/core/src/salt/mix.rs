@@ -4,6 +4,7 @@ use super::curing::{CuringName, curing_name};
 use super::ledger_line::read_label;
 use super::named::{Helping, Salty, Unweighed, amount_of, helping, named};
 use super::salts::Salt;
+use crate::skin::drying::FridgePlacement;
 use crate::units::{Area, AreaIn, Mass, MassIn, grams, grams_a_unit, leading_amount};
 
 /// One ingredient of a mix.
@@ -269,6 +270,16 @@ pub fn carries_at_most(area: Area) -> Mass {
 
 /// g/dm².
 const CARRIES: f64 = 40.0;
+
+/// So much of a bath a piece wants round it at least: 15 ml a square decimetre in a bag or a box it just fits, 40 in a tray (common
+/// practice, TRADE 4.18; counted as grams).
+pub fn bath_at_least(area: Area, lies: FridgePlacement) -> Mass {
+    let each = if lies == FridgePlacement::Boxed { IN_A_BAG } else { CARRIES };
+    grams(each * area.in_dm2())
+}
+
+/// g/dm².
+const IN_A_BAG: f64 = 15.0;
 
 /// The same for a bath, from which all of its salt could go in: never more of it than would bring what is missing.
 pub fn scale_bath(mix: &Mix, missing: Mass, basis: Mass, asked: Option<Mass>) -> ScaledMix {

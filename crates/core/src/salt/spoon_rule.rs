@@ -10,6 +10,8 @@ pub struct SpoonSalt<'a> {
     pub name: &'a str,
     /// Grams a level US teaspoon.
     pub g_per_tsp: f64,
+    /// Sodium chloride in a gram of it.
+    pub purity: f64,
     /// Whether the cook chose it: a spoon of a salt that nobody named can weigh twice as much as another.
     pub chosen: bool,
 }
@@ -17,7 +19,7 @@ pub struct SpoonSalt<'a> {
 impl<'a> SpoonSalt<'a> {
     /// What a teaspoon of a salt weighs, and whether the cook chose that salt.
     pub fn of(salt: &'a Salt, chosen: bool) -> Self {
-        Self { name: &salt.name, g_per_tsp: salt.g_per_tsp, chosen }
+        Self { name: &salt.name, g_per_tsp: salt.g_per_tsp, purity: salt.sodium_chloride(), chosen }
     }
 }
 
@@ -84,7 +86,8 @@ pub fn read_dose(typed: &str, spoon: SpoonSalt) -> Result<GramsPerKg, DoseError>
     // The salt stands before the weight or behind it: “1 tsp table salt per lb”, “1 tsp/lb table salt”.
     let what = format!("{} {}", weight.before, weight.behind);
     match amount(number, &unit, what.trim(), spoon).ok_or_else(refused)? {
-        Amount::Of(grams) => Ok(GramsPerKg(grams / weight.kilograms)),
+        // A dose is sodium chloride, and a spoon holds what its salt is.
+        Amount::Of(grams, purity) => Ok(GramsPerKg(grams * purity / weight.kilograms)),
         Amount::SpoonOfWhat(first, second) => {
             let each = weight.phrase.strip_prefix('/').map_or_else(|| weight.phrase.to_owned(), |each| format!("per {}", each.trim()));
             let written = |name: &str| format!("{number_words} {unit} {name} {each}");
@@ -108,7 +111,7 @@ pub fn read_salt_amount(typed: &str, spoon: SpoonSalt) -> Result<Mass, DoseError
         return Ok(grams(number));
     }
     match amount(number, &unit, &rest, spoon).ok_or_else(refused)? {
-        Amount::Of(g) => Ok(grams(g)),
+        Amount::Of(g, _) => Ok(grams(g)),
         Amount::SpoonOfWhat(first, second) => {
             let number = words_of_number(&text);
             let written = |name: &str| format!("{number} {unit} {name}");
@@ -118,7 +121,8 @@ pub fn read_salt_amount(typed: &str, spoon: SpoonSalt) -> Result<Mass, DoseError
 }
 
 enum Amount<'a> {
-    Of(f64),
+    /// Grams, and sodium chloride in a gram of them.
+    Of(f64, f64),
     /// A spoon that can be of either.
     SpoonOfWhat(&'a str, &'a str),
 }
@@ -135,20 +139,20 @@ fn amount<'a>(number: f64, unit: &str, what: &str, spoon: SpoonSalt<'a>) -> Opti
         "tbsp" | "tablespoon" | "tablespoons" => 3.0,
         "cup" | "cups" => 48.0,
         // Nobody doses by the pound or the kilogram of salt.
-        _ => return grams_a_unit(unit).filter(|each| *each < 100.0).map(|each| Amount::Of(number * each)),
+        _ => return grams_a_unit(unit).filter(|each| *each < 100.0).map(|each| Amount::Of(number * each, 1.0)),
     };
     match named {
-        Some(g_per_tsp) => Some(Amount::Of(number * spoons * g_per_tsp)),
+        Some((g_per_tsp, purity)) => Some(Amount::Of(number * spoons * g_per_tsp, purity)),
         None if what.contains(spoon.name) || spoon.chosen && (!kosher || spoon.name.contains("kosher")) => {
-            Some(Amount::Of(number * spoons * spoon.g_per_tsp))
+            Some(Amount::Of(number * spoons * spoon.g_per_tsp, spoon.purity))
         }
         None if kosher => Some(Amount::SpoonOfWhat("light-flake kosher salt", "dense kosher salt")),
         None => Some(Amount::SpoonOfWhat(spoon.name, other_salt(spoon.name))),
     }
 }
 
-/// Grams a teaspoon of a salt of the table that is named: the whole name, or what tells it apart.
-fn salt_named(what: &str) -> Option<f64> {
+/// Grams a teaspoon of a salt of the table that is named, and sodium chloride in a gram of it: the whole name, or what tells it apart.
+fn salt_named(what: &str) -> Option<(f64, f64)> {
     const APART: [(&str, &str); 9] = [
         ("light-flake", "light-flake-kosher"),
         ("light flake", "light-flake-kosher"),
@@ -162,7 +166,7 @@ fn salt_named(what: &str) -> Option<f64> {
     ];
     let whole = SALTS.iter().find(|salt| what.contains(salt.name.as_ref()));
     let apart = || APART.iter().find(|(word, _)| what.contains(word)).and_then(|(_, id)| SALTS.iter().find(|s| s.id == *id));
-    whole.or_else(apart).map(|salt| salt.g_per_tsp)
+    whole.or_else(apart).map(|salt| (salt.g_per_tsp, salt.sodium_chloride()))
 }
 
 /// Nothing but salt is spoken of.

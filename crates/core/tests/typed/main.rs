@@ -237,6 +237,8 @@ fn doses_and_amounts_of_salt() {
         ("0.8 g per 100g", &table, 8.0),
         ("½ tsp per pound", &table, 6.6139),
         ("1 tsp to the kilo", &table, 6.0),
+        // 2 tsp of 5.0 g are 10 g of a salt that is 97 % sodium chloride.
+        ("2 tsp clay-mixed coarse salt per kg", &table, 9.7),
         ("house dose", &table, 10.0),
         ("gentle", &table, 7.5),
     ] {

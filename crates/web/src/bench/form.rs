@@ -148,7 +148,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 30] = [
+const OTHERS: [(&str, &str); 31] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -159,6 +159,7 @@ const OTHERS: [(&str, &str); 30] = [
     ("salt.cover", "cover"),
     ("salt.shares", "split"),
     ("mix", "also"),
+    ("mixes", "also"),
     ("ledger", "also"),
     ("piece.cut", "cut"),
     // A weight that cannot be takes its portions along; a problem of a portion itself is its thickness.
@@ -257,7 +258,7 @@ impl BenchForm {
         let (piece, weighed) = self.read_piece(cut, now, shelf.system, &mut slips);
         root.insert("piece".into(), Value::Object(piece));
         self.read_salt(cut, shelf, &mut root, &mut slips);
-        self.read_also(shelf, &mut root, &mut slips);
+        self.read_also(cut, shelf, &mut root, &mut slips);
         self.read_split(cut, &mut root, &mut slips);
         self.read_times(now, shelf, &mut root, &mut slips);
         self.read_chill(shelf, &mut root, &mut slips);

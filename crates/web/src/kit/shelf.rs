@@ -6,7 +6,7 @@ use crate::state::AppState;
 use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
-use rauchkeller_core::units::{System, grams_a_unit, leading_amount};
+use rauchkeller_core::units::System;
 use rauchkeller_store::{HouseholdId, KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
 use std::collections::HashMap;
@@ -114,16 +114,10 @@ impl Shelf {
         self.salts.iter().find(|salt| salt.id.to_string() == id)
     }
 
-    /// The mix a line of the sentence names, with the grams it asks for: `house rub`, `38 g house rub`, `1½ oz house rub`.
-    pub fn mix(&self, line: &str) -> Option<(&KitMix, Option<f64>)> {
-        let lower = line.trim().to_lowercase();
-        let named = |text: &str| self.mixes.iter().find(|mix| mix.name.to_lowercase() == text.trim());
-        if let Some(mix) = named(&lower) {
-            return Some((mix, None));
-        }
-        let (number, unit, rest) = leading_amount(&lower)?;
-        let each = grams_a_unit(&unit)?;
-        named(&rest).map(|mix| (mix, Some(number * each)))
+    /// The mix of that name.
+    pub fn mix_named(&self, name: &str) -> Option<&KitMix> {
+        let lower = name.trim().to_lowercase();
+        self.mixes.iter().find(|mix| mix.name.to_lowercase() == lower)
     }
 
     /// The same salts for the core.
@@ -167,9 +161,8 @@ mod tests {
             deleted_at: None,
         };
         let shelf = Shelf { mixes: vec![mix], ..Shelf::default() };
-        assert_eq!(shelf.mix("house rub").unwrap().1, None);
-        assert_eq!(shelf.mix("38 g house rub").unwrap().1, Some(38.0));
-        assert!((shelf.mix("1½ oz House Rub").unwrap().1.unwrap() - 42.524).abs() < 1e-3);
-        assert!(shelf.mix("38 g rub 22% salt").is_none() && shelf.mix("2 tbsp house rub").is_none());
+        assert_eq!(shelf.mix_named("house rub").map(|mix| mix.name.as_str()), Some("House rub"));
+        assert_eq!(shelf.mix_named(" HOUSE RUB ").map(|mix| mix.name.as_str()), Some("House rub"));
+        assert!(shelf.mix_named("rub 22% salt").is_none() && shelf.mix_named("house").is_none());
     }
 }

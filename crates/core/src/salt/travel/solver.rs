@@ -191,9 +191,12 @@ impl Travel {
             if inside <= 0.0 {
                 break;
             }
-            cells.push((i, inside / deep));
+            // Cuts that lie so and so far apart hold as much in each litre they open, however the way narrows.
+            cells.push((i, self.weights[i] * inside / self.dx[i]));
             from += self.dx[i];
         }
+        let all: f64 = cells.iter().map(|(_, share)| share).sum();
+        cells.iter_mut().for_each(|(_, share)| *share /= all.max(1e-12));
         let moved = if cells.is_empty() { 0.0 } else { self.store[end] * grooves.share.0.clamp(0.0, 1.0) };
         self.store[end] -= moved;
         let n = self.c.len();

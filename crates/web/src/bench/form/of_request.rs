@@ -5,6 +5,8 @@ use crate::kit::Shelf;
 use crate::words::trim;
 use jiff::ZonedDateTime;
 use rauchkeller_core::clock::{Toward, read_day_by, read_wall};
+use rauchkeller_core::salt::{SaidMix, say_mix};
+use rauchkeller_core::units::{grams, hours};
 use serde_json::Value;
 
 fn number(value: &Value, unit: &str) -> String {
@@ -108,11 +110,21 @@ fn also(said: &Value) -> String {
         None => format!("{} {}", number(&entry["g"], "g"), text(&entry["item"]).replace('-', " ")),
     };
     let mut lines: Vec<String> = said["ledger"].as_array().into_iter().flatten().map(line).collect();
-    if let Some(name) = said["mix"]["name"].as_str() {
-        let bath = said["mix"]["bath_h"].as_f64().map_or_else(String::new, |h| format!(" bath {} h", trim(h, 2)));
-        lines.push(format!("{} {name}{bath}", number(&said["mix"]["g"], "g")).trim().to_owned());
-    }
+    let more = said["mixes"].as_array().into_iter().flatten();
+    lines.extend(said["mix"].as_object().map(|_| &said["mix"]).into_iter().chain(more).map(|mix| say_mix(&said_mix(mix))));
     lines.join(", ")
+}
+
+/// A mix of a request as it was said: with its ingredients where it hangs in no Kit.
+fn said_mix(mix: &Value) -> SaidMix {
+    SaidMix {
+        name: text(&mix["name"]),
+        asked: mix["g"].as_f64().map(grams),
+        recipe: text(&mix["recipe"]),
+        face: mix["face"].as_str().map(str::to_owned),
+        at: mix["at_h"].as_f64().map(hours),
+        bath: mix["bath_h"].as_f64().map(hours),
+    }
 }
 
 /// Shares of the faces, in per cent.
@@ -165,7 +177,10 @@ mod tests {
             form(&[
                 ("cut", "duck-whole"),
                 ("weight", "2 × 2.1 kg"),
-                ("also", "2 tbsp soy sauce, 1 tsp fish sauce"),
+                (
+                    "also",
+                    "2 tbsp soy sauce, 1 tsp fish sauce, rub (20 g salt, 10 g sugar), 12 g paste (3 g salt, 9 g oil) on the cavity after 6 h",
+                ),
                 ("by", "model"),
                 ("goal", "skin 95 % dry"),
             ]),

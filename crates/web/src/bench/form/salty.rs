@@ -4,26 +4,28 @@ use super::piece::label_json;
 use super::{BenchForm, Slip, Slips};
 use crate::kit::{Shelf, mix_json, salt_json};
 use rauchkeller_core::piece::{Body, Cut, Measures, faces};
-use rauchkeller_core::salt::{LedgerLine, SALTS, Salt, SpoonSalt, read_dose, read_ledger_line, split_ledger_lines};
-use rauchkeller_core::units::{grams, leading_amount, millimetres};
+use rauchkeller_core::salt::{
+    LedgerLine, SALTS, SaidMix, Salt, SpoonSalt, named_mix, read_dose, read_ledger_line, said_mixes, split_ledger_lines,
+};
+use rauchkeller_core::units::{MassIn, TimeIn, grams, millimetres};
 use serde_json::{Map, Value, json};
 
-/// `house marinade bath 12 h` without its bath, and that in hours.
-fn bath_of(line: &str) -> (&str, Option<f64>) {
-    let read = |after: &str| {
-        let (number, unit, _) = leading_amount(after.trim())?;
-        let each = match unit.as_str() {
-            "h" | "hour" | "hours" => 1.0,
-            "min" | "minutes" => 1.0 / 60.0,
-            "day" | "days" => 24.0,
-            _ => return None,
-        };
-        Some(number * each)
+/// A mix that was said with its ingredients, as the contract takes it.
+fn mix_of(said: &SaidMix) -> Value {
+    json!({"name": said.name, "recipe": said.recipe, "g": said.asked.map(MassIn::in_g)})
+}
+
+/// The mix with its bath, its face by the contract's name, and its hour.
+fn with_its_place(cut: Option<Cut>, mut mix: Value, said: &SaidMix) -> Value {
+    mix["bath_h"] = said.bath.map_or(Value::Null, |bath| json!(bath.in_h()));
+    let names = cut.map(face_names).unwrap_or_default();
+    let id = |word: &String| {
+        let called = |(id, name): &&(&str, &str)| word == id || word == name || word.trim_end_matches('s') == name.trim_end_matches('s');
+        names.iter().find(called).map_or_else(|| word.clone(), |(id, _)| (*id).to_owned())
     };
-    match line.split_once(" bath ").and_then(|(before, after)| Some((before, read(after)?))) {
-        Some((before, hours)) => (before, Some(hours)),
-        None => (line, None),
-    }
+    mix["face"] = said.face.as_ref().map_or(Value::Null, |word| id(word).into());
+    mix["at_h"] = said.at.map_or(Value::Null, |at| json!(at.in_h()));
+    mix
 }
 
 /// The faces of a cut by their names, and what a cook calls them.
@@ -135,19 +137,15 @@ impl BenchForm {
 
     /// Every salty thing of the line; a label without an amount is the packer's label of the piece, and a mix of the Kit
     /// is known by its name.
-    pub(super) fn read_also(&self, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
+    pub(super) fn read_also(&self, cut: Option<Cut>, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
+        let (mixes, rest) = said_mixes(&self.also);
+        let mut mixes: Vec<Value> = mixes.iter().map(|said| with_its_place(cut, mix_of(said), said)).collect();
         let mut ledger = Vec::new();
-        let lines = split_ledger_lines(&self.also);
+        let lines = split_ledger_lines(&rest);
         for (i, line) in lines.iter().enumerate() {
-            let (line, bath) = bath_of(line);
-            if let Some((mix, g)) = shelf.mix(line) {
-                if root.contains_key("mix") {
-                    slips.entry("also").or_insert_with(|| "One mix a piece; leave the second one out.".into());
-                } else {
-                    let mut mix = mix_json(mix, g);
-                    mix["bath_h"] = bath.map_or(Value::Null, |h| json!(h));
-                    root.insert("mix".into(), mix);
-                }
+            let said = named_mix(line);
+            if let Some(kept) = shelf.mix_named(&said.name) {
+                mixes.push(with_its_place(cut, mix_json(kept, said.asked.map(MassIn::in_g)), &said));
                 continue;
             }
             let line = &lines[i];
@@ -169,6 +167,15 @@ impl BenchForm {
         }
         if !ledger.is_empty() {
             root.insert("ledger".into(), Value::Array(ledger));
+        }
+        // The first that goes on everywhere is the mix; what has a face or an hour of its own comes besides.
+        let everywhere = mixes.iter().position(|mix| mix["face"].is_null() && mix["at_h"].is_null());
+        if let Some(mut mix) = everywhere.map(|at| mixes.remove(at)) {
+            mix.as_object_mut().into_iter().for_each(|mix| mix.retain(|key, _| !matches!(key.as_str(), "face" | "at_h")));
+            root.insert("mix".into(), mix);
+        }
+        if !mixes.is_empty() {
+            root.insert("mixes".into(), Value::Array(mixes));
         }
     }
 }
