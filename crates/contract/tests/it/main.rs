@@ -5,6 +5,7 @@ use rauchkeller_contract::{EXAMPLE, PlanDoc, plan_from, read_request_text};
 use rstest::rstest;
 use serde_json::{Value, json};
 
+mod balances;
 mod caps;
 mod charts;
 mod chill;

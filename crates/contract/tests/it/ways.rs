@@ -1,7 +1,8 @@
 //! Ways of working, each a request as a cook would put it, and what must come of it: `tests/ways/*.json`.
 //!
 //! `holds` are [pointer into the plan, how, value]; a value that begins with / points into the plan as well. `says` must stand somewhere
-//! in what a cook reads, `quiet` must not.
+//! in what a cook reads, `quiet` must not; `order` are kinds of tasks, one after the other. `page` stands on the Bench, which the web
+//! crate checks with the same files.
 
 use rauchkeller_contract::plan_from;
 use serde_json::Value;
@@ -13,17 +14,33 @@ fn ways() -> Vec<(&'static str, Value)> {
         };
     }
     way![
-        "paste-all-but-without-salt",
+        "a-beds-salt-is-the-skins",
+        "a-belly-with-typed-minutes-keeps-its-rule",
+        "a-bird-is-trussed-last",
+        "a-mix-in-one-breath",
         "a-mix-that-brings-more-than-the-dose",
+        "a-paste-all-over-is-no-clean-skin",
+        "a-spit-over-coals-turns",
+        "a-trays-bath-covers",
+        "acid-and-soda-crackles",
+        "an-oven-takes-its-time",
+        "covered-an-hour-a-kilogram",
         "fierce-first-then-low-puffs-dry-skin",
+        "jobs-hang-on-the-heat",
+        "legs-have-their-share",
+        "paste-all-but-without-salt",
+        "pinches-cloves-and-sprigs",
+        "pulled-it-bears-more",
+        "salted-while-it-thaws",
+        "split-it-agrees-with-its-scale",
         "steady-175-does-not-puff",
         "steady-200-crackles",
-        "covered-an-hour-a-kilogram",
         "strips-cut-in-the-plan-keep-their-rule",
-        "a-spit-over-coals-turns",
+        "thawed-in-cold-water",
         "turned-in-the-oven",
-        "a-beds-salt-is-the-skins",
-        "legs-have-their-share",
+        "two-mixes-a-day-apart",
+        "what-holds-no-salt-brings-none",
+        "what-is-left-of-a-paste-is-raw",
     ]
 }
 
@@ -59,6 +76,14 @@ fn ways_of_working_come_to_what_they_must() {
                 other => panic!("{name}: {other}?"),
             };
             assert!(holds, "{name}: {pointer} is {got}, which is not {how} {want}");
+            checked += 1;
+        }
+        // What must come after what: each kind after the one before it, wherever it stands.
+        let kinds: Vec<&str> = plan["steps"].as_array().unwrap().iter().filter_map(|step| step["kind"].as_str()).collect();
+        let mut from = 0;
+        for kind in way["order"].as_array().into_iter().flatten().filter_map(Value::as_str) {
+            from +=
+                1 + kinds[from..].iter().position(|k| *k == kind).unwrap_or_else(|| panic!("{name}: {kind} not in its place in {kinds:?}"));
             checked += 1;
         }
         let read = plan.to_string();

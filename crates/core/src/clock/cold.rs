@@ -128,7 +128,9 @@ pub enum ClockRefusal {
     MealTooSoon {
         /// The earliest moment food can stand on the table, without any rest in the cold.
         possible: ZonedDateTime,
-        /// The earliest meal with a sound rest.
+        /// The first hour from then on at which one eats.
+        eaten: ZonedDateTime,
+        /// The earliest meal with a sound rest, at an hour at which one eats.
         sound: ZonedDateTime,
     },
     /// More hours asked than are left.
@@ -196,8 +198,10 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     }
     let to = serve.timestamp() - after;
     if to < ready {
-        let possible = (ready + after).to_zoned_datetime(zone);
-        return Err(ClockRefusal::MealTooSoon { possible, sound });
+        let possible = ready + after;
+        let eaten = first_eating(ask, round_up(possible)).unwrap_or(possible).to_zoned_datetime(zone.clone());
+        let sound = if proposed.earliest > sound { proposed.earliest } else { sound };
+        return Err(ClockRefusal::MealTooSoon { possible: possible.to_zoned_datetime(zone), eaten, sound });
     }
     if let Some(salted) = ask.salted_at {
         let longest = SignedDuration::from_hours(24 * LYING_DAYS);

@@ -60,7 +60,8 @@ pub fn thaw_time(weight: Mass) -> Time {
 
 /// Thawing under cold water: 30 min a pound of the weight as it is frozen, to the next five minutes (USDA FSIS).
 pub fn thaw_time_in_water(weight: Mass) -> Time {
-    minutes((weight.in_lb() * 30.0 / 5.0 - 1e-6).ceil() * 5.0)
+    // A gram more than a pound is a pound.
+    minutes((weight.in_lb() * 30.0 / 5.0 - 0.02).ceil() * 5.0)
 }
 
 #[cfg(test)]

@@ -88,7 +88,7 @@ pub(super) fn standing_out(recipe: &Recipe, work: f64) -> Option<Step> {
     let all = if heat.temper_said { words::capital(&words::span(heat.temper)) } else { "Half an hour".to_owned() };
     let draw = recipe.cover.is_some_and(|plan| plan.cover.kind == CoverKind::Draw);
     let with = if draw { " with the draw" } else { "" };
-    let (title, detail) = if recipe.method.rests_in_the_cold() {
+    let (title, detail) = if recipe.method.rests_in_the_cold() && recipe.comes_out() {
         ("Out of the refrigerator", format!("{all} out{with}, so that it cooks more evenly. Others cook it straight from the cold."))
     } else {
         ("Let it stand", "On the bench while the heat comes up, so that it cooks more evenly.".to_owned())

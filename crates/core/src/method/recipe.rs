@@ -8,7 +8,7 @@ use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};
 use crate::skin::drying::FridgePlacement;
 use crate::skin::{KnifeAsk, KnifeWork};
-use crate::units::{Mass, Time};
+use crate::units::{Mass, Time, TimeIn};
 
 /// Everything a method needs to write its steps.
 #[derive(Debug, Clone)]
@@ -33,6 +33,8 @@ pub struct Recipe<'a> {
     pub knife: Option<(&'a KnifeAsk, &'a KnifeWork)>,
     /// Hours in the cold.
     pub cold: Time,
+    /// The hours there that the cook asked for.
+    pub hours_asked: Option<Time>,
     /// How long it still waits there, where the method has no stay of its own.
     pub waits: Time,
     /// Whether it lies in the cold already, salted.
@@ -63,6 +65,13 @@ pub struct Recipe<'a> {
     pub sauces: &'a [Sauce],
     /// Salt on the skin as a tool.
     pub cover: Option<&'a CoverPlan>,
+}
+
+impl Recipe<'_> {
+    /// Whether it lies in the refrigerator for a while before: with no hours there is nothing to come out of.
+    pub(super) fn comes_out(&self) -> bool {
+        self.hours_asked.is_none_or(|hours| hours.in_min() > 0.5)
+    }
 }
 
 /// The heat as steps are written for it.

@@ -7,6 +7,7 @@ use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact,
 use crate::method::{Phase, Step, StepKind, Thawing};
 use crate::salt::ChillHours;
 use crate::units::{Mass, Time, TimeIn, grams, hours};
+use jiff::SignedDuration;
 
 /// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.
 pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> Result<ColdPlan, Vec<Refusal>> {
@@ -111,7 +112,7 @@ fn as_frozen(request: &PlanRequest) -> Mass {
 /// What its storage limit runs from.
 fn keeping(request: &PlanRequest) -> Keeping {
     let storage = request.cut.storage;
-    if request.frozen {
+    if request.frozen || is_done(request, StepKind::Thaw) {
         return Keeping::FromThaw(storage);
     }
     keeps(storage, request.bought_on, request.use_by, request.now.time_zone()).map_or(Keeping::Unknown, Keeping::Until)
@@ -138,10 +139,15 @@ const MOST_DAYS_OPEN: f64 = 19.0;
 fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
     let wall = |at: &jiff::ZonedDateTime| at.strftime("%A %H:%M").to_string();
     match refusal {
-        ClockRefusal::MealTooSoon { possible, sound } => Refusal::new(
+        ClockRefusal::MealTooSoon { possible, eaten, sound } => Refusal::new(
             "serve_at",
             request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
-            format!("{} at the earliest, {} with a sound dry-brine", wall(possible), wall(sound)),
+            // Nobody is asked to dinner at midnight; who eats then anyway is told from when on it can be.
+            if eaten.duration_since(possible) > SignedDuration::from_mins(15) {
+                format!("{}, {} with a sound dry-brine; done it could be by {}", wall(eaten), wall(sound), wall(possible))
+            } else {
+                format!("{} at the earliest, {} with a sound dry-brine", wall(possible), wall(sound))
+            },
             "Eat later, or leave the meal open and take the best.",
         ),
         ClockRefusal::HoursDoNotFit { fits } => Refusal::new(

@@ -368,7 +368,9 @@ impl PlanRequest {
 
     /// How it lies in the cold: as was said, else as the method has it, else open.
     pub fn lying(&self) -> FridgePlacement {
-        self.lies.or_else(|| self.the_method().lies()).unwrap_or_default()
+        // On a bed of salt it lies on its skin, with the weight on top.
+        let bed = self.cover.is_some_and(|cover| cover.kind == CoverKind::Bed).then_some(FridgePlacement::Weighted);
+        self.lies.or(bed).or_else(|| self.the_method().lies()).unwrap_or_default()
     }
 }
 

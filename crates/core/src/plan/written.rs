@@ -59,6 +59,7 @@ impl Writing<'_> {
             knife: skin.map(|s| (&s.ask, &s.work)),
             into_lean: skin.is_some_and(cover_enters_lean),
             cold,
+            hours_asked: request.hours,
             waits,
             // For missing salt it comes out, and goes in again.
             already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold())

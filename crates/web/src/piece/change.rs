@@ -154,6 +154,16 @@ impl Change {
             }
             ask["mix"] = Value::Null;
         }
+        if self.salted
+            && let Some(mixes) = ask["mixes"].as_array_mut()
+        {
+            // Those that went on with the salt are counted with it; what has an hour of its own keeps that.
+            mixes.retain(|mix| mix["at_h"].is_number());
+            let on: f64 = self.opened.plan.dose.mixes.iter().filter(|mix| mix.at_h.is_none()).map(|mix| mix.salt_g).sum();
+            if let Some(salt) = done.iter_mut().rev().find(|d| d["kind"] == "salt").filter(|_| on > 0.0) {
+                salt["g"] = json!(salt["g"].as_f64().unwrap_or(0.0) + on);
+            }
+        }
         if !done.is_empty() {
             ask["done"] = done.into();
         }

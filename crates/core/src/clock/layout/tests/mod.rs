@@ -106,7 +106,7 @@ fn what_is_left_is_planned_and_what_is_impossible_is_refused() {
     // By hand: 9 h until the meal − 2 h after − 20 min before = 6 h 40.
     assert!((short.planned.in_h() - 6.0 - 40.0 / 60.0).abs() < 1e-9);
     let refused = choose_cold(&ask("2026-12-12T09:00[Europe/Vienna]", Some("2026-12-12T10:00[Europe/Vienna]"), 120.0, None)).unwrap_err();
-    let ClockRefusal::MealTooSoon { possible, sound } = refused else { panic!("{refused:?}") };
+    let ClockRefusal::MealTooSoon { possible, sound, .. } = refused else { panic!("{refused:?}") };
     assert_eq!(possible.strftime("%H:%M").to_string(), "11:20");
     // now + 20 min + 12 h + 2 h = 23:20, rounded up to the quarter.
     assert_eq!(sound.strftime("%H:%M").to_string(), "23:30");

@@ -2,6 +2,8 @@
 
 use super::*;
 
+mod ways;
+
 fn now() -> ZonedDateTime {
     "2026-12-10T09:00[Europe/Vienna]".parse().unwrap()
 }
