@@ -1,11 +1,12 @@
 //! What has to feel immediate: a whole plan, and 72 hours of salt travel. Run: `cargo bench -p rauchkeller-core`.
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
+use rauchkeller_core::fire::{HeatSource, How, StageEnd};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{PlanRequest, make_plan};
+use rauchkeller_core::plan::{AirAsk, FireRequest, PlanRequest, Portion, SkinAsk, StageAsk, make_plan};
 use rauchkeller_core::salt::travel::{Cell, Layer, Salting, Tissue, Travel, Uptake};
-use rauchkeller_core::skin::{Lattice, Outline, Pattern, ScoreAsk, pierce_outline, score};
-use rauchkeller_core::units::{GramsPerDm2, GramsPerKg, celsius, grams, hours, millimetres};
+use rauchkeller_core::skin::{Avoid, CoverWork, Lattice, Outline, Pattern, ScoreAsk, pierce_outline, score};
+use rauchkeller_core::units::{GramsPerDm2, GramsPerKg, celsius, grams, hours, millimetres, minutes};
 use std::f64::consts::PI;
 use std::hint::black_box;
 
@@ -98,5 +99,55 @@ fn face(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, plans, travel, face);
+/// What costs most of what anybody may ask for: each at its cap. None of them is to take 50 ms.
+fn at_the_caps(c: &mut Criterion) {
+    let now = || "2026-12-10T07:00[Europe/Vienna]".parse().expect("a time");
+    let of = |cut: &str, g: f64| PlanRequest {
+        serve_at: Some("2026-12-12T19:00[Europe/Vienna]".parse().expect("a time")),
+        ..PlanRequest::new(Cut::find(cut).expect("a cut"), grams(g), now())
+    };
+    // The closest diamonds that are not refused, with twelve places to keep out of.
+    let diamonds = |mm: f64| {
+        let spot = |i: u32| Avoid::Spot { at: (30.0 + 25.0 * f64::from(i), 60.0 + 10.0 * f64::from(i % 5)), radius: millimetres(7.0) };
+        let avoid: Vec<Avoid> = (0..12).map(spot).collect();
+        let cover = CoverWork::Score { pattern: Pattern::Diamond, spacing: millimetres(mm), direction: 0.0 };
+        PlanRequest { skin_work: Some(SkinAsk { cover: Some(cover), avoid, ..SkinAsk::default() }), ..of("pork-belly", 4000.0) }
+    };
+    let closest = (2..40).map(|half| f64::from(half) * 0.5).find(|mm| make_plan(&diamonds(*mm)).is_ok()).expect("some spacing");
+    // As many stages of a pan as may be, turned as often as may be.
+    let turned = |stages: usize| {
+        let stage = StageAsk {
+            with: Some(HeatSource::Pan),
+            air: AirAsk::At(celsius(120.0)),
+            how: How::Direct,
+            until: StageEnd::After(minutes(230.0)),
+            flip: Some(minutes(1.0)),
+        };
+        let fire = FireRequest { stages: Some(vec![stage; stages]), ..FireRequest::default() };
+        PlanRequest { fire, ..of("beef-rib-steak", 900.0) }
+    };
+    let most = (1..=12).rev().find(|n| make_plan(&turned(*n)).is_ok()).expect("some stages");
+    let leg = |i: u32| Portion {
+        weight: grams(2000.0 + 150.0 * f64::from(i)),
+        thickness: Some(millimetres(100.0 + 3.0 * f64::from(i))),
+        dose: None,
+    };
+    let legs = PlanRequest { portions: (0..24).map(leg).collect(), ..of("pork-leg", 4000.0) };
+    let salty = PlanRequest { dose: Some(GramsPerKg(24.0)), faces: Some(vec!["meat".into()]), ..of("pork-butt", 4500.0) };
+    let mut group = c.benchmark_group("at the caps");
+    group.sample_size(10).measurement_time(std::time::Duration::from_secs(2)).warm_up_time(std::time::Duration::from_millis(300));
+    println!("diamonds {closest} mm apart; {most} stages turned every minute");
+    let all = [
+        ("close diamonds", diamonds(closest)),
+        ("turned in a pan", turned(most)),
+        ("24 legs of 24 thicknesses", legs),
+        ("a salty rim", salty),
+    ];
+    for (name, request) in all {
+        group.bench_function(name, |b| b.iter(|| make_plan(black_box(&request)).expect("a plan")));
+    }
+    group.finish();
+}
+
+criterion_group!(benches, plans, travel, face, at_the_caps);
 criterion_main!(benches);

@@ -87,17 +87,7 @@ const MISSED: f64 = 1.0;
 /// of the method alone would carry a thin piece past its finish it is made shorter (typed minutes never are), and what cannot be
 /// met is said. Forward in milestones of 20 minutes, then false position: about eight short roasts.
 pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
-    let led = ask.stages.iter().position(|stage| stage.until == StageEnd::Finish);
-    let mut tried = try_with(ask, led, FIERCE[0], None);
-    // A method's stages that all go by minutes and by looks end where they end.
-    let fixed = led.is_none() && ask.stages.iter().any(|stage| !stage.own);
-    for share in &FIERCE[1..] {
-        if tried.past <= 0.25 || fixed {
-            break;
-        }
-        // With less to come the led stage is no shorter: it goes on from where it was.
-        tried = try_with(ask, led, *share, Some(tried.start));
-    }
+    let (led, mut tried) = found(ask);
     // A stage that waits for a core ends at that core, and not at the next step of the reckoning.
     for ((stage, time), core) in ask.stages.iter().zip(&tried.stages).zip(&mut tried.cores) {
         if let StageEnd::Core(at) = stage.until
@@ -120,7 +110,7 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
     // authority's least may end higher, and does so on purpose.
     let over = tried.end.pull.in_c() + tried.end.low - ask.target.finish.in_c();
     let overshoots = (over > MISSED).then(|| kelvin(over));
-    let (draught, climbed) = draught(ask, &tried.runs);
+    let (draught, climbed) = draught(ask, &tried.after);
     // Where even that leaves it climbing further, so it is said.
     let high = tried.end.high.max(climbed);
     let short = ask.target.finish.in_c() - (tried.end.pull.in_c() + climbed);
@@ -149,6 +139,27 @@ pub fn fire_plan(ask: &FireAsk) -> FireAnswer {
         runs: tried.runs,
         cores: tried.cores,
     }
+}
+
+/// Only how long it takes: without its climb, which costs as much again.
+pub fn fire_takes(ask: &FireAsk) -> Time {
+    found(ask).1.stages.iter().copied().fold(minutes(0.0), |sum, t| sum + t)
+}
+
+/// The stage that waits for the finish, and the try that meets it best.
+fn found(ask: &FireAsk) -> (Option<usize>, Try) {
+    let led = ask.stages.iter().position(|stage| stage.until == StageEnd::Finish);
+    let mut tried = try_with(ask, led, FIERCE[0], None);
+    // A method's stages that all go by minutes and by looks end where they end.
+    let fixed = led.is_none() && ask.stages.iter().any(|stage| !stage.own);
+    for share in &FIERCE[1..] {
+        if tried.past <= 0.25 || fixed {
+            break;
+        }
+        // With less to come the led stage is no shorter: it goes on from where it was.
+        tried = try_with(ask, led, *share, Some(tried.start));
+    }
+    (led, tried)
 }
 
 impl FireAsk<'_> {
@@ -237,6 +248,8 @@ struct Try {
     start: Start,
     end: End,
     past: f64,
+    /// The piece as it comes out of the heat.
+    after: Cooking,
 }
 
 /// Minutes of the led stage, and the piece as it stands then, at or before its end; what came before it.
@@ -271,6 +284,7 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
             past: end.past(ask.target),
             end,
             start,
+            after: cooking,
         };
     };
     let stage = &ask.stages[led];
@@ -279,12 +293,12 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
         cooking.pass(stage, minutes(led_for), |_, _, _| false);
         let stage_end = cooking.roast.core();
         later.go(&mut cooking, after, share);
-        (stage_end, later, rested(ask, &cooking))
+        (stage_end, later, rested(ask, &cooking), cooking)
     };
     let past = |from: &Cooking, led_for: f64| outcome(from, led_for).2.past(ask.target);
     let Start { base, cooking, before } = start;
     let (base, cooking, led_for, met) = led_length((base, cooking), stage, ask.target.finish, past);
-    let (stage_end, later, end) = outcome(&cooking, led_for);
+    let (stage_end, later, end, after) = outcome(&cooking, led_for);
     let lengths = [&before.stages[..], &[minutes(base + led_for)], &later.stages].concat();
     let cores = [&before.cores[..], &[stage_end], &later.cores].concat();
     let stuck = before.stuck.or((!met).then_some(led)).or(later.stuck.map(|i| led + 1 + i));
@@ -296,6 +310,7 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
         past: end.past(ask.target),
         end,
         start: Start { base, cooking, before },
+        after,
     }
 }
 
@@ -330,12 +345,8 @@ fn climbs_by(cooking: &Cooking, ask: &FireAsk, air: Oven) -> f64 {
 
 /// How many times as much a resting piece loses as on a still board, so that its core climbs no further than the trade sees: nobody has
 /// measured the draught over a board, many have read the probe. 1 where the still board does; then the climb that is left of it.
-fn draught(ask: &FireAsk, lengths: &[Time]) -> (f64, f64) {
-    let mut cooking = ask.cooking();
-    for (stage, time) in ask.stages.iter().zip(lengths) {
-        cooking.pass(stage, *time, |_, _, _| false);
-    }
-    let climb = |times: f64| climbs_by(&cooking, ask, ask.resting.around().in_a_draught(times));
+fn draught(ask: &FireAsk, cooking: &Cooking) -> (f64, f64) {
+    let climb = |times: f64| climbs_by(cooking, ask, ask.resting.around().in_a_draught(times));
     let most = ask.band.high.in_kelvin();
     let still = climb(1.0);
     if still <= most {
@@ -343,15 +354,24 @@ fn draught(ask: &FireAsk, lengths: &[Time]) -> (f64, f64) {
     }
     // The climb falls as the draught grows.
     let (mut low, mut high) = (1.0f64, STRONGEST);
+    let mut climbed = climb(high);
+    // Only from above: what is taken is never beyond the band.
     for _ in 0..10 {
+        if climbed > most || most - climbed < CLIMB_NEAR {
+            break;
+        }
         let mid = (low * high).sqrt();
-        if climb(mid) > most { low = mid } else { high = mid }
+        let at = climb(mid);
+        if at > most { low = mid } else { (high, climbed) = (mid, at) }
     }
-    (high, climb(high))
+    (high, climbed)
 }
 
 /// Minutes at which a stage that begins cooler than what came before is tried first.
 const EARLY: [f64; 3] = [2.5, 5.0, 10.0];
+
+/// So near the band's end the draught is found, K.
+const CLIMB_NEAR: f64 = 0.05;
 
 /// More is never lost than so many times a still board's loss; where that leaves a climb beyond the band, the band goes so far.
 const STRONGEST: f64 = 20.0;

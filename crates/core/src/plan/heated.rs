@@ -8,7 +8,7 @@ use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
     Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, Where, body,
-    crisp, fire_plan, heat_curve, in_the_heat, stuffing_target, targets,
+    crisp, fire_plan, fire_takes, heat_curve, in_the_heat, stuffing_target, targets,
 };
 use crate::method::{Added, RecipeHeat};
 use crate::piece::{FireShape, Lying, Reshape};
@@ -141,12 +141,13 @@ impl Heated {
     /// What five millimetres more of thickness would add to the heat.
     fn with_more(&self, request: &PlanRequest, resolved: &Resolved) -> Time {
         let cut = request.cut;
-        let heat = |body: Body| fire_plan(&self.whole.ask(body, &self.lead, (cut, skin_of(resolved))));
         let more = |p: &ResolvedPortion| {
             let thicker = Lying { thickness: p.heated.thickness + millimetres(5.0), ..p.heated };
-            body(cut, thicker, (self.start, self.whole.film()), self.whole.on_one_side())
+            let body = body(cut, thicker, (self.start, self.whole.film()), self.whole.on_one_side());
+            fire_takes(&self.whole.ask(body, &self.lead, (cut, skin_of(resolved))))
         };
-        slowest(resolved, more, &heat).1.takes - self.fire.takes
+        let longest = [resolved.thickest_index(), resolved.heaviest_index()].into_iter().filter_map(|i| resolved.portions.get(i)).map(more);
+        longest.fold(minutes(0.0), |most, takes| if takes > most { takes } else { most }) - self.fire.takes
     }
 }
 

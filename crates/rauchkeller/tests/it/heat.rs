@@ -112,3 +112,55 @@ async fn a_steak_with_its_own_pull_goes_to_the_table_by_raw_hands() {
     );
     browser.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn jobs_mixes_a_thaw_and_a_fierce_end_are_said_and_taken_on_a_phone() {
+    let server = Server::start("serve").await;
+    let browser = Browser::phone().await;
+    browser.signs_up(&server, "Jobs kitchen").await;
+    // Skin that stays tough is offered a fierce end; a tap takes it, once.
+    browser.go(&server.url("/bench?cut=pork-belly&weight=2+kg&fire=165+%C2%B0C+until+done")).await;
+    let offer = browser.text_when("#fierce-end", |text| text.contains("fierce end")).await;
+    assert!(offer.contains("250 °C until the skin sounds hollow"), "{offer}");
+    browser.press("#fierce-end .reading").await;
+    browser.at("taken", |url| url.contains("hollow")).await;
+    browser.gone("#fierce-end").await;
+    // A mix in one breath, and one on the fat a day later: both bring their grams.
+    browser.go(&server.url("/bench?cut=pork-loin-rack&weight=2+kg&hours=40&bone=0+%25")).await;
+    browser.text_when("#grams", |text| !text.is_empty()).await;
+    browser
+        .retype("#w-also", "20 g rub (20 g fine sea salt, 20 g sugar), 30 g paste (10 g fine sea salt, 90 g oil) on the fat after 24 h")
+        .await;
+    browser.at("both mixes", |url| url.contains("paste")).await;
+    // By hand: 20 g at 10 g/kg, less 10 of the rub and 3 of the paste.
+    let grams = browser.text_when("#grams", |text| text.starts_with("7.0") || text.starts_with("7 ")).await;
+    assert!(grams.starts_with('7'), "{grams}");
+    browser.retype("#w-also", "20 g rub (20 wagons of salt, 3 g sugar)").await;
+    let slip = browser.text_when("#slip-also", |text| !text.is_empty()).await;
+    assert!(slip.contains("wagons"), "{slip}");
+    // Jobs at the heat; what never comes due is said with what may be.
+    browser.go(&server.url("/bench?cut=beef-rib-roast&weight=3+kg&with=charcoal&fire=140+%C2%B0C+until+done")).await;
+    browser.text_when("#heat-takes", |text| !text.is_empty()).await;
+    browser.retype("#w-tasks", "look at 400 min, no wood").await;
+    let slip = browser.text_when("#slip-tasks", |text| !text.is_empty()).await;
+    assert!(slip.contains("400 min") && slip.contains("so long it lasts"), "{slip}");
+    browser.retype("#w-tasks", "look at 1 h, baste at 40 °C every 30 min, feed the coals, no wood").await;
+    browser.at("the jobs", |url| url.contains("coals")).await;
+    browser.gone("#slip-tasks").await;
+    browser.press("#keep:not(:disabled)").await;
+    browser.find(".piece-head").await;
+    let page = browser.js("return document.querySelector('#piece').innerText").await.as_str().unwrap().to_owned();
+    for says in ["Look at it", "When the core reads 40 °C", "Feed the coals", "No wood."] {
+        assert!(page.contains(says), "{says}: {page}");
+    }
+    // In cold water it thaws only where it is cooked at once.
+    browser.go(&server.url("/bench?cut=beef-rump-cap&weight=1.36+kg&stands=frozen-water")).await;
+    let slip = browser.text_when("#slip-stands", |text| !text.is_empty()).await;
+    assert!(slip.contains("refrigerator"), "{slip}");
+    browser.go(&server.url("/bench?cut=beef-rump-cap&weight=1.36+kg&stands=frozen-water&method=no-cold-rest")).await;
+    browser.press("#keep:not(:disabled)").await;
+    browser.find(".piece-head").await;
+    let page = browser.js("return document.querySelector('#piece').innerText").await.as_str().unwrap().to_owned();
+    assert!(page.contains("Thaw in cold water") && page.contains("Change the water"), "{page}");
+    browser.close().await;
+}

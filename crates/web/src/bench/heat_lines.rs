@@ -57,6 +57,13 @@ fn by_portion(portions: &[PortionDoc]) -> String {
     if said.is_empty() { String::new() } else { format!(" By portion: {}.", said.join(", ")) }
 }
 
+/// Where its dial is to stand, stage by stage, where somebody has read it beside a thermometer.
+pub(super) fn dial_line(plan: &PlanDoc) -> String {
+    let stages = plan.fire.stages.iter();
+    let stands: Vec<String> = stages.filter_map(|s| Some(format!("at {:.0} °C for {:.0} °C of air", s.dial_c?, s.air_c))).collect();
+    if stands.is_empty() { String::new() } else { format!("The dial {}.", stands.join(", then ")) }
+}
+
 /// Minutes alone, or a heat too fierce, end elsewhere.
 pub(super) fn heat_misses(plan: &PlanDoc) -> String {
     let fire = &plan.fire;

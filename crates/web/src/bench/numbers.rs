@@ -1,6 +1,6 @@
 //! The numbers beside the picture, as text.
 
-use super::heat_lines::{fire_line, heat_misses, pull_line, skin_line};
+use super::heat_lines::{dial_line, fire_line, heat_misses, pull_line, skin_line};
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
 use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, span, trim, wall};
@@ -228,6 +228,8 @@ pub struct Numbers {
     pub heat_misses: String,
     /// What the heat does to the skin.
     pub skin_line: String,
+    /// Where the dial is to stand.
+    pub dial_line: String,
     pub meals: String,
     pub worth: Option<String>,
     pub loud: Vec<CautionDoc>,
@@ -330,6 +332,7 @@ impl Numbers {
             heat_to: plan.fire.stages.last().map(|s| wall(instant(&s.ends_at), now)).unwrap_or_default(),
             heat_misses: customary(heat_misses(plan)),
             skin_line: customary(skin_line(plan, now)),
+            dial_line: customary(dial_line(plan)),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
             loud,

@@ -144,7 +144,7 @@ async fn how_hot_the_own_oven_gets_rules_the_bench() {
     assert_eq!(kit.send("/kit/heat", read("180 °C", "165 °C")).await.0, 303);
     let page = kit.page().await;
     assert!(page.contains("15 °C (27 °F) too high") && page.contains("as you said"), "the hottest stands as it was");
-    assert!(bench().await.contains("The dial at 235 °C"), "220 of air are 235 on this dial");
+    assert!(bench().await.contains("then at 235 °C for 220 °C of air"), "220 of air are 235 on this dial");
     // What cannot be is said beside the field, with what was typed.
     for (appliance, hottest, says) in
         [("oven", "900 °C", "900"), ("oven", "warm", "warm"), ("oven", "230", "230"), ("kiln", "230 °C", "Choose")]

@@ -106,10 +106,11 @@ fn what_is_left_is_planned_and_what_is_impossible_is_refused() {
     // By hand: 9 h until the meal − 2 h after − 20 min before = 6 h 40.
     assert!((short.planned.in_h() - 6.0 - 40.0 / 60.0).abs() < 1e-9);
     let refused = choose_cold(&ask("2026-12-12T09:00[Europe/Vienna]", Some("2026-12-12T10:00[Europe/Vienna]"), 120.0, None)).unwrap_err();
-    let ClockRefusal::MealTooSoon { possible, sound, .. } = refused else { panic!("{refused:?}") };
+    let ClockRefusal::MealTooSoon { possible, eaten, sound } = refused else { panic!("{refused:?}") };
     assert_eq!(possible.strftime("%H:%M").to_string(), "11:20");
-    // now + 20 min + 12 h + 2 h = 23:20, rounded up to the quarter.
-    assert_eq!(sound.strftime("%H:%M").to_string(), "23:30");
+    assert_eq!(eaten.strftime("%H:%M").to_string(), "11:30", "the next quarter, at which one eats");
+    // now + 20 min + 12 h + 2 h = 23:20, rounded up to the quarter: nobody is asked to dinner then, but the next day at eleven.
+    assert_eq!(sound.strftime("%d %H:%M").to_string(), "13 11:00");
     let too_long = choose_cold(&ask("2026-12-12T09:00[Europe/Vienna]", Some("2026-12-12T18:00[Europe/Vienna]"), 120.0, Some(24.0)));
     assert!(matches!(too_long, Err(ClockRefusal::HoursDoNotFit { .. })));
 }
