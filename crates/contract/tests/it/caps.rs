@@ -16,6 +16,8 @@ fn heat_turns_and_strokes_have_a_cap_and_say_so() {
     // Turned once a minute for four hours is a cap away from being turned twice a minute.
     assert!(!fields(&steak(vec![stage(240.0, json!(1))])).iter().any(|f| f.contains("flip")));
     assert_eq!(fields(&steak(vec![stage(240.0, json!(0.5))])), ["fire.stages[0].flip_min"]);
+    // Nor so often in all stages together.
+    assert_eq!(fields(&steak(vec![stage(200.0, json!(1)); 3])), ["fire.stages"]);
     let whole_day =
         |n: usize| steak((0..n).map(|_| json!({"with": "oven", "air_c": 60, "how": "open", "until": {"minutes": 1440}})).collect());
     assert!(!fields(&whole_day(2)).contains(&"fire.stages".to_owned()));
@@ -25,6 +27,7 @@ fn heat_turns_and_strokes_have_a_cap_and_say_so() {
         "method": "scored-fierce-low", "skin": {"work": "diamond", "spacing_mm": mm}})
     };
     assert_eq!(fields(&belly(1.0)), ["skin.spacing_mm"]);
+    assert_eq!(fields(&belly(3.0)), ["skin.spacing_mm"]);
     assert_eq!(fields(&belly(6.0)), Vec::<String>::new());
 }
 

@@ -181,7 +181,9 @@ fn cautions_stand_where_they_should(seed: u64, plan: &Plan, seen: &mut BTreeMap<
     // hollow; how hot that heat is does not decide what is wanted.
     let dry = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && !matches!(s.with, HeatSource::Pan | HeatSource::Pot);
     let watched = plan.fire.stages.iter().any(|s| s.until == StageEnd::Look(Look::Hollow));
-    let wanted = watched || plan.resolved.method.wants.crackling && plan.fire.stages.iter().any(dry);
+    // A breast is rendered from the skin's side.
+    let breast = request.cut.family == Family::SkinSlab && request.cut.thickness_mm.1 < 30.0;
+    let wanted = watched || !breast && plan.resolved.method.wants.crackling && plan.fire.stages.iter().any(dry);
     let crackles = plan.resolved.skin.in_mm() > 0.0 && request.cut.fat_mm >= 3.0 && wanted && plan.resolved.method.dries_in_the_cold();
     let typed = request.portions.iter().filter_map(|p| p.thickness).chain(request.thickness).map(LengthIn::in_mm);
     let odd = typed.into_iter().any(|mm| mm < request.cut.thickness_mm.0 * 0.65 || mm > request.cut.thickness_mm.2 * 1.6);

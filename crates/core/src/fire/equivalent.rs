@@ -66,13 +66,9 @@ impl Warms {
 
     /// The power of the body of this half thickness that is as fast.
     pub(super) fn power(&self, half: f64, film: HeatTransfer) -> f64 {
-        let (mut low, mut high) = (0.0, MOST_POWER);
+        // The time falls as the power grows; its inverse is nearly straight.
         let wanted = self.time();
-        for _ in 0..14 {
-            let mid = f64::midpoint(low, high);
-            if Self::of(mid, half, film).time() > wanted { low = mid } else { high = mid }
-        }
-        f64::midpoint(low, high)
+        root((0.0, MOST_POWER), 4e-4, |power| 1.0 / Self::of(power, half, film).time() - 1.0 / wanted)
     }
 }
 
@@ -99,11 +95,41 @@ fn mode_at(power: f64, zeta2_x2: f64) -> (f64, f64) {
 /// surface (for powers 0, 1, 2 the wall, cylinder and sphere of Incropera & DeWitt, table 5.1).
 fn slowest_mode(power: f64, biot: f64) -> f64 {
     // The first zero of y lies below this (from Rayleigh's bound).
-    let (mut low, mut high) = (0.0, (power + 1.0) * (power + 5.0) / 2.0);
-    for _ in 0..40 {
-        let mid = f64::midpoint(low, high);
-        let (y, slope) = mode_at(power, mid);
-        if slope + biot * y > 0.0 { low = mid } else { high = mid }
+    root((0.0, (power + 1.0) * (power + 5.0) / 2.0), 1e-9, |zeta2| {
+        let (y, slope) = mode_at(power, zeta2);
+        -(slope + biot * y)
+    })
+}
+
+/// Where a rising function passes zero between two ends, to within `near`: false position (Illinois). One end, where it does not.
+fn root((mut low, mut high): (f64, f64), near: f64, f: impl Fn(f64) -> f64) -> f64 {
+    let (mut below, mut above) = (f(low), f(high));
+    if below >= 0.0 || above <= 0.0 {
+        return if below >= 0.0 { low } else { high };
+    }
+    let mut last = 0i8;
+    for _ in 0..60 {
+        if high - low <= near {
+            break;
+        }
+        let at = low - below * (high - low) / (above - below);
+        let value = f(at);
+        // The same end twice: the other one weighs half.
+        if value < 0.0 {
+            if low + near > at {
+                return at;
+            }
+            (low, below) = (at, value);
+            above *= if last == -1 { 0.5 } else { 1.0 };
+            last = -1;
+        } else {
+            if at + near > high {
+                return at;
+            }
+            (high, above) = (at, value);
+            below *= if last == 1 { 0.5 } else { 1.0 };
+            last = 1;
+        }
     }
     f64::midpoint(low, high)
 }

@@ -297,7 +297,7 @@ fn try_with(ask: &FireAsk, led: Option<usize>, share: f64, from: Option<Start>) 
     };
     let past = |from: &Cooking, led_for: f64| outcome(from, led_for).2.past(ask.target);
     let Start { base, cooking, before } = start;
-    let (base, cooking, led_for, met) = led_length((base, cooking), stage, ask.target.finish, past);
+    let (base, cooking, led_for, met) = led_length((base, cooking), led > 0, (stage, ask.target.finish), past);
     let (stage_end, later, end, after) = outcome(&cooking, led_for);
     let lengths = [&before.stages[..], &[minutes(base + led_for)], &later.stages].concat();
     let cores = [&before.cores[..], &[stage_end], &later.cores].concat();
@@ -380,8 +380,8 @@ const STRONGEST: f64 = 20.0;
 /// stands there, the minutes from there, and whether there is such a length within twenty hours.
 fn led_length(
     start: (f64, Cooking),
-    stage: &FireStage,
-    finish: Temperature,
+    after_another: bool,
+    (stage, finish): (&FireStage, Temperature),
     past: impl Fn(&Cooking, f64) -> f64,
 ) -> (f64, Cooking, f64, bool) {
     // Walk forward until the outcome passes the finish. While the core has risen by less than the outcome was short of it the
@@ -408,7 +408,7 @@ fn led_length(
     let (mut fa, mut fb) = (fa.unwrap_or_else(|| past(&from, a)), fb.unwrap_or_else(|| past(&from, b)));
     let met = fb >= -MISSED || fa >= -MISSED;
     // What comes out of a hotter stage first cools at its surface, and climbs less for a while: of several lengths the shortest is meant.
-    if base == began && fa < 0.0 && fb > 0.0 {
+    if after_another && base == began && fa < 0.0 && fb > 0.0 {
         for early in EARLY.into_iter().filter(|early| *early < b) {
             match past(&from, early) {
                 f if f >= 0.0 => {

@@ -275,6 +275,12 @@ impl School {
         self.tasks.iter().enumerate().filter_map(move |(i, task)| Some((i < salted, task.kind, task.effects.shape?)))
     }
 
+    /// Whether it wants the skin of this cut to crackle: a breast's is rendered from its own side and only crisps.
+    pub fn crackles(&self, cut: Cut) -> bool {
+        const BREAST_MM: f64 = 30.0;
+        self.wants.crackling && !(cut.family == Family::SkinSlab && cut.thickness_mm.1 < BREAST_MM)
+    }
+
     /// Its heat for this cut where it has none of its own: low until the core is there, then fierce where skin has to puff
     /// (TRADE 7).
     fn heat_of_the_cut(&self, cut: Cut) -> Vec<FireStage> {
@@ -282,9 +288,7 @@ impl School {
         let after = |c, min| FireStage::of_a_method(celsius(c), StageEnd::After(minutes(min)));
         let mut stages = vec![core(cut.low_c)];
         match cut.family {
-            _ if !self.wants.crackling => {}
-            // A breast is rendered from the skin's side; its own heat is fierce enough.
-            Family::SkinSlab if cut.thickness_mm.1 < 30.0 => {}
+            _ if !self.crackles(cut) => {}
             Family::Bird if cut.has_fat_window() => stages.push(after(230.0, 10.0)),
             _ if cut.has_fat_window() => stages.push(FireStage::of_a_method(celsius(245.0), StageEnd::Look(Look::Hollow))),
             _ => {}

@@ -5,6 +5,7 @@ use super::heated::Heated;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
 use crate::fire::{FireStage, HeatSource, How, Look, StageEnd};
+use crate::piece::Species;
 use crate::units::{Dryness, Temperature, TemperatureIn, Time, TimeIn, celsius};
 
 /// A fierce end that puffs the skin.
@@ -35,7 +36,8 @@ pub(super) fn fierce_end(
     into_lean: bool,
     dry: Option<Dryness>,
 ) -> Option<FierceEnd> {
-    let tough = resolved.crackles && heated.crisp.is_some_and(|skin| skin.puffs.is_none());
+    // Poultry's skin crisps without puffing.
+    let tough = resolved.crackles && request.cut.species == Species::Pork && heated.crisp.is_some_and(|skin| skin.puffs.is_none());
     if !tough || dry.is_none_or(|dry| dry.0 < LEAST) {
         return None;
     }

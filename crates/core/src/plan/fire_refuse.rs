@@ -1,6 +1,6 @@
 //! What cannot be of a heat as it was said, each at its path, in a cook's words.
 
-use super::fire_ask::{FinishAsk, FinishStyle};
+use super::fire_ask::{FinishAsk, FinishStyle, StageAsk};
 use super::request::{PlanRequest, Refusal};
 use crate::fire::{HeatSource, StageEnd};
 use crate::units::{TemperatureIn, TimeIn};
@@ -25,6 +25,8 @@ const LONGEST_HEAT_H: f64 = 48.0;
 const FASTEST_FLIP: f64 = 0.5;
 /// Nor so many times in one stage.
 const MOST_TURNS: f64 = 240.0;
+/// Nor in all stages together.
+const MOST_TURNS_IN_ALL: f64 = 480.0;
 
 /// Everything of the heat that cannot be, each at its path.
 pub(super) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
@@ -109,6 +111,15 @@ fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
                 ));
             }
         }
+    }
+    let turns = |ask: &StageAsk| match (ask.until, ask.flip) {
+        (StageEnd::After(time), Some(flip)) => time.in_min() / flip.in_min().max(FASTEST_FLIP),
+        _ => 0.0,
+    };
+    let turned: f64 = stages.iter().map(turns).sum();
+    if turned > MOST_TURNS_IN_ALL && found.is_empty() {
+        let typed = format!("turned {turned:.0} times in all");
+        found.push(Refusal::new("fire.stages", typed, format!("at most {MOST_TURNS_IN_ALL:.0} turns in all"), "Turn it less often."));
     }
     let said_h: f64 = stages.iter().map(|ask| if let StageEnd::After(time) = ask.until { time.in_h() } else { 0.0 }).sum();
     if said_h > LONGEST_HEAT_H {

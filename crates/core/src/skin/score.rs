@@ -128,8 +128,8 @@ impl ScoreError {
 }
 says_its_parts!(ScoreError);
 
-/// So many strokes are laid over a face at most: an hour and more of cutting, and what is clipped one by one needs a cap.
-const MOST_STROKES: usize = 600;
+/// So many strokes are laid over a face at most: a diamond every 5 mm over a large belly, and what is clipped one by one needs a cap.
+const MOST_STROKES: usize = 170;
 /// Shorter than this is a corner touched, not a stroke, mm.
 const TOUCH: f64 = 1e-3;
 /// A line on the edge itself is looked for this far inside, mm: above the library's grid, below what anybody asks for.
