@@ -248,7 +248,7 @@ fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
     let (fire, zone) = (&plan.fire, plan.request.now.time_zone());
     let tasks = plan.steps.iter().filter(|task| task.step.is_stage());
     let stages = fire.stages.iter().zip(fire.answer.stages.iter().zip(&fire.answer.cores));
-    let doc = |(i, ((stage, (takes, core)), task)): (usize, ((&FireStage, (&Time, &Temperature)), &PlanStep))| {
+    let doc = |(i, (stage, (takes, core))): (usize, (&FireStage, (&Time, &Temperature))), task: &PlanStep| {
         let before = i.checked_sub(1).and_then(|i| fire.stages.get(i));
         let said = stage.own && matches!(stage.until, StageEnd::After(_));
         let band = |share: f64| if said { r4(takes.in_min()) } else { (takes.in_min() * share).round() };
@@ -268,7 +268,7 @@ fn stage_docs(plan: &Plan) -> Vec<StageDoc> {
             ends_at: instant(task.ends, zone),
         }
     };
-    stages.zip(tasks).enumerate().map(doc).collect()
+    stages.enumerate().zip(tasks).map(|(stage, task)| doc(stage, task)).collect()
 }
 
 /// To a tenth: a curve is drawn, not reckoned with.

@@ -287,7 +287,7 @@ impl Cooking {
                     let core = self.roast.mean();
                     hollow_after(&Hollow { skin, fat, from: before, to: *stage, first: self.air_at_first(stage), under: core })
                 });
-                Some(self.pass(stage, shortened(hollow.map_or(look.usual(), |time| time.in_min()), share), never))
+                Some(self.pass(stage, shortened(hollow.map_or(look.usual(), TimeIn::in_min), share), never))
             }
         }
     }

@@ -162,23 +162,19 @@ pub(super) fn hung(recipe: &Recipe, kind: StepKind, hung: &Hung, takes: Option<T
 
 /// The stage that goes on then, and the moment of it.
 fn moment(hung: &Hung, n: usize, min: f64, stages: &[Time]) -> Option<(usize, Moment)> {
-    let (i, into, left) = match hung.stage {
-        Some(i) => {
-            let (from, to) = span(hung, stages)?;
-            (i, min - from, to - min)
-        }
-        None => {
-            let mut from = 0.0;
-            let ends = hung.at == HungAt::Ends;
-            let found = stages.iter().enumerate().find_map(|(i, time)| {
-                let to = from + time.in_min();
-                let here = (!ends && min < to - 1e-9) || i + 1 == stages.len();
-                let found = here.then_some((i, min - from, to - min));
-                from = to;
-                found
-            });
-            found?
-        }
+    let (i, into, left) = if let Some(i) = hung.stage {
+        let (from, to) = span(hung, stages)?;
+        (i, min - from, to - min)
+    } else {
+        let mut from = 0.0;
+        let ends = hung.at == HungAt::Ends;
+        stages.iter().enumerate().find_map(|(i, time)| {
+            let to = from + time.in_min();
+            let here = (!ends && min < to - 1e-9) || i + 1 == stages.len();
+            let found = here.then_some((i, min - from, to - min));
+            from = to;
+            found
+        })?
     };
     // Near its end it goes by that: a stage that waits for the core ends when it ends.
     let by_the_end = hung.at == HungAt::Ends && n == 0 || into > left && !matches!(hung.at, HungAt::Begins);

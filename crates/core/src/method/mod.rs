@@ -30,7 +30,7 @@ pub use hung::{Added, HANGS, Hung, HungAt, NeverDue, due, opens_every};
 pub use kind::{StepKind, TOP_UP, Tick};
 pub use lay_out::lay_out_steps;
 pub use plain::{opens_lean_by, shape_of, usual_cautions};
-pub use recipe::{Recipe, RecipeHeat, Sauce, Surface};
+pub use recipe::{MixLies, Recipe, RecipeHeat, Sauce, Surface};
 pub use rows::in_order;
 pub use school::{Effects, Method, Opens, Says, School, Shows, TaskRow, Wants, Words};
 pub use schools::methods;

@@ -25,10 +25,8 @@ pub struct Recipe<'a> {
     pub salt: &'a str,
     /// A mix that goes on too: its name and grams.
     pub mix: Option<(&'a str, Mass)>,
-    /// Whether some of that mix goes on the skin.
-    pub mix_on_skin: bool,
-    /// Whether it lies in that mix, rather than that going on.
-    pub mix_bath: bool,
+    /// Where that mix is.
+    pub mix_lies: MixLies,
     /// Knife and pick, where there is something to open.
     pub knife: Option<(&'a KnifeAsk, &'a KnifeWork)>,
     /// Hours in the cold.
@@ -72,6 +70,17 @@ impl Recipe<'_> {
     pub(super) fn comes_out(&self) -> bool {
         self.hours_asked.is_none_or(|hours| hours.in_min() > 0.5)
     }
+}
+
+/// Where a mix is while it works.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum MixLies {
+    /// On the faces, the skin left clean; or there is none.
+    On,
+    /// On the skin too.
+    OnSkinToo,
+    /// The piece lies in it.
+    Round,
 }
 
 /// The heat as steps are written for it.

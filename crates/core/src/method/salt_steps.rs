@@ -2,7 +2,7 @@
 
 use super::cover_steps::cover_bowl;
 use super::kind::StepKind;
-use super::recipe::Recipe;
+use super::recipe::{MixLies, Recipe};
 use super::step::{Hands, Step, figure, step};
 use crate::salt::{CoverKind, FaceGrams};
 use crate::units::{MassIn, minutes};
@@ -81,7 +81,7 @@ pub(super) fn lay_out(recipe: &Recipe, needs: &[Cow<'static, str>]) -> Step {
     let Weighed { grams, what, laid, nothing } = Weighed::of(recipe);
     let bowl_of = |sauce: &super::recipe::Sauce| format!(" {} besides.", words::capital(&sauce.what));
     let besides: String = recipe.sauces.iter().map(bowl_of).chain(recipe.cover.map(cover_bowl)).collect();
-    let (bowls, one_bowl) = if recipe.mix_bath && recipe.to_weigh.in_g() < 0.05 {
+    let (bowls, one_bowl) = if recipe.mix_lies == MixLies::Round && recipe.to_weigh.in_g() < 0.05 {
         ("a bowl", "One bowl")
     } else if recipe.pieces > 1 {
         ("a bowl a portion", "One bowl a portion")
@@ -137,10 +137,11 @@ pub(super) fn salt(recipe: &Recipe) -> Step {
     let mut salting = vec![if nothing {
         "No salt goes on now: what is on it already is enough.".to_owned()
     } else {
-        let how = if recipe.mix_bath { "Round the piece in a bag or a dish it just fits, no air in it" } else { "Press it on" };
+        let how =
+            if recipe.mix_lies == MixLies::Round { "Round the piece in a bag or a dish it just fits, no air in it" } else { "Press it on" };
         format!("{}. {how}.", words::capital(&laid))
     }];
-    let bare = !recipe.mix_on_skin && recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
+    let bare = recipe.mix_lies != MixLies::OnSkinToo && recipe.grams.iter().any(|f| f.face.id == "skin" && f.salt.in_g() < 0.05);
     // Under a bed it is salted at once; a draw, a crust and a scatter come later, on a dry skin.
     let bed = recipe.cover.is_some_and(|plan| plan.cover.kind == CoverKind::Bed);
     if bare && !bed {

@@ -2,7 +2,7 @@
 
 use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan};
 use super::course::SaltChange;
-use super::request::{FaceMix, PlanRequest};
+use super::request::{FaceMix, MixUse, PlanRequest};
 use super::resolve::Resolved;
 use crate::salt::travel::Tissue;
 use crate::salt::{
@@ -14,7 +14,6 @@ use crate::units::{Area, Mass, MassIn, Share, grams};
 /// What goes on the scale, and where from here on everything else comes from.
 pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mass) -> DosePlan {
     let total = total_of(resolved);
-    let basis = resolved.basis_weight();
     // What grooves and a lattice open takes up a bath as any lean does.
     let open = open_area(&resolved.faces) + resolved.opened;
     let cover = cover_plan(request, resolved);
@@ -48,43 +47,8 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     let before_mix = sum(&ledger);
     let (mixes, share) = mixes_on(request, resolved, Dose::balance(total, before_mix).to_weigh);
     let besides = mixes.iter().fold(grams(0.0), |sum, mix| sum + mix.scaled.brings);
-    let mix = request.mix.as_ref().map(|ask| {
-        // What is said in grams is counted first; what is left is shared by those that nobody weighed.
-        let left = Dose::balance(total, before_mix + besides).to_weigh;
-        let missing = if ask.asked.is_none() && share < left { share } else { left };
-        let carries = carries_at_most(mixed_faces(request, resolved));
-        let mut scaled = match ask.bath {
-            Some(_) => {
-                // It has to cover the piece, however salty it is.
-                let least = bath_at_least(mixed_faces(request, resolved), resolved.lies);
-                let scaled = scale_bath(&ask.mix, missing, basis, ask.asked);
-                let short = ask.asked.is_none() && scaled.used.in_g() > 0.0 && scaled.used < least;
-                if short { scale_bath(&ask.mix, missing, basis, Some(least)) } else { scaled }
-            }
-            None => scale_mix(&ask.mix, missing, basis, ask.asked, carries),
-        };
-        if let Some(time) = ask.bath {
-            // From a bath all of it could enter, and diffusion rules how much does.
-            // All of it could not: what is left in the liquid is as salty as the water of the lean.
-            let (lean, liquid) = (resolved.edible_of(resolved.weight) * Tissue::Lean.water(), scaled.used * (1.0 - ask.mix.salt_share()));
-            let could = scaled.used * ask.mix.salt_share() * (lean / (lean + liquid)).value;
-            let most = bath_uptake_at_most(ask.mix.salt_share(), open, time);
-            scaled.brings = if could > most { most } else { could };
-            scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
-        }
-        // What it lies in is one bowl for all of it.
-        let used = if ask.bath.is_some() { grams(0.0) } else { scaled.used };
-        let by_face = spread(&resolved.faces, used, resolved.method.salt_on(), request.said_faces());
-        MixPlan {
-            name: ask.mix.name.clone(),
-            share: ask.mix.brings_share(),
-            scaled,
-            bath: ask.bath,
-            by_face,
-            carries,
-            holds: ask.mix.salt_share(),
-        }
-    });
+    let left = Dose::balance(total, before_mix + besides).to_weigh;
+    let mix = request.mix.as_ref().map(|ask| the_mix(request, resolved, ask, (left, share), open));
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
         let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
         let source = "its own ingredients";
@@ -101,20 +65,7 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
             source,
         });
     }
-    for mix in mixes.iter().filter(|mix| mix.scaled.used.in_g() > 0.0) {
-        ledger.push(LedgerLineDone {
-            from: LedgerFrom::Ingredient,
-            what: format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name),
-            salt: mix.scaled.brings,
-            uptake: Share(1.0),
-            estimate: false,
-            bath: None,
-            bath_cap: None,
-            face: mix.face.clone(),
-            between: None,
-            source: "its own ingredients",
-        });
-    }
+    ledger.extend(mixes.iter().filter(|mix| mix.scaled.used.in_g() > 0.0).map(mix_line));
     // A marinade of the method’s own brings what it brings: nothing is weighed on top of it, unless the cook says how salty.
     let total = if marinated_alone(request, resolved) { smaller(total, sum(&ledger)) } else { total };
     let mut dose = Dose::balance(total, sum(&ledger));
@@ -145,6 +96,45 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     }
 }
 
+/// The mix that goes on everywhere, or that it lies in. What is said in grams is counted first; of what is `left` the others take their
+/// `share`.
+fn the_mix(request: &PlanRequest, resolved: &Resolved, ask: &MixUse, (left, share): (Mass, Mass), open: Area) -> MixPlan {
+    let basis = resolved.basis_weight();
+    let missing = if ask.asked.is_none() && share < left { share } else { left };
+    let carries = carries_at_most(mixed_faces(request, resolved));
+    let mut scaled = match ask.bath {
+        Some(_) => {
+            // It has to cover the piece, however salty it is.
+            let least = bath_at_least(mixed_faces(request, resolved), resolved.lies);
+            let scaled = scale_bath(&ask.mix, missing, basis, ask.asked);
+            let short = ask.asked.is_none() && scaled.used.in_g() > 0.0 && scaled.used < least;
+            if short { scale_bath(&ask.mix, missing, basis, Some(least)) } else { scaled }
+        }
+        None => scale_mix(&ask.mix, missing, basis, ask.asked, carries),
+    };
+    if let Some(time) = ask.bath {
+        // From a bath all of it could enter, and diffusion rules how much does.
+        // All of it could not: what is left in the liquid is as salty as the water of the lean.
+        let (lean, liquid) = (resolved.edible_of(resolved.weight) * Tissue::Lean.water(), scaled.used * (1.0 - ask.mix.salt_share()));
+        let could = scaled.used * ask.mix.salt_share() * (lean / (lean + liquid)).value;
+        let most = bath_uptake_at_most(ask.mix.salt_share(), open, time);
+        scaled.brings = if could > most { most } else { could };
+        scaled.loose = Dose::balance(missing, scaled.brings).to_weigh;
+    }
+    // What it lies in is one bowl for all of it.
+    let used = if ask.bath.is_some() { grams(0.0) } else { scaled.used };
+    let by_face = spread(&resolved.faces, used, resolved.method.salt_on(), request.said_faces());
+    MixPlan {
+        name: ask.mix.name.clone(),
+        share: ask.mix.brings_share(),
+        scaled,
+        bath: ask.bath,
+        by_face,
+        carries,
+        holds: ask.mix.salt_share(),
+    }
+}
+
 /// The mixes besides, and the salt that each mix takes of what is missing where nobody said grams: all such an equal share.
 fn mixes_on(request: &PlanRequest, resolved: &Resolved, missing: Mass) -> (Vec<MixOn>, Mass) {
     let said = request.mixes.iter().filter_map(|ask| Some(ask.asked? * ask.mix.brings_share())).fold(grams(0.0), |sum, g| sum + g);
@@ -158,6 +148,22 @@ fn mixes_on(request: &PlanRequest, resolved: &Resolved, missing: Mass) -> (Vec<M
         MixOn { name: ask.mix.name.clone(), scaled, face: ask.face.clone(), at: ask.at, holds: ask.mix.salt_share(), carries }
     };
     (request.mixes.iter().map(on).collect(), share)
+}
+
+/// What a mix besides brings.
+fn mix_line(mix: &MixOn) -> LedgerLineDone {
+    LedgerLineDone {
+        from: LedgerFrom::Ingredient,
+        what: format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name),
+        salt: mix.scaled.brings,
+        uptake: Share(1.0),
+        estimate: false,
+        bath: None,
+        bath_cap: None,
+        face: mix.face.clone(),
+        between: None,
+        source: "its own ingredients",
+    }
 }
 
 /// Salt that goes on later than the first, with its mix.

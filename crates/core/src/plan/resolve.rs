@@ -5,7 +5,7 @@ use super::check::check;
 use super::request::{PlanRequest, Refusal};
 use super::skin::shaped;
 use crate::method::Method;
-use crate::piece::{Body, Face, FaceKind, Family, Lying, Measures, Reshape, estimated_face, faces};
+use crate::piece::{Body, Cut, Face, FaceKind, Family, Lying, Measures, Reshape, estimated_face, faces};
 use crate::salt::travel::Grooved;
 use crate::salt::{Basis, DoseLevel, Salt, basis_weight, dose_level};
 use crate::skin::drying::{Air, FridgePlacement};
@@ -195,14 +195,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         guessed.push("piece.bone_fraction");
         Share(cut.bone_fraction)
     });
-    if cut.skin_mm > 0.0 && (skin + fat).in_mm() > thickness.in_mm() - 5.0 {
-        refused.push(Refusal::new(
-            "piece.fat_mm",
-            format!("{} of skin and {} of fat", both_length(skin).metric, both_length(fat).metric),
-            format!("at least 5 mm less than the {} of thickness together", both_length(thickness).metric),
-            "Measure skin and fat at the edge of the cut, and the thickness at the thickest place.",
-        ));
-    }
+    refused.extend(too_deep_a_cover(cut, (skin, fat), thickness));
     if request.method.is_none() {
         guessed.push("method");
     }
@@ -245,8 +238,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     let portions = fill_portions(request, &piece);
     // Cut into strips or split before the salt, it is thinner from then on; tied, as thick as its middle.
     let cut_up = shapes.iter().any(|(before, _)| *before);
-    let thickness =
-        if cut_up { portions.iter().map(|p| p.thickness).fold(millimetres(0.0), |m, t| if t > m { t } else { m }) } else { thickness };
+    let thickness = if cut_up { thickest_of(&portions) } else { thickness };
     let thin = if cut_up && thin > thickness { thickness } else { thin };
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
@@ -276,9 +268,31 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
         grooves: [None; 2],
         shaped,
         measured: middle,
-        in_slabs: shapes.iter().any(|(before, by)| *before && matches!(by, Reshape::Split | Reshape::Strips)),
+        in_slabs: in_slabs(&shapes),
         guessed,
     })
+}
+
+/// Skin and fat that leave no lean.
+fn too_deep_a_cover(cut: Cut, (skin, fat): (Length, Length), thickness: Length) -> Option<Refusal> {
+    let too_deep = cut.skin_mm > 0.0 && (skin + fat).in_mm() > thickness.in_mm() - 5.0;
+    too_deep.then(|| {
+        Refusal::new(
+            "piece.fat_mm",
+            format!("{} of skin and {} of fat", both_length(skin).metric, both_length(fat).metric),
+            format!("at least 5 mm less than the {} of thickness together", both_length(thickness).metric),
+            "Measure skin and fat at the edge of the cut, and the thickness at the thickest place.",
+        )
+    })
+}
+
+fn thickest_of(portions: &[ResolvedPortion]) -> Length {
+    portions.iter().map(|p| p.thickness).fold(millimetres(0.0), |m, t| if t > m { t } else { m })
+}
+
+/// Whether it is cut up before the salt.
+fn in_slabs(shapes: &[(bool, Reshape)]) -> bool {
+    shapes.iter().any(|(before, by)| *before && matches!(by, Reshape::Split | Reshape::Strips))
 }
 
 /// Of several refusals of one field the first says what to do.

@@ -271,7 +271,7 @@ mod tests {
                 hung: Some(Hung { stage, at, every: every.map(minutes) }),
             };
             assert_eq!((read.len(), read[0].task.as_str()), (1, task), "{typed}");
-            assert_eq!(say_tasks(&read), say_tasks(&[want.clone()]), "{typed}");
+            assert_eq!(say_tasks(&read), say_tasks(std::slice::from_ref(&want)), "{typed}");
             let again = read_tasks(&say_tasks(&read)).unwrap();
             assert_eq!(say_tasks(&again), say_tasks(&read), "{typed}");
             let near = |a: Option<Hung>| a.map(|hung| (hung.stage, hung.every));

@@ -1,6 +1,6 @@
 //! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
 
-use super::answer::{DosePlan, LedgerLineDone, MixOn, SkinPlan};
+use super::answer::{DosePlan, LedgerLineDone, MixOn, MixPlan, SkinPlan};
 use super::chill::{no_time, salted_at};
 use super::heated::Heated;
 use super::hours_asked::thaws_on;
@@ -8,7 +8,7 @@ use super::request::{Done, PlanRequest, Refusal};
 use super::resolve::Resolved;
 use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
-use crate::method::{Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
+use crate::method::{MixLies, Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
 use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale, spread};
 use crate::units::{LengthIn, Mass, MassIn, Time, grams};
@@ -54,8 +54,7 @@ impl Writing<'_> {
             to_weigh: dose.on_scale,
             salt: &resolved.salt.name,
             mix: dose.mix.as_ref().map(|mix| (mix.name.as_str(), mix.scaled.used)),
-            mix_on_skin: dose.mix.as_ref().is_some_and(|mix| mix.by_face.iter().any(|f| f.face.id == "skin" && f.salt.in_g() >= 0.05)),
-            mix_bath: request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()),
+            mix_lies: mix_lies(request, dose),
             knife: skin.map(|s| (&s.ask, &s.work)),
             into_lean: skin.is_some_and(cover_enters_lean),
             cold,
@@ -78,6 +77,16 @@ impl Writing<'_> {
             cover: dose.cover.as_ref(),
         };
         lay_out_steps(&recipe)
+    }
+}
+
+/// Whether it lies in its mix, or has it on its skin too.
+fn mix_lies(request: &PlanRequest, dose: &DosePlan) -> MixLies {
+    let skin = |mix: &MixPlan| mix.by_face.iter().any(|f| f.face.id == "skin" && f.salt.in_g() >= 0.05);
+    match (&request.mix, &dose.mix) {
+        (Some(mix), _) if mix.bath.is_some() => MixLies::Round,
+        (_, Some(mix)) if skin(mix) => MixLies::OnSkinToo,
+        _ => MixLies::On,
     }
 }
 

@@ -196,7 +196,9 @@ impl Travel {
             from += self.dx[i];
         }
         let all: f64 = cells.iter().map(|(_, share)| share).sum();
-        cells.iter_mut().for_each(|(_, share)| *share /= all.max(1e-12));
+        for (_, share) in &mut cells {
+            *share /= all.max(1e-12);
+        }
         let moved = if cells.is_empty() { 0.0 } else { self.store[end] * grooves.share.0.clamp(0.0, 1.0) };
         self.store[end] -= moved;
         let n = self.c.len();
