@@ -307,10 +307,15 @@ fn check_thaw(request: &PlanRequest, refused: &mut Vec<Refusal>) {
         let typed = "cold water before a stay in the refrigerator";
         let remedy =
             "Thawed in water it is cooked at once (USDA FSIS). Thaw it in the refrigerator, or take a way without a rest in the cold.";
-        refused.push(Refusal::new("thaw", typed, "refrigerator, refrigerator-salted", remedy));
+        refused.push(Refusal::new("thaw", typed, "the refrigerator, before the salt or under it", remedy));
     } else if thaw == Thawing::Salted && !rests {
         let typed = "salted while it thaws, and cooked without a stay in the cold";
-        refused.push(Refusal::new("thaw", typed, "refrigerator, water", "Thaw it whole, or take a way that rests in the cold."));
+        refused.push(Refusal::new(
+            "thaw",
+            typed,
+            "the refrigerator, or cold water",
+            "Thaw it whole, or take a way that rests in the cold.",
+        ));
     }
 }
 

@@ -80,13 +80,13 @@ const LEAST: f64 = 0.7;
 impl FierceEnd {
     /// What is done instead, in words.
     pub fn what(&self) -> String {
-        format!("a fierce end: {:.0} °C until the skin sounds hollow", self.air.in_c())
+        format!("add {:.0} °C at the end, until the skin sounds hollow", self.air.in_c())
     }
 
     /// What that gives.
     pub fn gives(&self) -> String {
         let all_over = if self.patchy { "in patches" } else { "all over" };
         let (min, pull) = (self.takes.in_min(), crate::words::c(self.pull));
-        format!("about {min:.0} min more heat for the skin, which puffs {all_over}; pulled at {pull} °C, an estimate")
+        format!("it puffs {all_over} within about {min:.0} min, and the core is pulled at {pull} °C, an estimate")
     }
 }

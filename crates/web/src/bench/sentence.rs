@@ -31,6 +31,11 @@ impl Word {
     pub fn guessed(&self) -> bool {
         self.typed.trim().is_empty()
     }
+
+    /// Whether whole lists are said in it: stages, jobs, what goes on.
+    pub fn is_long(&self) -> bool {
+        matches!(self.name, "fire" | "tasks" | "also")
+    }
 }
 
 /// Every word of the sentence with what stands there while nothing is typed, in the household's units first.
