@@ -120,9 +120,12 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, 
     for stage in &fire.stages {
         let to = from + stage.minutes;
         // What surrounds it, as the curve has it: a liquid is cooler than the air round its pot.
-        let around = fire.curve.iter().find(|p| p[0] > from + 1e-6 && p[0] <= to + 0.51).map_or(stage.air_c, |p| p[1]);
+        let curve = || fire.curve.iter().filter(|p| p[0] > from + 1e-6);
+        let around = curve().rfind(|p| p[0] <= to + 1e-6).or_else(|| curve().find(|p| p[0] <= to + 0.51)).map_or(stage.air_c, |p| p[1]);
         let (x, y) = (frame.x(from), frame.y(around));
-        let _ = write!(d, "H{}V{}H{}", n(x), n(y), n(frame.x(to)));
+        // What still comes up rises slowly to it.
+        let there = stage.comes_up_min.map_or(from, |up| from + up.min(stage.minutes));
+        let _ = write!(d, "H{}L{} {}H{}", n(x), n(frame.x(there)), n(y), n(frame.x(to)));
         let wide = frame.x(to) - x;
         let words = format!("{around:.0} °C");
         if wide > words.len() as f64 * 7.0 {
