@@ -30,8 +30,6 @@ pub(crate) fn read_fire(root: &mut Reader, numbers: &mut Numbers, problems: &mut
     FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, ..FireRequest::default() }
 }
 
-/// Further off no dial is, K.
-const DIAL_OFF_K: f64 = 80.0;
 /// Most appliances of one kitchen.
 const MOST_APPLIANCES: usize = 20;
 
@@ -77,10 +75,11 @@ pub(crate) fn read_appliances(kitchen: &mut Reader, problems: &mut Vec<Problem>)
             }
         }
         if let Some(off) = off {
-            if (-DIAL_OFF_K..=DIAL_OFF_K).contains(&off) {
+            let furthest = Hottest::MOST_OFF_K;
+            if (-furthest..=furthest).contains(&off) {
                 known = known.with_dial(with, kelvin(off));
             } else {
-                let allowed = format!("−{DIAL_OFF_K:.0} to {DIAL_OFF_K:.0}");
+                let allowed = format!("−{furthest:.0} to {furthest:.0}");
                 problems.push(Problem::new(dial, off.to_string(), allowed, "Read dial and thermometer once more."));
             }
         }

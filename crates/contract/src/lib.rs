@@ -15,6 +15,7 @@ mod knife;
 mod knife_doc;
 mod method_doc;
 mod method_read;
+mod mix_doc;
 mod pairing;
 mod plan_doc;
 mod problem;
@@ -39,6 +40,7 @@ pub use fire::{appliances_of, appliances_value, finish_value, fire_of, stages_va
 pub use fire_doc::{CrispDoc, FireDoc, StageDoc, TargetDoc};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use method_doc::{method_value, methods};
+pub use mix_doc::{MixDoc, MixOnDoc, MixPartDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;
 pub use problem::{Problem, Problems};

@@ -237,8 +237,7 @@ fn read_task(mut task: Reader, before: Option<Words>, problems: &mut Vec<Problem
         None if beside.is_none() => before.into_iter().collect(),
         None => vec![],
     };
-    let places: Vec<&str> = ["bench", "refrigerator", "water", "fire", "hot-hold", "table"].to_vec();
-    let place = task.named("place", Place::find, &places, problems);
+    let place = task.named("place", Place::find, &Place::ALL.map(Place::id), problems);
     let minutes = read_three(&mut task, "minutes", "shortest, usual, longest minutes, like [2, 3, 10]", problems);
     let hands = |word: &str| match word {
         "clean" => Some(Hands::Clean),

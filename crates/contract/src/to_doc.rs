@@ -5,15 +5,16 @@ use crate::chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 use crate::fire::stages_value;
 use crate::fire_doc::fire_doc;
 use crate::knife_doc::skin_doc;
+use crate::mix_doc::{MixDoc, MixOnDoc, MixPartDoc};
 use crate::plan_doc::{
-    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FierceEndDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, MixDoc, MixOnDoc,
-    MixPartDoc, PlanDoc, PortionDoc, RequestDoc, StepDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
+    BoundDoc, CautionDoc, CoverDoc, DoseDoc, FaceDoc, FierceEndDoc, InspectionDoc, LateWayDoc, LedgerEntryDoc, MealsDoc, PlanDoc,
+    PortionDoc, RequestDoc, StepDoc, TooLateDoc, WayOutDoc, WhyDoc, WorthDoc,
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rauchkeller_core::method::{Hands, SaltEffect};
 use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, HoursFrom, LateWay, MixOn, MixPlan, ModelHours, Plan, TooLate, Why};
-use rauchkeller_core::salt::{FaceGrams, on_the_scale};
+use rauchkeller_core::salt::{FaceGrams, ScaledMix, on_the_scale};
 use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn, grams};
 
@@ -207,6 +208,11 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
     }
 }
 
+/// Its ingredients, for just that much.
+fn parts_doc(mix: &ScaledMix) -> Vec<MixPartDoc> {
+    mix.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect()
+}
+
 fn mix_on_doc(mix: &MixOn) -> MixOnDoc {
     MixOnDoc {
         name: mix.name.clone(),
@@ -216,7 +222,7 @@ fn mix_on_doc(mix: &MixOn) -> MixOnDoc {
         face: mix.face.clone(),
         at_h: mix.at.map(|at| r4(at.in_h())),
         carries_g: r4(mix.carries.in_g()),
-        parts: mix.scaled.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect(),
+        parts: parts_doc(&mix.scaled),
     }
 }
 
@@ -228,7 +234,7 @@ fn mix_doc(mix: &MixPlan) -> MixDoc {
         salt_g: r4(mix.scaled.brings.in_g()),
         bath_h: mix.bath.map(|bath| r4(bath.in_h())),
         carries_g: r4(mix.carries.in_g()),
-        parts: mix.scaled.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect(),
+        parts: parts_doc(&mix.scaled),
     }
 }
 

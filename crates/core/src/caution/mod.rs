@@ -193,8 +193,13 @@ fn heat(facts: &Facts) -> Vec<Caution> {
 fn at_the_bench(facts: &Facts) -> Vec<Caution> {
     const FSIS: &str = "USDA FSIS";
     const TRADE: &str = "common practice";
+    let thaw = if facts.to_do.contains(&StepKind::ChangeWater) {
+        "Under cold water only in a tight bag, the water changed every 30 minutes, and cooked at once: never on the counter."
+    } else {
+        "Thaw in the refrigerator, never on the counter."
+    };
     let notes: [(&'static str, &str, &'static str, StepKind); 6] = [
-        ("thaw-cold", "Thaw in the refrigerator, never on the counter.", FSIS, StepKind::Thaw),
+        ("thaw-cold", thaw, FSIS, StepKind::Thaw),
         ("do-not-wash", "Do not rinse it: that spreads germs. Pat it dry.", FSIS, StepKind::Dry),
         ("count-needles", "Count the needles before and after: a broken tip stays in the skin.", TRADE, StepKind::Pierce),
         ("hot-fat", "Fat spits under a fierce grill: leave the liquid in the tray and keep your face back.", TRADE, StepKind::Grill),
@@ -206,10 +211,7 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
             StepKind::Leftovers,
         ),
     ];
-    let water = facts.to_do.contains(&StepKind::ChangeWater);
-    let cold = "Under cold water only in a tight bag, the water changed every 30 minutes, and cooked at once: never on the counter.";
     let said = notes.into_iter().filter(|(.., step)| facts.to_do.contains(step));
-    let said = said.map(|(code, text, source, step)| (code, if code == "thaw-cold" && water { cold } else { text }, source, step));
     said.map(|(code, text, source, step)| Caution::new(code, Severity::Note, text, source, Some(step))).collect()
 }
 

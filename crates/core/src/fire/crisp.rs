@@ -29,7 +29,8 @@ const FAT_COUNTS: (f64, f64) = (8.0, 12.0);
 const CRUST_DRIES_MIN: f64 = 120.0;
 /// Film coefficient by which steam leaves, W/m²K: that of open air, over coals and metal too (our estimate).
 const OPEN_AIR: HeatTransfer = HeatTransfer(25.0);
-/// Conductivity of skin that has dried and of fat, W/mK (what wet skin lets through, 0.35, it no longer does), and what a cubic metre of them takes up, J/K (TRADE 9.11: from memory).
+/// Conductivity of skin that has dried and of fat, W/mK (what wet skin lets through, 0.35, it no longer does), and what a cubic metre of
+/// them takes up, J/K (TRADE 9.11: from memory).
 const SKIN_CONDUCTS: f64 = 0.15;
 const FAT_CONDUCTS: f64 = 0.17;
 const SKIN_HOLDS: f64 = 1100.0 * 3000.0;

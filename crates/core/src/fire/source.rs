@@ -167,6 +167,9 @@ pub struct Hottest {
 }
 
 impl Hottest {
+    /// Further off no dial is, K (our estimate: it is a slip, or a thermometer elsewhere).
+    pub const MOST_OFF_K: f64 = 80.0;
+
     /// How hot this one gets: as the household said, else as is usual.
     pub fn of(self, source: HeatSource) -> Temperature {
         self.said(source).unwrap_or_else(|| source.usual_max())

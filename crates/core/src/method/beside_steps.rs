@@ -61,7 +61,7 @@ pub(super) fn asked_by_the_heat(recipe: &Recipe) -> Vec<Aside> {
         }
     }
     if let Some(puffs) = recipe.heat.shield {
-        found.extend(at_minute(recipe, puffs.in_min()).map(|(beside, moment)| (beside, shield(moment))));
+        found.extend(at_minute(recipe, puffs.in_min()).map(|(beside, moment)| (beside, skin_job(StepKind::Shield, moment))));
     }
     found
 }
@@ -109,7 +109,7 @@ pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
         StepKind::Wipe => {
             cold(kind, at, "Wipe it dry", 2.0, "Beads of water and wet salt off, with a clean towel. The towel is raw: throw it away.")
         }
-        StepKind::Shield => once(all / 2.0, &shield),
+        StepKind::Shield => once(all / 2.0, &|moment| skin_job(kind, moment)),
         StepKind::Look => {
             let now = core_at(recipe.heat.curve, all / 2.0);
             let stage = at_minute(recipe, all / 2.0).and_then(|(beside, _)| match beside {
@@ -126,16 +126,7 @@ pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
         }
         StepKind::Baste => {
             let times = (all / BASTE_MIN - 1e-6).floor().min(8.0) as usize;
-            let step = |moment| {
-                in_the_heat(
-                    kind,
-                    "Baste it",
-                    moment,
-                    1.0,
-                    "Drip spooned over, the door shut again at once. Never what raw meat lay in, unless it has boiled.",
-                )
-            };
-            (1..=times).flat_map(|n| once(BASTE_MIN * n as f64, &step)).collect()
+            (1..=times).flat_map(|n| once(BASTE_MIN * n as f64, &|moment| skin_job(kind, moment))).collect()
         }
         StepKind::Glaze => {
             let from = recipe.targets.first().map_or(recipe.fire.pull.in_c(), |t| t.pull.in_c()) - GLAZE_K;
@@ -143,9 +134,7 @@ pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
             let detail = "In the last 5 to 8 °C, from the half that was set aside clean: sugar burns if it goes on sooner.";
             once(min, &|moment| Step { figure: core(crate::units::celsius(from)), ..in_the_heat(kind, "Glaze it", moment, 2.0, detail) })
         }
-        StepKind::Scrape => once((all - 2.0).max(0.0), &|moment| {
-            in_the_heat(kind, "Scrape off what is black", moment, 1.0, "With the back of a knife; the rest of the skin stays as it is.")
-        }),
+        StepKind::Scrape => once((all - 2.0).max(0.0), &|moment| skin_job(kind, moment)),
         StepKind::SliceTest => table(
             kind,
             "One slice, and look",
@@ -172,14 +161,20 @@ fn wrap(stage: usize, title: &str, detail: &str) -> Aside {
     (Beside::Stage(stage), in_the_heat(StepKind::Wrap, title, Moment::Before, 2.0, detail))
 }
 
-fn shield(moment: Moment) -> Step {
-    in_the_heat(
-        StepKind::Shield,
-        "Shield the skin",
-        moment,
-        1.0,
-        "Foil loosely over what is done, shiny side out; not touching salt or acid.",
-    )
+/// What is done at the skin in a minute, and how: the same whoever asks for it, at whatever time.
+pub(super) fn at_the_skin(kind: StepKind) -> (&'static str, &'static str) {
+    match kind {
+        StepKind::Baste => {
+            ("Baste it", "Drip spooned over, door or lid shut again at once. Never what raw meat lay in, unless it has boiled.")
+        }
+        StepKind::Scrape => ("Scrape off what is black", "With the back of a knife; the rest of the skin stays as it is."),
+        _ => ("Shield the skin", "Foil loosely over what is done, shiny side out; not touching salt or acid."),
+    }
+}
+
+fn skin_job(kind: StepKind, moment: Moment) -> Step {
+    let (title, detail) = at_the_skin(kind);
+    in_the_heat(kind, title, moment, 1.0, detail)
 }
 
 /// Clean hands for a minute or two at the heat.

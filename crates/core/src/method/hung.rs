@@ -1,6 +1,6 @@
 //! Jobs hung on the heat: at a minute, at a core temperature, every so often, as it begins or ends.
 
-use super::beside_steps::{Aside, in_the_heat};
+use super::beside_steps::{Aside, at_the_skin, in_the_heat};
 use super::kind::StepKind;
 use super::recipe::Recipe;
 use super::step::{Beside, Moment, Step, figure};
@@ -200,16 +200,15 @@ fn job(recipe: &Recipe, kind: StepKind, stage: usize, min: f64) -> Step {
             let core = words::c(core_at(recipe.heat.curve, min));
             ("Look at it", 1.0, format!("Colour and drip. The probe shows about {core} °C in the {place} by now, our estimate."))
         }
-        StepKind::Baste => {
-            ("Baste it", 1.0, "Drip spooned over, the door shut again at once. Never what raw meat lay in, unless it has boiled.".into())
-        }
         StepKind::Glaze => (
             "Glaze it",
             2.0,
             "From the half that was set aside clean. Sugar burns: the last 5 to 8 °C before the pull are soon enough.".into(),
         ),
-        StepKind::Shield => ("Shield the skin", 1.0, "Foil loosely over what is done, shiny side out; not touching salt or acid.".into()),
-        StepKind::Scrape => ("Scrape off what is black", 1.0, "With the back of a knife; the rest of the skin stays as it is.".into()),
+        StepKind::Baste | StepKind::Shield | StepKind::Scrape => {
+            let (title, detail) = at_the_skin(kind);
+            (title, 1.0, detail.into())
+        }
         StepKind::TopUpLiquid => (
             "Top up the liquid",
             1.0,

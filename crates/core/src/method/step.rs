@@ -59,6 +59,9 @@ pub enum Place {
 }
 
 impl Place {
+    /// All of them, as they are offered.
+    pub const ALL: [Self; 6] = [Self::Bench, Self::Refrigerator, Self::Water, Self::Fire, Self::HotHold, Self::Table];
+
     /// Stable name.
     pub fn id(self) -> &'static str {
         match self {
@@ -73,7 +76,7 @@ impl Place {
 
     /// Looks one up by its stable name.
     pub fn find(id: &str) -> Option<Self> {
-        [Self::Bench, Self::Refrigerator, Self::Water, Self::Fire, Self::HotHold, Self::Table].into_iter().find(|place| place.id() == id)
+        Self::ALL.into_iter().find(|place| place.id() == id)
     }
 }
 

@@ -67,7 +67,7 @@ pub(super) fn fierce_end(
     let mut with_end = request.clone();
     with_end.fire.stages = Some(stages.clone());
     with_end.fire.with = with_end.fire.with.or(Some(heated.whole.with));
-    // Jobs that hang on a stage by its end go on hanging there.
+    // The same heat on the same body, with one stage more; the skin goes through it as it dries here.
     let mut again = Heated::of(&with_end, resolved, into_lean).ok()?;
     again.follow_skin(&with_end, resolved, dry);
     let skin = again.crisp.filter(|skin| skin.puffs.is_some())?;

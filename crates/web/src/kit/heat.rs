@@ -7,7 +7,7 @@ use crate::state::AppState;
 use axum::extract::{Form, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
-use rauchkeller_core::fire::HeatSource;
+use rauchkeller_core::fire::{HeatSource, Hottest};
 use rauchkeller_core::plan::read_heat;
 use rauchkeller_core::units::{IntervalIn, Temperature, TemperatureIn, TemperatureInterval, kelvin};
 use serde::Deserialize;
@@ -49,16 +49,13 @@ fn read(form: &HeatForm, source: HeatSource) -> Result<Said, String> {
         (None, None) => None,
         _ => return Err("Say both: what the dial shows, and what a thermometer beside the meat reads meanwhile.".to_owned()),
     };
-    if dial.is_some_and(|off| off.in_kelvin().abs() > FURTHEST_OFF_K) {
+    if dial.is_some_and(|off| off.in_kelvin().abs() > Hottest::MOST_OFF_K) {
         return Err(format!(
             "“{shows}” on the dial and “{reads}” beside the meat lie further apart than any dial is off; read both again."
         ));
     }
     Ok(Said { most, dial })
 }
-
-/// Further off no dial is, K.
-const FURTHEST_OFF_K: f64 = 80.0;
 
 /// Writes down how hot one gets, and how far its dial is off; nothing typed makes it as usual again.
 pub async fn set_heat(State(state): State<AppState>, cook: SignedIn, Form(form): Form<HeatForm>) -> Result<Response, WebError> {
