@@ -39,6 +39,9 @@ pub struct MixOnDoc {
     pub face: Option<String>,
     /// Hours after the first salt; null with it.
     pub at_h: Option<f64>,
+    /// The task with which it goes on; null where nothing of it does, and in plans stored before it had a bowl.
+    #[serde(default)]
+    pub task: Option<String>,
     /// What its faces carry of it at most.
     pub carries_g: f64,
     /// Its ingredients for just that much.

@@ -1,5 +1,6 @@
 //! A kept plan as its run reads it.
 
+use crate::mix_doc::MixOnDoc;
 use crate::plan_doc::{PlanDoc, StepDoc};
 use crate::request::read_kept;
 use crate::written_out;
@@ -25,9 +26,12 @@ pub struct BowlDoc {
     pub target_g: f64,
     /// Whether it holds a mix.
     pub mix: bool,
+    /// A mix besides: its place among them, and sodium chloride in a gram of it.
+    pub besides: Option<(usize, f64)>,
 }
 
-/// One bowl a face that gets salt; of a dish in portions, one a portion. A mix has bowls of its own beside them.
+/// One bowl a face that gets salt; of a dish in portions, one a portion. A mix has bowls of its own beside them,
+/// each mix besides a bowl by itself.
 pub fn bowls_of(plan: &PlanDoc) -> Vec<BowlDoc> {
     let dose = &plan.dose;
     let mix = dose.mix.as_ref();
@@ -36,7 +40,7 @@ pub fn bowls_of(plan: &PlanDoc) -> Vec<BowlDoc> {
     let before = if task == TOP_UP { format!("{TOP_UP}.") } else { String::new() };
     let bowl = |id: String, name: String, target_g: f64, mix: bool| {
         let marked = if mix { "mix-" } else { "" };
-        BowlDoc { id: format!("{before}{marked}{id}"), name, task: task.clone(), target_g, mix }
+        BowlDoc { id: format!("{before}{marked}{id}"), name, task: task.clone(), target_g, mix, besides: None }
     };
     let mut all = Vec::new();
     // What it lies in is one bowl for all of it.
@@ -61,8 +65,19 @@ pub fn bowls_of(plan: &PlanDoc) -> Vec<BowlDoc> {
             all.push(bowl(f.face.clone(), f.name.clone(), f.on_scale_g(), false));
         }
     }
+    if before.is_empty() {
+        all.extend(dose.mixes.iter().enumerate().filter_map(|(i, mix)| mix_besides(plan, i, mix)));
+    }
     all.retain(|bowl| bowl.target_g >= 0.05);
     all
+}
+
+/// The bowl of a mix besides.
+fn mix_besides(plan: &PlanDoc, which: usize, mix: &MixOnDoc) -> Option<BowlDoc> {
+    let face = mix.face.as_deref().and_then(|id| plan.dose.by_face.iter().find(|face| face.face == id));
+    let name = face.map_or_else(|| mix.name.clone(), |face| format!("{}: {}", face.name, mix.name));
+    let besides = Some((which, mix.salt_g / mix.g.max(1e-9)));
+    Some(BowlDoc { id: format!("mix-besides-{}", which + 1), name, task: mix.task.clone()?, target_g: mix.g, mix: true, besides })
 }
 
 impl StepDoc {
@@ -150,7 +165,14 @@ pub fn run_plan(plan: &PlanDoc, request: &Value, version: u32, air: impl FnOnce(
         tasks: plan.steps.iter().map(task).collect::<Result<_, _>>()?,
         bowls: bowls_of(plan)
             .into_iter()
-            .map(|b| RunBowl { id: b.id, name: b.name, task: b.task, target: grams(b.target_g), mix: b.mix })
+            .map(|b| RunBowl {
+                id: b.id,
+                name: b.name,
+                task: b.task,
+                target: grams(b.target_g),
+                mix: b.mix,
+                besides: b.besides.map(|(which, share)| (which, Share(share))),
+            })
             .collect(),
         purity: Share(plan.request.salt_purity),
         // What a gram of it brings into the meat: of a bath most stays in the liquid.

@@ -184,7 +184,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
             })
             .collect(),
         mix: dose.mix.as_ref().map(mix_doc),
-        mixes: dose.mixes.iter().map(mix_on_doc).collect(),
+        mixes: dose.mixes.iter().enumerate().map(|(which, mix)| mix_on_doc(plan, which, mix)).collect(),
         cover: dose.cover.as_ref().map(cover_doc),
         ledger: dose
             .ledger
@@ -213,8 +213,9 @@ fn parts_doc(mix: &ScaledMix) -> Vec<MixPartDoc> {
     mix.parts.iter().map(|(name, g)| MixPartDoc { name: name.clone(), g: r4(g.in_g()) }).collect()
 }
 
-fn mix_on_doc(mix: &MixOn) -> MixOnDoc {
+fn mix_on_doc(plan: &Plan, which: usize, mix: &MixOn) -> MixOnDoc {
     MixOnDoc {
+        task: plan.steps.iter().find(|planned| planned.step.mix == Some(which)).map(|planned| planned.step.id.to_string()),
         name: mix.name.clone(),
         salt_g_per_100g: r4(mix.holds * 100.0),
         g: r4(mix.scaled.used.in_g()),

@@ -1,7 +1,12 @@
 //! Several mixes, each with its face and its hour; baths that cover; what is stuffed, spiked and split.
 
 use crate::fire::now;
-use rauchkeller_contract::{PlanDoc, Problems, plan_from};
+use crate::run::event;
+use jiff::SignedDuration;
+use rauchkeller_contract::{PlanDoc, Problems, bowls_of, plan_from, run_plan};
+use rauchkeller_core::plan::with_course;
+use rauchkeller_core::run::{OnIt, RunPlan, What, stand};
+use rauchkeller_core::units::{MassIn, TimeIn, grams, hours};
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -147,4 +152,61 @@ fn what_is_done_to_it_stands_where_it_is_done_and_is_said_of_what_it_is() {
     let pulled = with(&json!({"piece": {"cut": "pork-butt", "weight_g": 3000, "bone_fraction": 0}, "method": "wrapped-smoke"})).unwrap();
     let says = pulled.cautions.iter().find(|c| c.code == "pulled-dose").unwrap();
     assert!(says.text.contains("30.0 g that went on") && says.text.contains("15 to 18 g/kg"), "{}", says.text);
+}
+
+/// The rack with 20 g of a rub that is half salt, and 30 g of a paste of 3 g of salt on its fat after 12 h, as it is kept.
+fn kept_with_a_paste() -> (PlanDoc, RunPlan) {
+    let mixes = json!([
+        {"name": "rub", "recipe": "20 g fine sea salt\n20 g sugar", "g": 20},
+        {"name": "paste", "recipe": "10 g fine sea salt\n90 g oil", "g": 30, "face": "fat", "at_h": 12}
+    ]);
+    let mut request = json!({"serve_at": "2026-12-12T19:00[Europe/Vienna]", "piece": rack(), "mixes": mixes});
+    let plan = plan_from(&request, &now()).unwrap();
+    request["now"] = plan.request.now.clone().into();
+    let run = run_plan(&plan, &request, 1, |air| air).unwrap();
+    (plan, run)
+}
+
+#[test]
+fn a_mix_besides_is_weighed_into_a_bowl_of_its_own() {
+    let (plan, run) = kept_with_a_paste();
+    let bowl = run.bowls.iter().find(|bowl| bowl.besides.is_some()).unwrap();
+    assert_eq!((bowl.name.as_str(), bowl.target.in_g(), bowl.task.as_str()), ("fat cap: paste", 30.0, "season"));
+    assert!((run.share_of(bowl).unwrap().0 - 0.1).abs() < 1e-9, "a tenth of it is salt");
+    assert_eq!(run.bowls.iter().filter(|bowl| bowl.besides.is_some()).count(), plan.dose.mixes.len());
+    // Kept before it had a bowl, it has none.
+    let mut older = plan.clone();
+    older.dose.mixes[0].task = None;
+    assert!(bowls_of(&older).iter().all(|bowl| bowl.besides.is_none()));
+}
+
+#[test]
+fn a_mix_besides_goes_in_from_its_own_hour_on_its_own_face() {
+    let (plan, run) = kept_with_a_paste();
+    let paste = run.bowls.iter().find(|bowl| bowl.besides.is_some()).unwrap();
+    let salted = run.task("salt").unwrap().ends;
+    let later = salted + SignedDuration::from_hours(12);
+    let noted = |g: f64| {
+        let salt = What::TaskEnded { task: "salt".into() };
+        let on = What::SaltOn { task: Some(paste.task.clone()), bowl: Some(paste.id.clone()), grams: grams(g), purity: None };
+        let events = [event(1, salted, salt), event(2, later, on)];
+        OnIt::of(&run, &stand(&run, &events, later).record).unwrap()
+    };
+    // By hand: 36 g of it bring 3.6. It is no change of the salt that was weighed, and its clock starts with that.
+    let on = noted(36.0);
+    assert!((on.really.mixes[0].brought.in_g() - 3.6).abs() < 1e-9 && (on.really.mixes[0].after.in_h() - 12.0).abs() < 1e-9);
+    assert!(on.really.changes.is_empty() && on.since == salted);
+    let waits = |g: f64, h: f64| {
+        let (request, really) = (run.request.as_ref().unwrap(), noted(g).really);
+        with_course(request, &really, |course, _, _| course.state(hours(h), hours(h)).profile.waiting.map(|w| w.0)).unwrap()
+    };
+    // Before its hour nothing of it is there.
+    // At its hour all of it lies on the fat, 3.6 g over the area of that face, and nothing on the meat side; fat takes it in slowly.
+    let dm2 = plan.dose.by_face.iter().find(|face| face.face == "fat").unwrap().area_dm2;
+    let more = |h: f64| [0, 1].map(|end| waits(36.0, h)[end] - waits(0.0, h)[end]);
+    assert!(more(11.9).iter().all(|more| more.abs() < 1e-9), "{:?}", more(11.9));
+    let [fat, meat] = more(12.01);
+    assert!((fat - 3.6 / dm2).abs() < 0.03 * fat && meat.abs() < 1e-9, "{fat} is not {}; {meat}", 3.6 / dm2);
+    let [fat, meat] = more(20.0);
+    assert!(fat > 0.5 * 3.6 / dm2 && fat < 3.6 / dm2 && meat.abs() < 1e-9, "{fat} {meat}");
 }

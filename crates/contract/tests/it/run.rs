@@ -52,7 +52,7 @@ fn every_piece() -> Vec<Kept> {
     all
 }
 
-fn event(n: u64, at: Timestamp, what: What) -> Event {
+pub fn event(n: u64, at: Timestamp, what: What) -> Event {
     Event::new(EventId(u128::from(n) + 1), at, at, what)
 }
 

@@ -1,7 +1,7 @@
 //! The body a piece is to the heat: its shape, how far its middle lies from the surface, and how much of that is fed.
 
 use super::conduction::{Body, CONDUCTIVITY, Shape};
-use super::ellipsoid::{half_axes, power_at};
+use super::ellipsoid::{alike, half_axes};
 use super::equivalent::Warms;
 use crate::piece::{Cut, Family, FireShape, Lying, MEAT_DENSITY_KG_PER_L, Species};
 use crate::units::{HeatTransfer, LengthIn, MassIn, Temperature, millimetres};
@@ -41,8 +41,8 @@ pub fn body(cut: Cut, piece: Lying, (start, film): (Temperature, HeatTransfer), 
         FireShape::Ellipsoid => {
             let axes = half_axes(weight, thickness, measures);
             let [short, middle, long] = axes.0.map(LengthIn::in_m);
-            let power = power_at(middle / short, long / short, film.0 * short / CONDUCTIVITY);
-            Body { shape: Shape::Grown { power }, radius: axes.0[0], start, fed }
+            let alike = alike(middle / short, long / short, film.0 * short / CONDUCTIVITY);
+            Body { shape: Shape::Grown { power: alike.power }, radius: axes.0[0] * alike.stretch, start, fed }
         }
         FireShape::HollowBird { radius_mm, at_g } => {
             // The same shape at another size: radius grows with the cube root of the weight.

@@ -29,7 +29,7 @@ pub use carry::CarryBand;
 pub use conduction::{Body, Oven, Roast, Shape, Wetness};
 pub use crisp::{Crisp, CrispAsk, PUFFS_AT_C, crisp};
 pub use curve::{HeatPoint, HeatSpell, Heating, heat_curve, in_the_heat};
-pub use ellipsoid::{HalfAxes, half_axes, power_of};
+pub use ellipsoid::{Alike, HalfAxes, alike, half_axes};
 pub use roast::{FireAnswer, FireAsk, fire_plan, fire_takes};
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};
 pub use stage::{Cooking, FireStage, Look, Resting, StageEnd, tender_after};

@@ -23,6 +23,7 @@ pub(super) fn sauce_tasks(sauce: &Sauce) -> Vec<Step> {
     let Some(bath) = sauce.bath else {
         return vec![Step {
             figure: bowl(),
+            mix: sauce.mix,
             detail: format!("{} over the {}: it brings {} g of salt.", words::capital(&sauce.what), sauce.faces, words::g(sauce.salt)),
             ..step(StepKind::Season, sauce.title, minutes(SEASON))
         }];
@@ -47,6 +48,7 @@ pub(super) fn later_sauce(sauce: &Sauce) -> Option<Aside> {
         place: Place::Refrigerator,
         moment: Moment::In(sauce.at?),
         figure: Some(figure(words::g(sauce.weight), "g")),
+        mix: sauce.mix,
         detail: format!(
             "{} over the {}, back at once: it brings {} g of salt.",
             words::capital(&sauce.what),

@@ -135,6 +135,8 @@ pub struct Sauce {
     pub title: &'static str,
     /// Whether the cook brought it; what is the method's own has a task of its own.
     pub own: bool,
+    /// Which of the mixes besides it is, in their order; none: a sauce.
+    pub mix: Option<usize>,
 }
 
 /// What the outside of a piece is.

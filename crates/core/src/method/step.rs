@@ -168,6 +168,8 @@ pub struct Step {
     pub hands: Hands,
     /// The one number.
     pub figure: Option<Figure>,
+    /// Which of the mixes besides goes on in it, in their order.
+    pub mix: Option<usize>,
     /// Air temperature, for a step in the heat.
     pub air: Option<Temperature>,
     /// What gives the heat, for a step that uses it.
@@ -196,6 +198,7 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
         hands_on: takes,
         hands: Hands::Raw,
         figure: None,
+        mix: None,
         air: None,
         heat: None,
         until: None,

@@ -167,10 +167,10 @@ pub(super) fn changes(request: &PlanRequest, top_up: Mass) -> Vec<SaltChange> {
     let Some(first) = salted_at(request) else { return vec![] };
     let since = |at: Timestamp| kitchen(at.duration_since(first));
     let later = request.done.iter().filter(|d| d.kind == StepKind::Salt && d.at > first);
-    let mut all: Vec<SaltChange> = later.filter_map(|d| Some(SaltChange { after: since(d.at), by: d.salt? })).collect();
-    all.extend(request.brushed_off.iter().map(|off| SaltChange { after: since(off.at), by: -off.salt }));
+    let mut all: Vec<SaltChange> = later.filter_map(|d| Some(SaltChange::all_over(since(d.at), d.salt?))).collect();
+    all.extend(request.brushed_off.iter().map(|off| SaltChange::all_over(since(off.at), -off.salt)));
     if top_up.in_g() > 0.0 {
-        all.push(SaltChange { after: since(request.now.timestamp()), by: top_up });
+        all.push(SaltChange::all_over(since(request.now.timestamp()), top_up));
     }
     all
 }

@@ -16,6 +16,24 @@ pub struct SaltChange {
     pub after: Time,
     /// Sodium chloride over the whole dish; negative came off.
     pub by: Mass,
+    /// The one face it went on, by its id; none: on all as the first.
+    pub face: Option<&'static str>,
+}
+
+impl SaltChange {
+    /// Laid on or brushed off all that is salted.
+    pub fn all_over(after: Time, by: Mass) -> Self {
+        Self { after, by, face: None }
+    }
+}
+
+/// The same on the thickest portion.
+#[derive(Debug, Clone, Copy)]
+struct Change {
+    at: Time,
+    g: f64,
+    /// Grams a dm² at each end for one gram of it.
+    ends: [f64; 2],
 }
 
 /// Layers of the column a piece is reckoned by, how its way narrows, and the faces at its two ends.
@@ -82,6 +100,11 @@ fn covering(resolved: &Resolved) -> &'static str {
     if resolved.skin.in_mm() > 0.0 { "skin" } else { "fat" }
 }
 
+/// Grams of which so much waits on a dm².
+fn share_of(waiting: f64, per_gram: f64) -> f64 {
+    if per_gram > 0.0 { waiting / per_gram } else { 0.0 }
+}
+
 /// Salt on the sides at one hour, g/dm².
 #[derive(Debug, Clone, Copy)]
 pub(super) struct OnTheSides {
@@ -113,10 +136,14 @@ pub struct Course<'a> {
     faces_per_gram: Vec<FaceGrams>,
     /// Grams on the thickest portion at first.
     first: f64,
-    /// What came later, g on the thickest portion, in order.
-    changes: Vec<(Time, f64)>,
-    /// Left by a crust, a draw or a bed on the cover, g/dm².
+    /// What came later, in order.
+    changes: Vec<Change>,
+    /// Ends that have a face of their own to which something was added later: what waits there is counted by its area, dm².
+    own_ends: Option<[f64; 2]>,
+    /// Left by a bed on the cover, g/dm².
     residue: f64,
+    /// Its skin lies on a bed of salt through its hours.
+    on_a_bed: bool,
     inside: GramsPerKg,
     open_before: Time,
     /// Lean that lies at neither end of the column and is salted more than both: grams a dm² for one gram on the portion.
@@ -137,29 +164,46 @@ impl<'a> Course<'a> {
     ) -> Self {
         let column = column(request, resolved);
         let faces_per_gram = spread(&resolved.thickest().faces, grams(1.0), resolved.method.salt_on(), request.said_faces());
-        let all: f64 = laid.iter().map(|f| f.salt.in_g()).sum();
+        let share = (resolved.basis_of(resolved.thickest().weight) / resolved.basis_weight()).value;
+        // What lies on one face from later on was not there at first.
+        let on_one = |id: &str| changes.iter().filter(|c| c.face == Some(id)).map(|c| c.by.in_g() * share).sum::<f64>();
+        let at_first = |f: &FaceGrams| (f.salt.in_g() - on_one(f.face.id)).max(0.0);
+        let all: f64 = laid.iter().map(at_first).sum();
         // Where the salt lies as laid down already, that counts; else as the method spreads it.
         let of = |id: &str| {
-            let here = laid.iter().find(|f| f.face.id == id).filter(|_| all > 1e-6).map(|f| f.density().0 / all);
+            let here = laid.iter().find(|f| f.face.id == id).filter(|_| all > 1e-6);
+            let here = here.map(|f| at_first(f) / f.face.area.in_dm2().max(1e-9) / all);
             here.or_else(|| faces_per_gram.iter().find(|f| f.face.id == id).map(|f| f.density().0)).unwrap_or(0.0)
         };
         let per_gram = column.ends.map(of);
-        let share = (resolved.basis_of(resolved.thickest().weight) / resolved.basis_weight()).value;
-        let mut changes: Vec<(Time, f64)> = changes.iter().map(|c| (c.after, c.by.in_g() * share)).collect();
-        changes.sort_by(|a, b| a.0.in_s().total_cmp(&b.0.in_s()));
-        let first = (all - changes.iter().map(|(_, by)| by).sum::<f64>()).max(0.0);
+        let area = |id: &str| laid.iter().find(|f| f.face.id == id).map_or(0.0, |f| f.face.area.in_dm2());
+        let by_face = changes.iter().any(|c| c.face.is_some());
+        let own_ends = by_face.then(|| if column.ends[0] == column.ends[1] { [0.0, area(column.ends[0])] } else { column.ends.map(area) });
+        let all_over = changes.iter().filter(|c| c.face.is_none()).map(|c| c.by.in_g() * share).sum::<f64>();
+        let mut changes: Vec<Change> = changes
+            .iter()
+            .map(|c| {
+                let own = |end: &str, face: &str| if end == face { 1.0 / area(face).max(1e-9) } else { 0.0 };
+                let ends = c.face.map_or(per_gram, |face| column.ends.map(|end| own(end, face)));
+                Change { at: c.after, g: c.by.in_g() * share, ends }
+            })
+            .collect();
+        changes.sort_by(|a, b| a.at.in_s().total_cmp(&b.at.in_s()));
+        let first = (all - all_over).max(0.0);
         // What a bed leaves behind lies in the skin from the salting on; a draw and a crust come only after the cold.
         let bed = request.cover.filter(|ask| ask.kind == CoverKind::Bed);
         let residue = resolved.cover_face().zip(bed).map_or(0.0, |(face, ask)| {
             let laid = crate::salt::cover(ask.kind, face.area, ask.depth, &resolved.salt, ask.left);
             if face.id == column.ends[0] { laid.left.in_g() / face.area.in_dm2().max(1e-9) } else { 0.0 }
         });
+        let on_a_bed = bed.is_some() && column.ends[0] == "skin";
         let inside = request.solution.map_or(0.0, |label| {
             let edible = resolved.edible_of(resolved.weight);
             label.salt_inside(&request.cut, edible).in_g() / edible.in_kg().max(1e-9)
         });
+        let laid_in_all = laid.iter().map(|f| f.salt.in_g()).sum::<f64>();
         let faces_per_gram =
-            if all > 1e-6 { laid.iter().map(|f| FaceGrams { salt: f.salt / all, ..*f }).collect() } else { faces_per_gram };
+            if laid_in_all > 1e-6 { laid.iter().map(|f| FaceGrams { salt: f.salt / laid_in_all, ..*f }).collect() } else { faces_per_gram };
         let most = per_gram[0].max(per_gram[1]);
         let beside = faces_per_gram
             .iter()
@@ -167,8 +211,20 @@ impl<'a> Course<'a> {
             .map(|f| f.density().0)
             .filter(|density| *density > 1.01 * most)
             .reduce(f64::max);
-        let mut course =
-            Self { resolved, column, per_gram, faces_per_gram, first, changes, residue, inside: GramsPerKg(inside), open_before, beside };
+        let mut course = Self {
+            resolved,
+            column,
+            per_gram,
+            faces_per_gram,
+            first,
+            changes,
+            own_ends,
+            residue,
+            on_a_bed,
+            inside: GramsPerKg(inside),
+            open_before,
+            beside,
+        };
         course.believe_the_scale();
         course
     }
@@ -176,7 +232,7 @@ impl<'a> Course<'a> {
     /// Where more came off than the model thinks was still waiting, the rest never went in.
     fn believe_the_scale(&mut self) {
         for i in 0..self.changes.len() {
-            let (at, by) = self.changes[i];
+            let Change { at, g: by, .. } = self.changes[i];
             if by >= 0.0 {
                 continue;
             }
@@ -185,7 +241,7 @@ impl<'a> Course<'a> {
             let short = -by - self.waiting_on(&travel);
             if short > 0.0 {
                 self.first = (self.first - short).max(0.0);
-                self.changes[i].1 += short;
+                self.changes[i].g += short;
             }
         }
     }
@@ -215,9 +271,14 @@ impl<'a> Course<'a> {
     /// Grams still waiting on the thickest portion, over all its faces.
     fn waiting_on(&self, travel: &Travel) -> f64 {
         let [top, bottom] = travel.waiting().map(|w| w.0);
+        if let Some(own) = self.own_ends {
+            // The faces at neither end wait as the bottom does, or the top where nothing lies on the bottom.
+            let beside = 1.0 - self.per_gram[0] * own[0] - self.per_gram[1] * own[1];
+            let like = if self.per_gram[1] > 0.0 { share_of(bottom, self.per_gram[1]) } else { share_of(top, self.per_gram[0]) };
+            return (top - self.residue).max(0.0) * own[0] + bottom * own[1] + beside.max(0.0) * like.min(self.first);
+        }
         // Faces wait as the end they are like; all grams on faces that are not at an end wait as the bottom does.
-        let share = |waiting: f64, per_gram: f64| if per_gram > 0.0 { waiting / per_gram } else { 0.0 };
-        if self.per_gram[1] > 0.0 { share(bottom, self.per_gram[1]) } else { share((top - self.residue).max(0.0), self.per_gram[0]) }
+        if self.per_gram[1] > 0.0 { share_of(bottom, self.per_gram[1]) } else { share_of((top - self.residue).max(0.0), self.per_gram[0]) }
     }
 
     /// Lets a column go from the salting to an hour through the first `most` changes, looking in at steps of its own.
@@ -234,21 +295,21 @@ impl<'a> Course<'a> {
                 true
             });
         };
-        for (at, by) in self.changes.iter().take(most).filter(|(at, _)| *at <= to) {
-            go(travel, now, *at);
-            now = *at;
-            self.change(travel, *by);
+        for change in self.changes.iter().take(most).filter(|change| change.at <= to) {
+            go(travel, now, change.at);
+            now = change.at;
+            self.change(travel, *change);
         }
         go(travel, now, to.max(now));
     }
 
-    fn change(&self, travel: &mut Travel, by: f64) {
+    fn change(&self, travel: &mut Travel, change: Change) {
         let waits = self.waiting_on(travel);
         for end in 0..2 {
-            if by > 0.0 {
-                travel.lay_on(end, GramsPerDm2(self.per_gram[end] * by));
+            if change.g > 0.0 {
+                travel.lay_on(end, GramsPerDm2(change.ends[end] * change.g));
             } else {
-                let share = if waits > 0.0 { (-by / waits).min(1.0) } else { 1.0 };
+                let share = if waits > 0.0 { (-change.g / waits).min(1.0) } else { 1.0 };
                 travel.brush_off(end, GramsPerDm2(travel.waiting()[end].0 * share));
             }
         }
@@ -268,11 +329,11 @@ impl<'a> Course<'a> {
         let mut shown = FIRST_LOOK;
         let mut go = true;
         let mut from = hours(0.0);
-        let stops = self.changes.iter().map(|(at, by)| (*at, Some(*by))).filter(|(at, _)| *at < most).chain([(most, None)]);
-        for (until, by) in stops {
+        let stops = self.changes.iter().map(|change| (change.at, Some(*change))).filter(|(at, _)| *at < most).chain([(most, None)]);
+        for (until, change) in stops {
             travel.run_while(until - from, self.resolved.air.temperature, |passed, travel| {
                 let now = from + passed;
-                if now.in_h() >= shown || now >= until && by.is_none() {
+                if now.in_h() >= shown || now >= until && change.is_none() {
                     shown = now.in_h() * (1.0 + apart);
                     go = each(now, travel);
                 }
@@ -282,8 +343,8 @@ impl<'a> Course<'a> {
                 return;
             }
             from = until;
-            if let Some(by) = by {
-                self.change(&mut travel, by);
+            if let Some(change) = change {
+                self.change(&mut travel, change);
             }
         }
     }
@@ -324,7 +385,8 @@ impl<'a> Course<'a> {
                 }
                 salt.extend(seen.iter().map(|row| (before + row.h, on(row))));
             }
-            Side { kind: face.kind, area: face.area, layer: self.layer(face.kind), salt }
+            let on_salt = self.on_a_bed && end == Some(0);
+            Side { kind: face.kind, area: face.area, layer: self.layer(face.kind), salt, on_salt }
         });
         Drying { sides: sides.collect(), lies: self.resolved.lies }
     }
@@ -348,25 +410,25 @@ impl<'a> Course<'a> {
     /// slowly, and is brushed off before the heat.
     pub(super) fn waits(&self, travel: &Travel) -> Option<f64> {
         // What was laid on later counts too; what was brushed off was laid on before.
-        let grams = self.first + self.changes.iter().map(|(_, by)| by.max(0.0)).sum::<f64>();
         let lean = |end: usize| {
             let kind = self.resolved.faces.iter().find(|f| f.id == self.column.ends[end]).map_or(FaceKind::Meat, |f| f.kind);
             matches!(kind, FaceKind::Meat | FaceKind::Cut | FaceKind::Cavity)
         };
         let waiting = travel.waiting();
         let ends = [0, 1].into_iter().filter(|end| lean(*end));
-        let (laid, waits) = ends.fold((0.0, 0.0), |(l, w), end| (l + self.per_gram[end] * grams, w + waiting[end].0));
+        let at = |end: usize| self.per_gram[end] * self.first + self.changes.iter().map(|c| c.ends[end] * c.g.max(0.0)).sum::<f64>();
+        let (laid, waits) = ends.fold((0.0, 0.0), |(l, w), end| (l + at(end), w + waiting[end].0));
         (laid > 1e-6).then(|| waits / laid)
     }
 
     /// When the last change was made.
     pub(super) fn last_change(&self) -> Time {
-        self.changes.last().map_or(hours(0.0), |(at, _)| *at)
+        self.changes.last().map_or(hours(0.0), |change| change.at)
     }
 
     /// The outer mouthful of a side that lies at neither end of the column, where that is the saltiest one.
     fn rim_beside(&self, salted: Time) -> Option<GramsPerKg> {
-        let grams = self.first + self.changes.iter().map(|(_, by)| by).sum::<f64>();
+        let grams = self.first + self.changes.iter().map(|change| change.g).sum::<f64>();
         let load = GramsPerDm2(self.beside? * grams.max(0.0));
         let salting = Salting { top: load, bottom: GramsPerDm2(0.0), inside: self.inside, uptake: Uptake::Store };
         let layer = Layer { tissue: Tissue::Lean, thickness: millimetres(BESIDE_MM) };

@@ -2,6 +2,7 @@
 
 use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan};
 use super::course::SaltChange;
+use super::kept::ActualMix;
 use super::request::{FaceMix, MixUse, PlanRequest};
 use super::resolve::Resolved;
 use crate::salt::travel::Tissue;
@@ -9,7 +10,7 @@ use crate::salt::{
     Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_at_least, bath_uptake_at_most,
     carries_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
-use crate::units::{Area, Mass, MassIn, Share, grams};
+use crate::units::{Area, Mass, MassIn, Share, TimeIn, grams};
 
 /// What goes on the scale, and where from here on everything else comes from.
 pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mass) -> DosePlan {
@@ -166,9 +167,26 @@ fn mix_line(mix: &MixOn) -> LedgerLineDone {
     }
 }
 
+impl DosePlan {
+    /// The same with what mixes besides really brought, at the hour at which they went on.
+    pub(super) fn with_mixes(mut self, really: &[ActualMix]) -> Self {
+        for known in really {
+            let Some(mix) = self.mixes.get_mut(known.which) else { continue };
+            let planned = mix_line(mix);
+            mix.scaled.brings = known.brought;
+            mix.at = (known.after.in_h() > 0.0).then_some(known.after);
+            if let Some(line) = self.ledger.iter_mut().find(|line| **line == planned) {
+                line.salt = known.brought;
+            }
+        }
+        self
+    }
+}
+
 /// Salt that goes on later than the first, with its mix.
-pub(super) fn later_mixes(dose: &DosePlan) -> Vec<SaltChange> {
-    dose.mixes.iter().filter_map(|mix| Some(SaltChange { after: mix.at?, by: mix.scaled.brings })).collect()
+pub(super) fn later_mixes(resolved: &Resolved, dose: &DosePlan) -> Vec<SaltChange> {
+    let face = |mix: &MixOn| mix.face.as_deref().and_then(|id| resolved.faces.iter().find(|face| face.id == id)).map(|face| face.id);
+    dose.mixes.iter().filter_map(|mix| Some(SaltChange { after: mix.at?, by: mix.scaled.brings, face: face(mix) })).collect()
 }
 
 /// The faces a mix goes on: all that take salt.

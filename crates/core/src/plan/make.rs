@@ -55,7 +55,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     // What is salted only after the cold lies there unsalted.
     let late_salt = salted_late(&resolved, &draft).filter(|_| salted_at(request).is_none());
     let in_the_cold = if late_salt.is_some() { unsalted(&laid) } else { laid.clone() };
-    let later = if late_salt.is_some() { vec![] } else { later_mixes(&dose) };
+    let later = if late_salt.is_some() { vec![] } else { later_mixes(&resolved, &dose) };
     let before = before_clock(request, &resolved, &in_the_cold, (dose.dose.to_weigh, &later));
     let cold = hours_in_the_cold(request, &draft, before.useful)?;
     if let Some(again) = bath_for(request, cold.planned).filter(|_| bath_follows) {
@@ -158,7 +158,7 @@ fn reached(resolved: &Resolved, dose: &DosePlan) -> GramsPerKg {
 fn salted_after<'a>(request: &'a PlanRequest, resolved: &'a Resolved, laid: &[FaceGrams], cold: Time) -> Course<'a> {
     let on_one = laid.iter().fold(grams(0.0), |sum, face| sum + face.salt);
     let share = resolved.basis_of(resolved.thickest().weight) / resolved.basis_weight();
-    let all = SaltChange { after: cold, by: on_one / share.value.max(1e-9) };
+    let all = SaltChange::all_over(cold, on_one / share.value.max(1e-9));
     Course::new(request, resolved, laid, &[all], no_time())
 }
 

@@ -63,7 +63,7 @@ pub use fire_ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, StageAsk};
 pub use fire_refuse::MOST_STAGES;
 pub use fire_typed::{HeatSlip, read_finish, read_heat, read_stages, say_finish, say_stages};
 pub use inspection::InspectionNote;
-pub use kept::{ActualSalt, state_after, with_course};
+pub use kept::{ActualMix, ActualSalt, state_after, with_course};
 pub use make::make_plan;
 pub use model_hours::{Goal, GoalHours, ModelHours};
 pub(crate) use model_hours::{model_hours, why_they_differ};

@@ -119,9 +119,10 @@ fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sa
         at: None,
         title: "The sauce on",
         own: !resolved.method.says.ledger.iter().any(|own| own.name == entry.name),
+        mix: None,
     };
     let on = |(entry, _): &(&LedgerEntry, &LedgerLineDone)| entry.place == LedgerPlace::On;
-    let mix = |mix: &MixOn| Sauce {
+    let mix = |(which, mix): (usize, &MixOn)| Sauce {
         what: format!("{} g {}", words::g(mix.scaled.used), mix.name),
         weight: mix.scaled.used,
         salt: mix.scaled.brings,
@@ -134,8 +135,9 @@ fn sauces(request: &PlanRequest, resolved: &Resolved, dose: &DosePlan) -> Vec<Sa
         at: mix.at,
         title: if mix.at.is_some() { "The second mix on" } else { "The mix on" },
         own: true,
+        mix: Some(which),
     };
-    let mixes = dose.mixes.iter().filter(|mix| mix.scaled.used.in_g() > 0.0).map(mix);
+    let mixes = dose.mixes.iter().enumerate().filter(|(_, mix)| mix.scaled.used.in_g() > 0.0).map(mix);
     request.ledger.iter().zip(&dose.ledger).filter(on).map(sauce).chain(mixes).collect()
 }
 

@@ -1,9 +1,9 @@
 //! The salt that is on a piece: since when, how much at first, what changed.
 
-use super::plan::RunPlan;
+use super::plan::{RunBowl, RunPlan};
 use super::record::{Change, Fact, Record, between};
 use crate::method::{SaltEffect, StepKind};
-use crate::plan::{ActualSalt, SaltChange};
+use crate::plan::{ActualMix, ActualSalt, SaltChange};
 use crate::salt::{self, Weighed};
 use crate::units::{Mass, MassIn, Share, Time, grams};
 use jiff::Timestamp;
@@ -29,7 +29,8 @@ impl OnIt {
         let mut saltings = saltings(plan, record);
         let since = came.iter().map(|(at, _)| *at).chain(saltings.iter().map(|s| s.began)).min()?;
         let mut over = since;
-        let mut really = ActualSalt { grams: None, changes: vec![], open_before: open_before(plan, record, since) };
+        let mut really =
+            ActualSalt { open_before: open_before(plan, record, since), mixes: mixes(plan, record, since), ..ActualSalt::default() };
         if came.is_empty() {
             let first = saltings.remove(0);
             over = first.over;
@@ -76,7 +77,7 @@ impl OnIt {
             if by.in_g().abs() > 1e-9 {
                 // What is put right while it was salted counts from the first grain.
                 let after = if at <= over { crate::units::hours(0.0) } else { between(since, at) };
-                really.changes.push(SaltChange { after, by });
+                really.changes.push(SaltChange::all_over(after, by));
             }
         }
         Some(Self { since, salted: over, really, more_off })
@@ -101,8 +102,9 @@ struct Salting {
 /// The saltings that were begun, the first first.
 fn saltings(plan: &RunPlan, record: &Record) -> Vec<Salting> {
     let mut tasks: Vec<&str> = plan.tasks.iter().filter(|t| t.salts == Some(SaltEffect::On)).map(|t| t.id.as_str()).collect();
-    // What went on for a task that a later plan no longer has is on it all the same.
-    for fact in &record.salted {
+    // What went on for a task that a later plan no longer has is on it all the same. A mix besides counts by itself.
+    let besides = |bowl: &str| plan.bowls.iter().any(|b| b.id == bowl && b.besides.is_some());
+    for fact in record.salted.iter().filter(|fact| !besides(&fact.says.bowl)) {
         if !tasks.contains(&fact.says.task.as_str()) {
             tasks.push(&fact.says.task);
         }
@@ -140,6 +142,18 @@ fn salting(plan: &RunPlan, record: &Record, task: &str) -> Option<Salting> {
     let (mix_g, mix_share) = plan.mix.unwrap_or((grams(0.0), Share(0.0)));
     let weighed = Weighed { loose, mix: laid(true).filter(|_| state.ended.is_some()), mix_left: tub.and_then(|tub| tub.mix_left) };
     Some(Salting { began, over, salt: salt::really_on(weighed, planned, plan.purity, mix_g, mix_share), planned })
+}
+
+/// The mixes besides that went on: each with what its bowl held, at its hour.
+fn mixes(plan: &RunPlan, record: &Record, since: Timestamp) -> Vec<ActualMix> {
+    let went_on = |bowl: &RunBowl| {
+        let (which, share) = bowl.besides?;
+        let noted = record.salted.iter().find(|fact| fact.says.bowl == bowl.id).map(|fact| (fact.at, fact.says.grams));
+        let weighed = record.bowls.get(&bowl.id).and_then(|state| state.weighed).unwrap_or(bowl.target);
+        let (at, held) = noted.or_else(|| record.task(&bowl.task).ended.map(|at| (at, weighed)))?;
+        Some(ActualMix { which, after: between(since, at.max(since)), brought: held * share.0 })
+    };
+    plan.bowls.iter().filter_map(went_on).collect()
 }
 
 /// What the name of a bowl of mix holds.

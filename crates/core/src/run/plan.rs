@@ -64,6 +64,8 @@ pub struct RunBowl {
     pub target: Mass,
     /// Whether it holds a mix and not loose salt.
     pub mix: bool,
+    /// A mix besides, which goes on by itself: its place among them, and sodium chloride in a gram of it.
+    pub besides: Option<(usize, Share)>,
 }
 
 /// A kept plan.
@@ -99,6 +101,12 @@ impl RunPlan {
 }
 
 impl RunPlan {
+    /// Sodium chloride in a gram of what a bowl of it holds; `None` where nobody knows.
+    pub fn share_of(&self, bowl: &RunBowl) -> Option<Share> {
+        let all_over = if bowl.mix { self.mix.map(|(_, share)| share) } else { Some(self.purity) };
+        bowl.besides.map(|(_, share)| share).or(all_over)
+    }
+
     /// A task by its name.
     pub fn task(&self, id: &str) -> Option<&RunTask> {
         self.tasks.iter().find(|task| task.id == id)

@@ -150,7 +150,7 @@ impl Scene {
 fn with_change(request: &PlanRequest, ask: &RescueAsk, by: Mass, out: Time) -> Result<ColdState, Vec<Refusal>> {
     let mut really = ask.really.clone();
     if by.in_g().abs() > 1e-9 {
-        really.changes.push(SaltChange { after: ask.salted, by });
+        really.changes.push(SaltChange::all_over(ask.salted, by));
     }
     let open = out + really.open_before;
     with_course(request, &really, |course, _, _| course.state(out, open))

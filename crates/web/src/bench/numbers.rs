@@ -6,7 +6,8 @@ use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_sl
 use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
-    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, PlanDoc, TooLateDoc, WayOutDoc, WhyDoc,
+    CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, MixOnDoc, MixPartDoc, PlanDoc, TooLateDoc,
+    WayOutDoc, WhyDoc,
 };
 use rauchkeller_core::method::Method;
 use rauchkeller_core::plan::say_stages;
@@ -79,9 +80,24 @@ impl MixLines {
             name: mix.name.clone(),
             salt: grams(mix.salt_g),
             share: trim(mix.salt_g_per_100g, 1),
-            parts: mix.parts.iter().map(|p| (grams(p.g), p.name.clone())).collect(),
+            parts: parts_of(&mix.parts),
         }
     }
+
+    /// Of a mix besides.
+    pub fn besides(mix: &MixOnDoc) -> Self {
+        Self {
+            g: grams(mix.g),
+            name: mix.name.clone(),
+            salt: grams(mix.salt_g),
+            share: trim(mix.salt_g_per_100g, 1),
+            parts: parts_of(&mix.parts),
+        }
+    }
+}
+
+fn parts_of(parts: &[MixPartDoc]) -> Vec<(String, String)> {
+    parts.iter().map(|part| (grams(part.g), part.name.clone())).collect()
 }
 
 /// Spoons in both kinds where they differ, what they weigh, and the cook's own pinches.

@@ -4,7 +4,7 @@ use super::Opened;
 use jiff::Timestamp;
 use rauchkeller_core::run::{RunTask, Standing};
 use rauchkeller_core::salt::on_the_scale;
-use rauchkeller_core::units::{MassIn, grams};
+use rauchkeller_core::units::{MassIn, Share, grams};
 
 /// A task with its times as they were or will be.
 #[derive(Debug, Clone)]
@@ -34,6 +34,8 @@ pub struct Bowl {
     pub target_g: f64,
     /// Whether it holds a mix.
     pub mix: bool,
+    /// Sodium chloride in a gram of what it holds, where that is known.
+    pub share: Option<Share>,
     /// What the scale showed with the empty bowl on it, and which scale.
     pub tare: Option<(f64, Option<u128>)>,
     /// What was weighed into it.
@@ -75,6 +77,7 @@ impl Opened {
                 task: of.task.clone(),
                 target_g: of.target.in_g(),
                 mix: of.mix,
+                share: self.run.share_of(of),
                 tare: state.tare.map(|(g, scale)| (g.in_g(), scale)),
                 weighed_g: state.weighed.map(MassIn::in_g),
                 used_at: state.used.map(|(at, _)| at),

@@ -38,11 +38,10 @@ fn move_run(opened: &Opened, task: &str, hand: KnifeHand) -> Option<What> {
 /// The salt of every bowl of a salting that nobody ticked off, as weighed or as planned: what went on is written down when it
 /// does, so that no later plan changes it.
 pub fn rest_of_the_salt(opened: &Opened, task: &str) -> Vec<What> {
-    let mix = opened.run.mix.map(|(_, share)| share);
     let left = opened.bowls().into_iter().filter(|bowl| bowl.task == task && bowl.used_at.is_none());
     left.map(|bowl| What::SaltOn {
         task: Some(task.to_owned()),
-        purity: if bowl.mix { mix } else { Some(opened.run.purity) },
+        purity: bowl.share,
         grams: grams(bowl.weighed_g.unwrap_or(bowl.target_g)),
         bowl: Some(bowl.id),
     })

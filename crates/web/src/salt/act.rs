@@ -173,7 +173,7 @@ pub async fn use_up(
     let bowl = bowl_of(&opened, &which)?;
     if bowl.used_at.is_none() {
         let (at, now) = (tapped(state.now()), state.now());
-        let purity = if bowl.mix { opened.run.mix.map(|(_, share)| share) } else { Some(opened.run.purity) };
+        let purity = bowl.share;
         let grams = mass(bowl.weighed_g.unwrap_or(bowl.target_g));
         let mut events = vec![event(at, now, What::SaltOn { task: Some(bowl.task.clone()), bowl: Some(bowl.id.clone()), grams, purity })];
         // The last one of a salting ticks it.

@@ -44,7 +44,10 @@ pub struct SaltView {
     pub remainder: String,
     pub unfolded: String,
     pub tray: String,
-    pub mix: Option<MixLines>,
+    /// Whether what stays in the bowl of the mix is weighed back.
+    pub weighed_back: bool,
+    /// The mix, and those besides.
+    pub mixes: Vec<MixLines>,
     pub cover: Option<CoverLine>,
     pub by_eye: ByEyeView,
     pub ways_out: Vec<WayOutDoc>,
@@ -97,7 +100,8 @@ impl SaltView {
             bowls,
             unfolded: draw_unfolded(plan, Width::Wide) + &draw_unfolded(plan, Width::Narrow),
             tray: draw_tray(&plan.dose.portions, Width::Wide) + &draw_tray(&plan.dose.portions, Width::Narrow),
-            mix: plan.dose.mix.as_ref().map(MixLines::of),
+            weighed_back: plan.dose.mix.is_some(),
+            mixes: plan.dose.mix.iter().map(MixLines::of).chain(plan.dose.mixes.iter().map(MixLines::besides)).collect(),
             cover: plan.dose.cover.as_ref().map(CoverLine::of),
             by_eye: ByEyeView::of(opened, &tubs),
             ways_out: plan.ways_out.clone(),

@@ -17,8 +17,8 @@ fn steak(mm: f64) -> PlanRequest {
 }
 
 fn state(request: &PlanRequest, changes: &[(f64, f64)], on: f64, h: f64) -> ColdState {
-    let changes = changes.iter().map(|(at, by)| SaltChange { after: hours(*at), by: grams(*by) }).collect();
-    let really = ActualSalt { grams: Some(grams(on)), changes, open_before: hours(0.0) };
+    let changes = changes.iter().map(|(at, by)| SaltChange::all_over(hours(*at), grams(*by))).collect();
+    let really = ActualSalt { grams: Some(grams(on)), changes, open_before: hours(0.0), mixes: vec![] };
     with_course(request, &really, |course, _, _| course.state(hours(h), hours(h))).unwrap()
 }
 
@@ -235,7 +235,7 @@ proptest::proptest! {
 fn salt_lies_open_before_it_counts() {
     let request = belly();
     let dry = |before: Time| {
-        let really = ActualSalt { grams: Some(grams(18.0)), changes: vec![], open_before: before };
+        let really = ActualSalt { grams: Some(grams(18.0)), changes: vec![], open_before: before, mixes: vec![] };
         with_course(&request, &really, |course, _, _| course.state(hours(12.0), hours(12.0) + before)).unwrap()
     };
     // Lying open twelve hours before the salt dries the skin as twelve hours more would, and salts it no further.
@@ -301,7 +301,7 @@ fn a_forgotten_tray_is_asked_about_and_salt_laid_on_later_is_not() {
     let forgotten = Weighing { gross: new.gross - grams(640.0), ..new };
     assert_eq!(doubt_about(&piece, air, &known, &forgotten).map(|d| d.kind), Some(DoubtKind::TrayMissing));
     // Sixty grams of salt laid on after ten hours weigh, and are known to.
-    piece.really.changes = vec![SaltChange { after: hours(10.0), by: grams(60.0) }];
+    piece.really.changes = vec![SaltChange::all_over(hours(10.0), grams(60.0))];
     let heavier = Weighing { gross: new.gross + grams(60.0), ..new };
     assert_eq!(doubt_about(&piece, air, &known, &heavier), None);
 }
@@ -329,8 +329,8 @@ fn a_bird_is_salted_from_its_skin_and_from_its_cavity() {
 #[test]
 fn looking_in_on_a_course_does_not_change_it() {
     let request = steak(38.0);
-    let changes = vec![SaltChange { after: hours(3.0), by: grams(2.0) }, SaltChange { after: hours(3.2), by: grams(-1.0) }];
-    let really = ActualSalt { grams: Some(grams(5.0)), changes, open_before: hours(0.0) };
+    let changes = vec![SaltChange::all_over(hours(3.0), grams(2.0)), SaltChange::all_over(hours(3.2), grams(-1.0))];
+    let really = ActualSalt { grams: Some(grams(5.0)), changes, open_before: hours(0.0), mixes: vec![] };
     with_course(&request, &really, |course, _, _| {
         let straight = course.travel(hours(30.0)).profile();
         let mut seen = Vec::new();

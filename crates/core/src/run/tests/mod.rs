@@ -38,7 +38,7 @@ fn plan() -> RunPlan {
         task(StepKind::Rest, table, "12T18:30", "12T18:50", fixed),
         task(StepKind::Carve, table, "12T18:50", "12T19:00", fixed),
     ];
-    let bowl = |id: &str, g| RunBowl { id: id.into(), name: id.into(), task: "salt".into(), target: grams(g), mix: false };
+    let bowl = |id: &str, g| RunBowl { id: id.into(), name: id.into(), task: "salt".into(), target: grams(g), mix: false, besides: None };
     RunPlan {
         version: 1,
         request: None,

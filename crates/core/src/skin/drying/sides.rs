@@ -75,6 +75,8 @@ pub struct Side {
     pub layer: Length,
     /// Salt in or on its store over the hours, g/dm²; straight lines between, none where empty.
     pub salt: Vec<(f64, f64)>,
+    /// Whether it lies on dry salt, which takes its water instead of the air.
+    pub on_salt: bool,
 }
 
 impl Side {
@@ -94,6 +96,9 @@ impl Side {
 
     /// Lets a store of it stand from one hour to another in one air.
     fn stand(&self, store: &mut WaterStore, from: f64, to: f64, air: Air, open: f64) {
+        if self.on_salt {
+            return store.lie_on_salt(hours(to - from));
+        }
         let mut now = from;
         while to - now > 1e-9 {
             let until = if self.salt.is_empty() { to } else { to.min(now + SALT_EACH_H) };
@@ -152,7 +157,10 @@ impl Drying {
                     side.stand(&mut store, now, until, air.1, open);
                     now = until;
                 }
-                state.lost += grams(store.lost().0 * side.area.in_dm2());
+                if !side.on_salt {
+                    // What a bed has taken lies in the tray, and is weighed with it.
+                    state.lost += grams(store.lost().0 * side.area.in_dm2());
+                }
                 if side.kind == FaceKind::Skin {
                     // The wettest skin rules.
                     let dry = store.dryness();
@@ -202,7 +210,7 @@ mod tests {
     }
 
     fn slab(lies: FridgePlacement) -> Drying {
-        let side = |kind, dm2, mm| Side { kind, area: square_decimetres(dm2), layer: millimetres(mm), salt: vec![] };
+        let side = |kind, dm2, mm| Side { kind, area: square_decimetres(dm2), layer: millimetres(mm), salt: vec![], on_salt: false };
         Drying { sides: vec![side(FaceKind::Skin, 6.6, 2.0), side(FaceKind::Meat, 6.6, 34.0), side(FaceKind::Cut, 4.7, 34.0)], lies }
     }
 
@@ -227,6 +235,16 @@ mod tests {
     }
 
     #[test]
+    fn on_a_bed_skin_dries_and_nothing_leaves_the_tray() {
+        let mut bed = slab(FridgePlacement::Weighted);
+        let before = bed.at(air(), &[hours(12.0)])[0];
+        bed.sides[0].on_salt = true;
+        let on_salt = bed.at(air(), &[hours(12.0)])[0];
+        assert_eq!(on_salt.lost, before.lost);
+        assert!(before.skin.unwrap().0.abs() < 1e-12 && on_salt.skin.unwrap().0 > 0.6, "{on_salt:?}");
+    }
+
+    #[test]
     fn dry_enough_comes_after_a_day() {
         // TRADE 6.6: two millimetres are 0.95 dry after 26 h at 50 %, h 5.
         let at = slab(FridgePlacement::Open).dry_at(air(), &[Dryness(0.7), Dryness(0.95)])[1].unwrap().in_h();
@@ -247,7 +265,7 @@ mod tests {
     #[test]
     fn a_hung_bird_breathes_through_its_cavity_a_little() {
         // By hand: 0.3 of a wet cavity's area loses 0.3 of what the same area of open lean loses, while both are wet.
-        let side = |kind| Side { kind, area: square_decimetres(4.0), layer: millimetres(20.0), salt: vec![] };
+        let side = |kind| Side { kind, area: square_decimetres(4.0), layer: millimetres(20.0), salt: vec![], on_salt: false };
         let lost = |kind, lies| Drying { sides: vec![side(kind)], lies }.at(air(), &[hours(2.0)])[0].lost.in_g();
         let share = lost(FaceKind::Cavity, FridgePlacement::Hung) / lost(FaceKind::Meat, FridgePlacement::Hung);
         assert!((share - 0.3).abs() < 0.01, "{share}");
@@ -256,7 +274,7 @@ mod tests {
 
     #[test]
     fn the_wettest_skin_rules_and_a_piece_without_skin_has_no_dryness() {
-        let skin = |mm| Side { kind: FaceKind::Skin, area: square_decimetres(3.0), layer: millimetres(mm), salt: vec![] };
+        let skin = |mm| Side { kind: FaceKind::Skin, area: square_decimetres(3.0), layer: millimetres(mm), salt: vec![], on_salt: false };
         let both = Drying { sides: vec![skin(1.0), skin(3.0)], lies: FridgePlacement::Open }.at(air(), &[hours(12.0)])[0].skin.unwrap();
         let thick = Drying { sides: vec![skin(3.0)], lies: FridgePlacement::Open }.at(air(), &[hours(12.0)])[0].skin.unwrap();
         assert_eq!(both, thick);

@@ -22,6 +22,7 @@ fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
         hands_on: minutes(min),
         hands: Hands::Clean,
         figure: None,
+        mix: None,
         air: None,
         heat: None,
         until: None,

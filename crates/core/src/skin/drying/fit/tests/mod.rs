@@ -19,7 +19,7 @@ fn air() -> Air {
 }
 
 fn skin() -> Drying {
-    let side = Side { kind: FaceKind::Skin, area: square_decimetres(6.6), layer: millimetres(2.0), salt: vec![] };
+    let side = Side { kind: FaceKind::Skin, area: square_decimetres(6.6), layer: millimetres(2.0), salt: vec![], on_salt: false };
     Drying { sides: vec![side], lies: FridgePlacement::Open }
 }
 
