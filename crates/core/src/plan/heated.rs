@@ -146,7 +146,9 @@ impl Heated {
             let body = body(cut, thicker, (self.start, self.whole.film()), self.whole.on_one_side());
             fire_takes(&self.whole.ask(body, &self.lead, (cut, skin_of(resolved))))
         };
-        let longest = [resolved.thickest_index(), resolved.heaviest_index()].into_iter().filter_map(|i| resolved.portions.get(i)).map(more);
+        let (thickest, heaviest) = (resolved.thickest_index(), resolved.heaviest_index());
+        let other = (heaviest != thickest).then_some(heaviest);
+        let longest = [Some(thickest), other].into_iter().flatten().filter_map(|i| resolved.portions.get(i)).map(more);
         longest.fold(minutes(0.0), |most, takes| if takes > most { takes } else { most }) - self.fire.takes
     }
 }

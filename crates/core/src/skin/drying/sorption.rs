@@ -68,6 +68,11 @@ pub(super) fn isotherm_slope(activity: f64) -> f64 {
 
 static ACTIVITY: LazyLock<Curve> = LazyLock::new(|| Curve::of(0.0, FULLEST, exact_activity));
 
+/// The same, and how steeply it rises with fullness.
+pub(super) fn activity_and_slope(fullness: f64) -> (f64, f64) {
+    if fullness > FULLEST { (exact_activity(fullness), 0.0) } else { ACTIVITY.at(fullness) }
+}
+
 /// Water activity of tissue so full.
 pub(super) fn activity_of(fullness: f64) -> f64 {
     if fullness > FULLEST { exact_activity(fullness) } else { ACTIVITY.at(fullness).0 }

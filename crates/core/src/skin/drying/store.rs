@@ -1,7 +1,7 @@
 //! One side's store of water: filled when fresh, emptied by the air, held back by salt.
 
 use super::brine::{SATURATED_ACTIVITY, SATURATED_MOLAL, water_of};
-use super::sorption::{activity_of, isotherm_slope, saturated_fullness, shared_fullness};
+use super::sorption::{activity_and_slope, activity_of, isotherm_slope, saturated_fullness, shared_fullness};
 use super::{Air, evaporation, evaporation_at};
 use crate::psychrometrics::saturation_pressure;
 use crate::units::{Dryness, GramsPerDm2, HeatTransfer, Length, LengthIn, Pascal, Temperature, Time, TimeIn};
@@ -92,14 +92,22 @@ impl WaterStore {
         let humid = vapour.0 / pressure.0;
         let pull = time.in_s() * open * evaporation_at(surface, h, pressure) / self.dry;
         let (half, from) = (self.stuff.half, self.moisture);
-        // What is left of the moisture after the step rises with what is guessed: halved until it is found.
-        let (mut low, mut high) = (0.0, (from + pull).max(half));
-        for _ in 0..18 {
-            let m = f64::midpoint(low, high);
-            let over = m - from + pull * (activity_of(m / half) - humid);
-            if over > 0.0 { high = m } else { low = m }
+        // What is left of the moisture after the step rises with what is guessed: Newton's steps from what there was, halved where one
+        // would leave the bounds, until a step is as small as a millionth of what fresh skin holds.
+        let (mut low, mut high, mut m) = (0.0, (from + pull).max(half), from);
+        for _ in 0..40 {
+            let (activity, slope) = activity_and_slope(m / half);
+            let over = m - from + pull * (activity - humid);
+            *if over > 0.0 { &mut high } else { &mut low } = m;
+            let to = m - over / (1.0 + pull * slope / half);
+            let to = if to > low && to < high { to } else { f64::midpoint(low, high) };
+            let stepped = (to - m).abs();
+            m = to;
+            if stepped < 1e-6 {
+                break;
+            }
         }
-        self.moisture = f64::midpoint(low, high);
+        self.moisture = m;
     }
 
     /// Says how much salt lies on or in it.
