@@ -231,6 +231,11 @@ fn read_hold(fire: &mut Reader, problems: &mut Vec<Problem>) -> Option<(Time, Ti
     if let Some([least, most]) = numbers.as_deref() {
         return Some((hours(*least), hours(*most)));
     }
-    problems.push(Problem::new(fire.field("hold_h"), typed(value), "two numbers of hours", "Say least and most, like [0, 2]."));
+    problems.push(Problem::new(
+        fire.field("hold_h"),
+        typed(value),
+        "two numbers of hours, least and most",
+        "Say how long it may wait, like 0 to 2 h.",
+    ));
     None
 }

@@ -24,9 +24,10 @@ impl Problem {
         Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
     }
 
-    /// One sentence for beside the field.
+    /// One sentence for beside the field: what cannot be, what can, and what to do.
     pub fn sentence(&self) -> String {
-        format!("{} does not work here; allowed: {}. {}", self.typed, self.allowed, self.remedy)
+        let joint = if self.allowed.starts_with("the soonest is") { "is too early;" } else { "cannot be:" };
+        format!("{} {joint} {}. {}", self.typed, self.allowed, self.remedy)
     }
 }
 

@@ -23,6 +23,12 @@ pub(crate) fn c(at: Temperature) -> String {
     format!("{:.0}", field(at.in_c()))
 }
 
+/// Degrees Celsius that are over a limit of tenths: to the next tenth up, so that they are never said to be the limit itself.
+pub(crate) fn c_over(at: Temperature) -> String {
+    let tenths = (field(at.in_c()) * 10.0).ceil() / 10.0;
+    if tenths.fract() == 0.0 { format!("{tenths:.0}") } else { format!("{tenths:.1}") }
+}
+
 /// Hours: whole ones without a decimal, others to a tenth.
 pub(crate) fn h(time: Time) -> String {
     let hours = field(time.in_h());

@@ -5,6 +5,7 @@
 
 use crate::place::Place;
 use axum::http::HeaderMap;
+use rauchkeller_core::units::System;
 use rauchkeller_store::HouseholdId;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, OnceLock};
@@ -25,6 +26,7 @@ struct Inner {
     /// Whether nothing is written: then nothing is lost where it is not begun.
     only_looks: bool,
     household: OnceLock<HouseholdId>,
+    system: OnceLock<System>,
     tap: Tap,
     arrived: Option<Instant>,
     tap_taken: AtomicBool,
@@ -98,6 +100,16 @@ impl Asker {
     /// The asker has shown whose cook they are.
     pub fn is_of(household: HouseholdId) {
         let _ = ASKER.try_with(|asker| asker.0.household.set(household));
+    }
+
+    /// The units their household thinks in.
+    pub fn thinks_in(system: Option<System>) {
+        let _ = ASKER.try_with(|asker| system.map(|system| asker.0.system.set(system)));
+    }
+
+    /// The units their household thinks in; `None` until somebody said.
+    pub fn system(&self) -> Option<System> {
+        self.0.system.get().copied()
     }
 
     /// The database had no room left for what this request wrote.

@@ -130,7 +130,7 @@ pub fn cautions(facts: &Facts) -> Vec<Caution> {
 pub fn warm_refrigerator(fridge: Temperature) -> Option<Caution> {
     let text = format!(
         "{} °C is too warm for raw meat: at most 4.4 °C (40 °F). Throw away what has been above that for more than 2 h.",
-        (fridge.in_c() * 10.0).round() / 10.0
+        crate::words::c_over(fridge)
     );
     too_warm(fridge).then(|| Caution::new("fridge-too-warm", Severity::Red, text, "USDA FSIS; FDA", Some(StepKind::Chill)))
 }

@@ -75,7 +75,7 @@ pub fn warm_stop(warm: &Warm, elsewhere: Time, at_most: Time) -> Caution {
     let most = words::span(at_most);
     let sum = warm.known.in_min() + elsewhere.in_min();
     let span = |min: f64| words::span(minutes(min));
-    let air = warm.air.map_or_else(|| "above 4.4 °C".to_owned(), |air| format!("{} °C", words::c(air)));
+    let air = warm.air.map_or_else(|| "above 4.4 °C (40 °F)".to_owned(), |air| format!("{} °C", words::c_over(air)));
     let besides =
         if elsewhere.in_min() >= 1.0 { format!(" and {} out of the refrigerator", span(elsewhere.in_min())) } else { String::new() };
     let (severity, text) = if sum > limit {

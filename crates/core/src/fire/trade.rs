@@ -87,7 +87,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (60.0 * p.kg + 10.0, 60.0 * p.kg + 20.0),
     },
     Rule {
-        says: "20 min/lb (44/kg) at 177 °C, then 15–20 min under the grill; made for slabs of about 1 kg",
+        says: "44 min/kg (20 min/lb) at 177 °C, then 15–20 min under the grill; made for slabs of about 1 kg",
         source: TRADE,
         cut: is_slab,
         heat: |s| open_at(s, 177.0),
@@ -95,7 +95,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (44.0 * p.kg + 15.0, 44.0 * p.kg + 20.0),
     },
     Rule {
-        says: "wrapped shoulder: 45–60 min/lb at 135 °C to 95 °C; made for 4–10 lb",
+        says: "wrapped shoulder: 99–132 min/kg (45–60 min/lb) at 135 °C to 95 °C; made for 1.8–4.5 kg (4–10 lb)",
         source: TRADE,
         cut: is_shoulder,
         heat: |s| any(s, |s| matches!(s.how, How::Wrapped | How::LeafWrapped) && (125.0..=145.0).contains(&s.air.in_c())),
@@ -119,7 +119,7 @@ const RULES: &[Rule] = &[
         minutes: |_| (25.0, 30.0),
     },
     Rule {
-        says: "unstuffed at 163 °C: 8–12 lb 2¾–3 h, 12–14 lb 3–3¾ h, 14–18 lb 3¾–4¼ h",
+        says: "unstuffed at 163 °C: 3.6–5.4 kg (8–12 lb) 2¾–3 h, 5.4–6.4 kg (12–14 lb) 3–3¾ h, 6.4–8.2 kg (14–18 lb) 3¾–4¼ h",
         source: CHART,
         cut: |cut| cut.id == "turkey-whole",
         heat: |s| open_at(s, 163.0),
@@ -132,7 +132,7 @@ const RULES: &[Rule] = &[
         },
     },
     Rule {
-        says: "fresh leg: 22–26 min/lb at 163 °C; made for 5–16 lb",
+        says: "fresh leg: 49–57 min/kg (22–26 min/lb) at 163 °C; made for 2.3–7.3 kg (5–16 lb)",
         source: TRADE,
         cut: |cut| cut.id == "pork-leg",
         heat: |s| open_at(s, 163.0),
@@ -140,7 +140,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (22.0 * p.lb, 26.0 * p.lb),
     },
     Rule {
-        says: "shoulder butt: 45 min/lb at 177 °C; made for 3–6 lb",
+        says: "shoulder butt: 99 min/kg (45 min/lb) at 177 °C; made for 1.4–2.7 kg (3–6 lb)",
         source: CHART,
         cut: |cut| cut.id == "pork-butt",
         heat: |s| open_at(s, 177.0),
@@ -148,7 +148,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (45.0 * p.lb, 45.0 * p.lb),
     },
     Rule {
-        says: "loin roast: 20 min/lb at 177 °C; made for 2–5 lb",
+        says: "loin roast: 44 min/kg (20 min/lb) at 177 °C; made for 0.9–2.3 kg (2–5 lb)",
         source: CHART,
         cut: |cut| matches!(cut.id, "pork-loin-rack" | "pork-loin-rack-skin"),
         heat: |s| open_at(s, 177.0),
@@ -156,7 +156,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (20.0 * p.lb, 20.0 * p.lb),
     },
     Rule {
-        says: "rib roast: 23–25 min/lb at 163 °C; made for 4–6 lb",
+        says: "rib roast: 51–55 min/kg (23–25 min/lb) at 163 °C; made for 1.8–2.7 kg (4–6 lb)",
         source: CHART,
         cut: |cut| matches!(cut.id, "beef-rib-roast" | "beef-rib-roast-bone-in"),
         heat: |s| open_at(s, 163.0),
@@ -164,7 +164,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (23.0 * p.lb, 25.0 * p.lb),
     },
     Rule {
-        says: "round roast: 30–35 min/lb at 163 °C; made for 2½–4 lb",
+        says: "round roast: 66–77 min/kg (30–35 min/lb) at 163 °C; made for 1.1–1.8 kg (2½–4 lb)",
         source: CHART,
         cut: |cut| cut.id == "beef-round-roast",
         heat: |s| open_at(s, 163.0),
@@ -172,7 +172,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (30.0 * p.lb, 35.0 * p.lb),
     },
     Rule {
-        says: "leg of lamb: 20–25 min/lb at 163 °C; made for 5–7 lb",
+        says: "leg of lamb: 44–55 min/kg (20–25 min/lb) at 163 °C; made for 2.3–3.2 kg (5–7 lb)",
         source: CHART,
         cut: |cut| cut.id == "lamb-leg",
         heat: |s| open_at(s, 163.0),
@@ -180,7 +180,7 @@ const RULES: &[Rule] = &[
         minutes: |p| (20.0 * p.lb, 25.0 * p.lb),
     },
     Rule {
-        says: "whole chicken: 1¼–1½ h at 177 °C; made for 3–4 lb",
+        says: "whole chicken: 1¼–1½ h at 177 °C; made for 1.4–1.8 kg (3–4 lb)",
         source: CHART,
         cut: |cut| cut.id == "chicken-whole",
         heat: |s| open_at(s, 177.0),
@@ -188,7 +188,7 @@ const RULES: &[Rule] = &[
         minutes: |_| (75.0, 90.0),
     },
     Rule {
-        says: "whole duck: 30–35 min/lb at 177 °C, until its fat has run; made for 4–6 lb",
+        says: "whole duck: 66–77 min/kg (30–35 min/lb) at 177 °C, until its fat has run; made for 1.8–2.7 kg (4–6 lb)",
         source: CHART,
         cut: |cut| cut.id == "duck-whole",
         heat: |s| open_at(s, 177.0),

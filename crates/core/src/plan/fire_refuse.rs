@@ -162,7 +162,7 @@ fn refuse_finish(request: &PlanRequest) -> Vec<Refusal> {
             at(""),
             "a pull and a finish",
             "one of them",
-            "With a core in the last stage the finish follows; leave the finish out, or end the stage with { \"core\": \"finish\" }.",
+            "With a core in the last stage the finish follows; say either the pull or the finish.",
         ));
     }
     match finish {

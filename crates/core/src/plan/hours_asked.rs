@@ -6,13 +6,14 @@ use super::written::is_done;
 use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact, keeps, thaw_time, thaw_time_in_water};
 use crate::method::{Phase, Step, StepKind, Thawing};
 use crate::salt::ChillHours;
-use crate::units::{Mass, Time, TimeIn, grams, hours};
+use crate::units::{Mass, Time, TimeIn, grams, hours, minutes};
+use crate::words;
 use jiff::SignedDuration;
 
 /// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.
 pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> Result<ColdPlan, Vec<Refusal>> {
     if let Some(asked) = request.hours.filter(|h| h.in_h() > 0.0 && !request.the_method().rests_in_the_cold()) {
-        let typed = format!("{:.1} h", asked.in_h());
+        let typed = words::span(asked);
         let remedy = "Leave the hours out, or take a method that rests in the cold.";
         return Err(vec![Refusal::new("hours", typed, "no hours: this method has no rest in the cold", remedy)]);
     }
@@ -144,22 +145,22 @@ fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
             request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
             // Nobody is asked to dinner at midnight; who eats then anyway is told from when on it can be.
             if eaten.duration_since(possible) > SignedDuration::from_mins(15) {
-                format!("{}, {} with a sound dry-brine; done it could be by {}", wall(eaten), wall(sound), wall(possible))
+                format!("the soonest is {}, or {} with a sound dry-brine; done it could be by {}", wall(eaten), wall(sound), wall(possible))
             } else {
-                format!("{} at the earliest, {} with a sound dry-brine", wall(possible), wall(sound))
+                format!("the soonest is {}, or {} with a sound dry-brine", wall(possible), wall(sound))
             },
             "Eat later, or leave the meal open and take the best.",
         ),
         ClockRefusal::HoursDoNotFit { fits } => Refusal::new(
             "hours",
-            request.hours.map_or_else(String::new, |h| format!("{:.1} h", h.in_h())),
-            format!("at most {:.1} h before this meal", (fits.in_h() * 10.0).floor() / 10.0),
+            request.hours.map_or_else(String::new, words::span),
+            format!("at most {} before this meal", words::span(minutes(fits.in_min().floor()))),
             "Eat later, or take fewer hours.",
         ),
         ClockRefusal::AlreadyLonger { already } => Refusal::new(
             "hours",
-            request.hours.map_or_else(String::new, |h| format!("{:.1} h", h.in_h())),
-            format!("{:.1} h: it is salted already", already.in_h()),
+            request.hours.map_or_else(String::new, words::span),
+            format!("{}: so long it is salted already", words::span(*already)),
             "Leave the hours open.",
         ),
         ClockRefusal::TooFar { last } => Refusal::new(

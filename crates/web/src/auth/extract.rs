@@ -34,7 +34,12 @@ impl SignedIn {
         self.0.units.as_deref().and_then(System::find)
     }
 
-    /// The page of a simulated scale that stands here for this household: the demo's own, or a spare one to be paired.
+    /// The page of the simulated scale that stands in the demo kitchen; a kitchen of its own is not shown what is none of its.
+    pub fn demo_scale(&self, state: &AppState) -> Option<String> {
+        state.settings.demo_scale.clone().filter(|_| state.settings.demo_cook.as_ref() == Some(&self.0.address))
+    }
+
+    /// The page of a simulated scale that can be paired here: the demo's own, or a spare one.
     pub fn simulated_scale(&self, state: &AppState) -> Option<String> {
         let settings = &state.settings;
         if settings.demo_cook.as_ref() == Some(&self.0.address) { settings.demo_scale.clone() } else { settings.spare_scale.clone() }
@@ -55,7 +60,9 @@ impl<S: Send + Sync> FromRequestParts<S> for SignedIn {
         if let Some(user) = session.user {
             Asker::is_of(user.cook.household);
             touch(&session.session).await;
-            return Ok(Self(user.cook));
+            let cook = Self(user.cook);
+            Asker::thinks_in(cook.system());
+            return Ok(cook);
         }
         // htmx follows a redirect inside the fragment; this header moves the whole page instead.
         let mut response = Redirect::to("/sign-in").into_response();
@@ -92,6 +99,7 @@ impl<S: Send + Sync> FromRequestParts<S> for MaybeCook {
         let cook = session.and_then(|s| s.user).map(|u| u.cook);
         if let Some(cook) = &cook {
             Asker::is_of(cook.household);
+            Asker::thinks_in(cook.units.as_deref().and_then(System::find));
         }
         Ok(Self(cook))
     }

@@ -177,7 +177,13 @@ fn named(text: &str, what: &str) -> Option<String> {
         return Some(format!("That holds a letter nobody can see. Type {what}’s name anew, without pasting it."));
     }
     let length = text.trim().chars().count();
-    (!(1..=60).contains(&length)).then(|| format!("{length} characters do not work here: 1 to 60. Give {what} a name."))
+    (!(1..=60).contains(&length)).then(|| {
+        if length == 0 {
+            format!("Give {what} a name.")
+        } else {
+            format!("Give {what} a name of at most 60 characters; this one has {length}.")
+        }
+    })
 }
 
 pub async fn sign_up(

@@ -1,11 +1,10 @@
 //! The day on the Bench, in a handful of knots.
 
 use super::numbers::{climb_words, lies};
-use crate::words::{day_wall, figure_in_units, instant, span, trim, wall};
+use crate::words::{day_wall, instant, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_contract::{PlanDoc, StepDoc};
 use rauchkeller_core::fire::HeatSource;
-use rauchkeller_core::units::System;
 
 /// A knot of the day.
 #[derive(Debug, Clone)]
@@ -31,7 +30,7 @@ fn unique(words: Vec<&str>) -> Vec<&str> {
 }
 
 /// The day in a handful of knots: the work before, the cold, the heat, the table.
-pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Vec<Knot> {
+pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
     let mut knots: Vec<(Timestamp, Knot)> = Vec::new();
     let before: Vec<_> = plan.steps.iter().take_while(|s| s.kind != "chill").filter(|s| s.kind != "thaw" && s.place == "bench").collect();
     let before: Vec<_> = if plan.steps.iter().any(|s| s.kind == "chill") {
@@ -74,16 +73,14 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>)
             "roast" | "sear" => {
                 let until = step.until.as_ref().map(|u| format!(", until {u}")).unwrap_or_default();
                 let air = step.air_c.map_or_else(String::new, |c| trim(c, 0));
-                let (figure, unit, other) = figure_in_units(&air, "°C", system);
-                (format!("{figure} {unit}"), format!("{other}{until}"), "fire")
+                (format!("{air} °C"), until.trim_start_matches(", ").to_owned(), "fire")
             }
             "grill" => {
-                let (figure, unit, other) = figure_in_units(step.figure.as_deref().unwrap_or_default(), "°C", system);
-                (format!("{figure} {unit} from above"), format!("{other}, until it sounds hollow"), "fire")
+                (format!("{} °C from above", step.figure.as_deref().unwrap_or_default()), "until it sounds hollow".to_owned(), "fire")
             }
             "rest" => (
                 if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
-                climb_words(plan.fire.carry_over_band_k, system),
+                climb_words(plan.fire.carry_over_band_k),
                 "table",
             ),
             "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "hot-hold"),

@@ -3,7 +3,7 @@
 use super::heat_lines::{dial_line, fire_line, heat_misses, pull_line, skin_line};
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
-use crate::words::{customary_first, day_wall, figure_in_units, grams, instant, other_system, pull_word, span, trim, wall};
+use crate::words::{day_wall, figure_in_units, g_per_kg, grams, instant, other_system, pull_word, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, MixOnDoc, MixPartDoc, PlanDoc, TooLateDoc,
@@ -12,9 +12,7 @@ use rauchkeller_contract::{
 use rauchkeller_core::method::Method;
 use rauchkeller_core::plan::say_stages;
 use rauchkeller_core::skin::drying::FridgePlacement;
-use rauchkeller_core::units::{
-    Both, System, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams as mass, millimetres,
-};
+use rauchkeller_core::units::{Both, System, both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
 
 /// One line of a bar.
 #[derive(Debug, Clone)]
@@ -114,12 +112,9 @@ pub fn spoons_line(dose: &DoseDoc) -> String {
     us + &metric + &pinches
 }
 
-/// How far the core climbs after the heat, in the household's degrees.
-pub(super) fn climb_words((low, high): (f64, f64), system: Option<System>) -> String {
-    match system {
-        Some(System::Customary) => format!("core climbs {:.0}–{:.0} °F more", fahrenheit_difference(low), fahrenheit_difference(high)),
-        _ => format!("core climbs {low:.0}–{high:.0} °C more"),
-    }
+/// How far the core climbs after the heat.
+pub(super) fn climb_words((low, high): (f64, f64)) -> String {
+    format!("core climbs {low:.0}–{high:.0} °C more")
 }
 
 /// Stages of a request in the words that say them again.
@@ -255,13 +250,12 @@ pub struct Numbers {
 impl Numbers {
     /// Of a plan, told at a moment.
     pub fn of(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Self {
-        let slice = Slice::of(plan);
+        let slice = Slice::of(plan).by(system);
         let (fridge, request, dose) = (&plan.fridge, &plan.request, &plan.dose);
         let band = Band::of(fridge, now.time_zone());
         let span_h = band.span_h;
         let target = plan.fire.targets.first().map_or_else(String::new, |t| format!("{:.0}", t.pull_c));
         let (pull, pull_unit, pull_other) = figure_in_units(&target, "°C", system);
-        let customary = |text: String| if system == Some(System::Customary) { customary_first(&text) } else { text };
         let each = if dose.portions.len() > 1 {
             let list: Vec<String> = dose.portions.iter().map(|p| format!("{} g", grams(p.scale_g))).collect();
             let same = list.iter().all(|g| g == &list[0]);
@@ -278,13 +272,13 @@ impl Numbers {
             band_narrow: draw_band(&band, Width::Narrow),
             grams: grams(dose.scale_g),
             ounces: other_system(&grams(dose.scale_g), "g"),
-            dose_line: customary(format!(
+            dose_line: format!(
                 "{} · {} g/kg of {} {}",
                 request.salt_name,
                 trim(request.g_per_kg, 1),
                 both_mass(mass(basis_weight(request.weight_g, request.bone_fraction, &request.basis))).metric,
                 request.basis
-            )),
+            ),
             spoons: spoons_line(dose),
             each,
             weighs: dose.scale_g > 0.0,
@@ -306,12 +300,12 @@ impl Numbers {
             rim: format!("{:.0}", fridge.rim_g_per_kg),
             middle: format!("{:.0}", fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
-            fridge_line: customary(format!(
+            fridge_line: format!(
                 "{} °C ({}), {:.0} % humid",
                 trim(request.fridge_c, 1),
                 both_temperature(celsius(request.fridge_c)).customary,
                 request.fridge_rh * 100.0
-            )),
+            ),
             lost: format!("{:.0} g lighter", fridge.lost_g),
             goals: goals(fridge),
             differs: fridge.model.as_ref().map(|m| m.differs.clone()).unwrap_or_default(),
@@ -319,8 +313,10 @@ impl Numbers {
                 let liquid = (plate.into_liquid * 100.0).round();
                 let liquid = if liquid >= 1.0 { format!("; {liquid:.0}\u{a0}% of its salt goes into the liquid") } else { String::new() };
                 format!(
-                    "on the plate, our estimate: outer 5 mm {:.0}, middle {:.0}, whole slice {:.0} g/kg{liquid}",
-                    plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
+                    "on the plate, our estimate: outer 5 mm {:.0}, middle {}, whole slice {:.0} g/kg{liquid}",
+                    plate.rim_g_per_kg,
+                    g_per_kg(plate.middle_g_per_kg),
+                    plate.slice_g_per_kg
                 )
             }),
             cold_title: cold_title(plan),
@@ -332,23 +328,23 @@ impl Numbers {
             skin_state: fridge.skin_dryness.map_or_else(String::new, |d| {
                 format!("skin {:.0} % dry, feels {}", d * 100.0, feels(fridge.skin_touch.as_deref().unwrap_or_default()))
             }),
-            depth: customary(depth_line(plan)),
-            salted_to: customary(format!("seasoned to {:.0} mm", fridge.salted_depth_mm)),
-            knots: knots(plan, now, system),
+            depth: depth_line(plan),
+            salted_to: format!("seasoned to {:.0} mm", fridge.salted_depth_mm),
+            knots: knots(plan, now),
             pull_word: pull_word(&plan.fire),
             pull,
             pull_unit,
             pull_other,
-            pull_line: customary(pull_line(plan)),
+            pull_line: pull_line(plan),
             fire_line: fire_line(plan),
-            heat_wide: draw_heat(plan, now, Width::Wide),
-            heat_narrow: draw_heat(plan, now, Width::Narrow),
+            heat_wide: draw_heat(plan, now, Width::Wide, system),
+            heat_narrow: draw_heat(plan, now, Width::Narrow, system),
             heat_takes: span(SignedDuration::from_mins(plan.fire.minutes.round() as i64)),
             heat_from: plan.fire.stages.first().map(|s| day_wall(instant(&s.starts_at), now)).unwrap_or_default(),
             heat_to: plan.fire.stages.last().map(|s| wall(instant(&s.ends_at), now)).unwrap_or_default(),
-            heat_misses: customary(heat_misses(plan)),
-            skin_line: customary(skin_line(plan, now)),
-            dial_line: customary(dial_line(plan)),
+            heat_misses: heat_misses(plan),
+            skin_line: skin_line(plan, now),
+            dial_line: dial_line(plan),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
             loud,

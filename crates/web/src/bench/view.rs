@@ -8,7 +8,6 @@ use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
 use crate::piece::{Change, Difference};
-use crate::words::plan_in_units;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{CautionDoc, PlanDoc};
 use rauchkeller_core::method::methods;
@@ -154,7 +153,7 @@ impl BenchView {
             }
         }
         let as_it_was = |plan| if let Some(change) = change { change.as_it_was(plan) } else { plan };
-        let shown = plan.clone().map(|plan| plan_in_units(as_it_was(plan), shelf.system));
+        let shown = plan.clone().map(as_it_was);
         let stops = shown.as_deref().map(stops).unwrap_or_default();
         let stopped = !stops.is_empty() && form.knowing.is_empty();
         let out = change.is_some_and(|change| change.out);

@@ -3,7 +3,7 @@
 use super::form::BenchForm;
 use super::planned::planned;
 use crate::kit::Shelf;
-use crate::words::{day_wall, grams, instant, plan_in_units, span};
+use crate::words::{day_wall, g_per_kg, grams, instant, span};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::PlanDoc;
 use rauchkeller_core::method::{Method, methods};
@@ -76,7 +76,7 @@ fn way(form: &BenchForm, method: &Method, now: &ZonedDateTime, shelf: &Shelf, ch
     let taken = BenchForm { method: method.id.to_string(), hours, ..form.clone() };
     let request: Value = taken.read(now, shelf).request;
     let (line, refused) = match planned(&request, now) {
-        Ok(plan) => (Some(line(&plan_in_units(plan, shelf.system), method, form, now)), String::new()),
+        Ok(plan) => (Some(line(&plan, method, form, now)), String::new()),
         Err(problems) => (None, problems.problems.first().map(super::slip).map(|slip| slip.to_string()).unwrap_or_default()),
     };
     Way { name: method.name.to_string(), why: method.why.to_string(), take: taken.address(), chosen, line, refused }
@@ -122,7 +122,7 @@ fn gives(plan: &PlanDoc, method: &Method, cut: Option<Cut>) -> String {
         _ => {}
     }
     if let Some(plate) = &plan.fridge.plate {
-        said.push(format!("first bite {:.0} g/kg, middle {:.0}", plate.rim_g_per_kg, plate.middle_g_per_kg));
+        said.push(format!("first bite {:.0} g/kg, middle {}", plate.rim_g_per_kg, g_per_kg(plate.middle_g_per_kg)));
     }
     let targets: Vec<String> = plan.fire.targets.iter().map(|t| format!("{} {:.0} °C", t.at, t.finish_c)).collect();
     said.push(targets.join(", "));

@@ -102,7 +102,7 @@ fn entry(opened: &Opened, now: &ZonedDateTime) -> Entry {
 
 /// The slice as it really left the refrigerator; as planned where nobody noted it.
 fn real_slice(opened: &Opened, now: &ZonedDateTime) -> Slice {
-    let planned = Slice::of(&opened.plan);
+    let planned = Slice::of(&opened.plan).by(opened.system);
     let stand = opened.stand(now);
     match (&stand.state, stand.left_cold) {
         (Some(state), Some(_)) => planned.at(state),

@@ -297,7 +297,7 @@ fn watch(pieces: &[Opened], clashes: &[Clash], said: Option<&Stop>, now: &ZonedD
             lines.push(WatchLine { text, of: opened.piece.name.clone(), severity: caution.severity.clone(), href });
         }
         if opened.record().weighed.iter().any(|w| w.says.is_open()) {
-            let text = format!("{}: a weighing does not fit the others; its page asks about it", opened.piece.name);
+            let text = format!("{}: a weighing does not fit the others; where it rests you are asked about it", opened.piece.name);
             lines.push(WatchLine {
                 text,
                 of: opened.piece.name.clone(),

@@ -11,7 +11,7 @@ use crate::words::trim;
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
 use rauchkeller_core::caution::too_warm;
-use rauchkeller_core::units::{Expect, TemperatureIn, celsius, read_temperature};
+use rauchkeller_core::units::{Expect, System, TemperatureIn, celsius, read_temperature};
 use rauchkeller_store::{Refrigerator, RefrigeratorSaved};
 use serde::Deserialize;
 use std::collections::BTreeMap;
@@ -28,9 +28,13 @@ pub struct AirForm {
 
 impl AirForm {
     /// As it is known.
-    pub fn of(fridge: &Refrigerator) -> Self {
+    pub fn of(fridge: &Refrigerator, system: Option<System>) -> Self {
+        let known = || match system {
+            Some(System::Customary) => trim(celsius(fridge.air_c).in_f(), 1),
+            _ => trim(fridge.air_c, 1),
+        };
         Self {
-            c: if fridge.version > 0 { trim(fridge.air_c, 1) } else { String::new() },
+            c: if fridge.version > 0 { known() } else { String::new() },
             rh: fridge.rh.map(|rh| trim(rh * 100.0, 0)).unwrap_or_default(),
             version: fridge.version,
         }

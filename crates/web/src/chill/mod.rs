@@ -125,7 +125,7 @@ async fn show(
         view
     })
     .await?;
-    view.demo_scale = cook.simulated_scale(state);
+    view.demo_scale = cook.demo_scale(state);
     view.key = form_key("");
     if !partial.0 {
         return Ok((status, render(&ChillPage { rail: Rail::at("cellar", cook), view })?).into_response());

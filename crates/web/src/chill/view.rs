@@ -10,13 +10,13 @@ use super::{ChillQuery, Refused};
 use crate::draw::{Band, DryingCurve, Slice, Width, draw_band, draw_curve, draw_slice};
 use crate::live::Live;
 use crate::piece::{Now, Opened, Stop, air_of, known_of, state_words};
-use crate::words::{day_wall, grams as g, instant, other_system, sentence, span, trim, wall};
+use crate::words::{day_wall, g_per_kg, grams as g, instant, other_system, sentence, span, trim, wall};
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::run::Chilling;
 use rauchkeller_core::run::InTheCold;
 use rauchkeller_core::salt::on_the_scale;
 use rauchkeller_core::skin::drying::Touch;
-use rauchkeller_core::units::{Dryness, MassIn, TemperatureIn, Time, TimeIn};
+use rauchkeller_core::units::{Dryness, MassIn, System, TemperatureIn, Time, TimeIn};
 use rauchkeller_store::KitTray;
 use std::collections::BTreeMap;
 
@@ -58,6 +58,8 @@ pub struct ChillView {
     pub stop: Option<Stop>,
     pub id: String,
     pub name: String,
+    /// What the way back leads to.
+    pub noun: String,
     /// This state's address.
     pub address: String,
     pub key: String,
@@ -97,6 +99,9 @@ pub struct ChillView {
     pub air_line: String,
     pub learned: String,
     pub air: AirForm,
+    /// `°C` or `°F`, and a reading to write like.
+    pub air_unit: &'static str,
+    pub air_like: &'static str,
     pub questions: Vec<Question>,
     pub notes: Vec<NoteLine>,
     pub weigh: WeighForm,
@@ -117,11 +122,15 @@ pub struct ChillView {
 impl ChillView {
     /// Reads the address and reckons the piece at its hour.
     pub fn of(opened: &Opened, query: &ChillQuery, now: &ZonedDateTime) -> Self {
+        let customary = opened.system == Some(System::Customary);
         let id = opened.piece.id.to_string();
         let mut view = Self {
             name: opened.piece.name.clone(),
+            noun: opened.noun(),
             address: format!("/pieces/{id}/chill"),
-            air: AirForm::of(&opened.fridge),
+            air: AirForm::of(&opened.fridge, opened.system),
+            air_unit: if customary { "°F" } else { "°C" },
+            air_like: if customary { "39" } else { "4" },
             stop: Stop::of(opened, now),
             feels: Touch::ALL.iter().map(|t| t.word()).collect(),
             removed: removed(query),
@@ -205,7 +214,7 @@ impl ChillView {
     fn hours(&mut self, opened: &Opened, looked: &Looked, cold: &InTheCold, band: &mut Band, now: &ZonedDateTime) {
         let (seen, shown, until) = (&looked.seen, looked.shown, looked.until);
         let state = &seen.state;
-        let slice = Slice::of(&opened.plan).at(state);
+        let slice = Slice::of(&opened.plan).by(opened.system).at(state);
         self.state_line = sentence(&state_words(state, &slice));
         self.slice_wide = draw_slice(&slice, Width::Wide);
         self.slice_narrow = draw_slice(&slice, Width::Narrow);
@@ -252,8 +261,10 @@ impl ChillView {
         }
         self.plate = opened.plan.fridge.plate.as_ref().map_or_else(String::new, |plate| {
             format!(
-                "On the plate, our estimate: outer 5 mm {:.0}, middle {:.0}, whole slice {:.0} g/kg.",
-                plate.rim_g_per_kg, plate.middle_g_per_kg, plate.slice_g_per_kg
+                "On the plate, our estimate: outer 5 mm {:.0}, middle {}, whole slice {:.0} g/kg.",
+                plate.rim_g_per_kg,
+                g_per_kg(plate.middle_g_per_kg),
+                plate.slice_g_per_kg
             )
         });
         let said =

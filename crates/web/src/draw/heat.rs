@@ -4,6 +4,7 @@ use super::{Width, n, text};
 use crate::words::{instant, wall};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{FireDoc, PlanDoc};
+use rauchkeller_core::units::{System, TemperatureIn, fahrenheit};
 use std::fmt::Write;
 
 /// Where things are, px.
@@ -27,7 +28,7 @@ impl Frame {
 }
 
 /// Draws it; empty for plans of before there was a curve.
-pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width) -> String {
+pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Option<System>) -> String {
     let fire = &plan.fire;
     let (Some(last), Some(target), Some(first)) = (fire.curve.last(), fire.targets.first(), fire.stages.first()) else {
         return String::new();
@@ -41,7 +42,7 @@ pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width) -> String {
     let mut svg = format!(r#"<svg class="heat {class}" viewBox="0 0 {wide} {high}" role="img" aria-label="{}">"#, text(&said(fire)));
     let _ =
         write!(svg, r#"<rect class="band-ground" x="0" y="{}" width="{wide}" height="{}"/>"#, n(frame.top), n(frame.bottom - frame.top));
-    degrees(&mut svg, &frame, &[target.finish_c, target.authority_c]);
+    degrees(&mut svg, &frame, &[target.finish_c, target.authority_c], system);
     stages(&mut svg, fire, &frame, now, width);
     line(&mut svg, fire, &frame, 2, "surface-line");
     line(&mut svg, fire, &frame, 3, "core-line");
@@ -100,16 +101,21 @@ fn said(fire: &FireDoc) -> String {
 }
 
 /// The scale, without a number where a finish line has its own.
-fn degrees(svg: &mut String, frame: &Frame, taken: &[f64]) {
-    let step = if frame.most > 160.0 { 50.0 } else { 25.0 };
-    let mut c = step;
-    while c < frame.most {
+fn degrees(svg: &mut String, frame: &Frame, taken: &[f64], system: Option<System>) {
+    let (own, unit): (fn(f64) -> f64, &str) = match system {
+        Some(System::Customary) => (|f| fahrenheit(f).in_c(), "°F"),
+        _ => (|c| c, "°C"),
+    };
+    let step = if unit == "°F" { 100.0 } else { 50.0 } / if frame.most > 160.0 { 1.0 } else { 2.0 };
+    let mut degree = step;
+    while own(degree) < frame.most {
+        let c = own(degree);
         let y = frame.y(c);
         let _ = write!(svg, r#"<path class="grid" d="M0 {}H{}"/>"#, n(y), frame.wide);
         if taken.iter().all(|t| (frame.y(*t) - y).abs() > 16.0) {
-            let _ = write!(svg, r#"<text class="label" x="4" y="{}">{c:.0} °C</text>"#, n(y - 4.0));
+            let _ = write!(svg, r#"<text class="label" x="4" y="{}">{degree:.0} {unit}</text>"#, n(y - 4.0));
         }
-        c += step;
+        degree += step;
     }
 }
 
@@ -207,7 +213,7 @@ mod tests {
     }
 
     fn drawn(plan: &PlanDoc) -> String {
-        draw_heat(plan, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Wide)
+        draw_heat(plan, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Wide, None)
     }
 
     #[test]
@@ -224,7 +230,7 @@ mod tests {
     fn where_it_comes_out_is_never_written_over_the_edge() {
         // From a phone's 358 across: with a long rest the dot lies at three quarters, and ten signs are wider than what is left.
         let fire = fire(&json!({"stages": [{"air_c": 180, "until": {"core": "finish"}}], "rest_min": 20}));
-        let svg = draw_heat(&fire, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Narrow);
+        let svg = draw_heat(&fire, &"2026-12-12T07:00[Europe/Vienna]".parse().unwrap(), Width::Narrow, None);
         let out = &svg[..svg.find(">out at").unwrap()];
         let x: f64 = out.rsplit("<text").next().unwrap().split("x=\"").nth(1).unwrap().split('"').next().unwrap().parse().unwrap();
         assert!(out.ends_with("text-anchor=\"end\"") || x + 100.0 < 358.0, "{out}");

@@ -7,6 +7,7 @@ use inside::{bones, marbling, rib, shaft, string};
 use rauchkeller_contract::{PlanDoc, RequestDoc};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::salt::travel::Profile;
+use rauchkeller_core::units::System;
 use std::fmt::Write;
 use std::sync::LazyLock;
 
@@ -60,6 +61,8 @@ pub struct Slice {
     pub grooves_mm: Option<(f64, f64)>,
     /// Depth of seasoned lean from the salted face, mm.
     pub salted_mm: f64,
+    /// In whose units its ruler is.
+    pub system: Option<System>,
 }
 
 /// Slabs are cut lengthwise, round pieces across, a bird through its breast.
@@ -95,7 +98,14 @@ impl Slice {
             grooves_mm: skin.and_then(|s| s.meat.as_ref()).map(|m| (m.depth_mm, m.spacing_mm)),
             holes_mm: skin.and_then(|s| s.spacing_mm),
             salted_mm: plan.fridge.salted_depth_mm,
+            system: None,
         }
+    }
+
+    /// With a ruler in a household's units.
+    #[must_use]
+    pub fn by(self, system: Option<System>) -> Self {
+        Self { system, ..self }
     }
 
     /// The same piece at another moment of its rest.
@@ -388,17 +398,22 @@ fn skin_and_stop(frame: &Frame, slice: &Slice, width: Width) -> String {
 fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
     let mut svg = String::new();
     let below = frame.bottom + if matches!(slice.family, Family::Bird | Family::Crown | Family::FlatBird) { 18.0 } else { 12.0 };
-    let every = if slice.length_mm > 150.0 { 50.0 } else { 20.0 };
+    // A mark a centimetre or half an inch, a number at every second, fifth or fourth.
+    let (mark, numbered, unit) = match (slice.system, slice.length_mm > 150.0) {
+        (Some(System::Customary), true) => (12.7, 4, 25.4),
+        (Some(System::Customary), false) => (12.7, 2, 25.4),
+        (_, true) => (10.0, 5, 1.0),
+        (_, false) => (10.0, 2, 1.0),
+    };
     let mut ticks = String::new();
-    let mut mm = 0.0;
-    while mm <= slice.length_mm + 0.1 {
+    for i in 0..=((slice.length_mm + 0.1) / mark).floor().max(0.0) as u32 {
+        let mm = f64::from(i) * mark;
         let x = frame.left + mm * frame.scale;
-        let long = (mm % every).abs() < 0.01;
+        let long = i % numbered == 0;
         let _ = write!(ticks, "M{} {}v{}", n(x), n(below), if long { 7 } else { 3 });
         if long {
-            let _ = write!(svg, r#"<text x="{}" y="{}" class="tick" text-anchor="middle">{mm:.0}</text>"#, n(x), n(below + 19.0));
+            let _ = write!(svg, r#"<text x="{}" y="{}" class="tick" text-anchor="middle">{:.0}</text>"#, n(x), n(below + 19.0), mm / unit);
         }
-        mm += 10.0;
     }
     let _ = write!(svg, r#"<path class="ruler" d="{ticks}" fill="none"/>"#);
     if width == Width::Narrow {

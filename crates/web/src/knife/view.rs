@@ -7,11 +7,11 @@ use super::words::{depth_line, depth_mark, group, says_line, tenths, tool_words}
 use crate::draw::{FacePicture, FaceSize, Ground, draw_face};
 use crate::kit::Shelf;
 use crate::piece::Opened;
-use crate::words::trim;
+use crate::words::{figure_in_units, trim};
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{Plan, SkinPlan};
 use rauchkeller_core::skin::{CoverWork, FaceShape, Pattern, SKIN_TOOLS, Works};
-use rauchkeller_core::units::{AreaIn, GramsPerDm2, LengthIn, MassIn, Time, TimeIn, both_length, millimetres};
+use rauchkeller_core::units::{AreaIn, GramsPerDm2, LengthIn, MassIn, System, Time, TimeIn, both_length, millimetres};
 use serde_json::Value;
 
 /// A choice.
@@ -26,6 +26,8 @@ pub struct Choice {
 pub struct KnifeView {
     pub id: String,
     pub name: String,
+    /// What the way back leads to.
+    pub noun: String,
     pub version: i32,
     pub form: KnifeForm,
     pub query: String,
@@ -50,6 +52,7 @@ pub struct KnifeView {
     pub add_place: String,
     /// The one number: how deep.
     pub depth: String,
+    pub depth_unit: String,
     pub depth_other: String,
     pub depth_line: String,
     pub depth_mark: String,
@@ -105,7 +108,7 @@ impl KnifeView {
         let skin = planned.plan.as_ref().and_then(|plan| plan.skin.as_ref());
         let mut view = Self::frame(opened, &planned, skin, shelf, cut);
         if let Some((plan, skin)) = planned.plan.as_ref().zip(skin) {
-            view.fill(plan, skin, last);
+            view.fill(plan, skin, last, opened.system);
         }
         view.form = planned.form;
         view
@@ -116,7 +119,10 @@ impl KnifeView {
         let form = &planned.form;
         let cover = skin.map_or(CoverWork::Whole, |s| s.ask.cover);
         let shape = skin.map_or(FaceShape::Square, |s| s.ask.face.shape);
-        let mm = |value: f64| format!("{} mm", trim(value, 0));
+        let mm = |value: f64| match opened.system {
+            Some(System::Customary) => both_length(millimetres(value)).customary,
+            _ => format!("{} mm", trim(value, 0)),
+        };
         let face = skin.map(|s| &s.ask.face);
         let of_face = |get: fn(&rauchkeller_core::skin::FaceAsk) -> f64| face.map_or_else(String::new, |f| mm(get(f)));
         let (mid_x, mid_y) = face.map_or((100.0, 80.0), |f| (f.length.in_mm() / 2.0, f.width.in_mm() / 2.0));
@@ -130,6 +136,7 @@ impl KnifeView {
         Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
+            noun: opened.noun(),
             version: opened.piece.version,
             query: form.query(),
             shapes: choices(&shapes_of(cut), shape.id()),
@@ -160,7 +167,7 @@ impl KnifeView {
                 parts: face.map_or_else(String::new, |f| f.parts_or_usual().to_string()),
                 spacing: match cover {
                     CoverWork::Score { spacing, .. } => mm(spacing.in_mm()),
-                    _ => "8 mm".into(),
+                    _ => mm(8.0),
                 },
                 density: match cover {
                     CoverWork::Pierce { per_cm2, .. } => trim(per_cm2, 1),
@@ -192,6 +199,7 @@ impl KnifeView {
             form: KnifeForm::default(),
             picture: String::new(),
             depth: String::new(),
+            depth_unit: String::new(),
             depth_other: String::new(),
             depth_line: String::new(),
             depth_mark: String::new(),
@@ -209,15 +217,14 @@ impl KnifeView {
     }
 
     /// Picture and numbers.
-    fn fill(&mut self, plan: &Plan, skin: &SkinPlan, last: Option<&LastTime>) {
+    fn fill(&mut self, plan: &Plan, skin: &SkinPlan, last: Option<&LastTime>, system: Option<System>) {
         let (ask, work) = (&skin.ask, &skin.work);
         self.picture = face_picture(plan, skin, self.sides.iter().any(|s| s.id == "meat" && s.chosen), last, &self.name);
         self.last_time = last.filter(|l| l.patches != 0).map(|l| l.name.clone());
         let opens = ask.cover != CoverWork::Whole;
         let depth = ask.depth.or(work.guard.map(|g| g.at_most)).filter(|_| opens || ask.depth.is_some());
         if let Some(depth) = depth {
-            self.depth = tenths(depth.in_mm());
-            self.depth_other = both_length(depth).customary;
+            (self.depth, self.depth_unit, self.depth_other) = figure_in_units(&tenths(depth.in_mm()), "mm", system);
             self.depth_mark = depth_mark(depth.in_mm());
         }
         self.depth_line = depth_line(skin);

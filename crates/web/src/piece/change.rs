@@ -272,11 +272,11 @@ impl Change {
         if !self.salted {
             compare("into the refrigerator", day(&old.fridge.from), day(&new.fridge.from));
         }
-        compare("out of it", day(&old.fridge.to), day(&new.fridge.to));
+        compare("out of the refrigerator", day(&old.fridge.to), day(&new.fridge.to));
         // What has begun counts as it is, and not as it was planned.
         let (was, will) = (self.hours.unwrap_or(old.fridge.planned_h), new.fridge.planned_h);
         if (was - will).abs() >= 0.1 {
-            compare("hours of salt", format!("{} h", trim(was, 1)), format!("{} h", trim(will, 1)));
+            compare("hours under salt", format!("{} h", trim(was, 1)), format!("{} h", trim(will, 1)));
         }
         let dry = |share: Option<f64>| share.map_or_else(String::new, |d| format!("{:.0} % dry", d * 100.0));
         let (was, will) = (self.dry.or(old.fridge.skin_dryness), new.fridge.skin_dryness);

@@ -38,6 +38,7 @@ use crate::state::AppState;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
 use rauchkeller_core::method::{SaltEffect, StepKind};
+use rauchkeller_core::piece::Cut;
 use rauchkeller_core::run::{Record, RunPlan, Standing, stand_by};
 use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, PieceId, Refrigerator};
@@ -67,11 +68,17 @@ pub struct Opened {
 }
 
 impl Opened {
+    /// What it is, as it is called at the table: `turkey`, `pork belly`.
+    pub fn noun(&self) -> String {
+        let name = Cut::find(&self.plan.request.cut).map_or("piece", |cut| cut.name).to_lowercase();
+        name.split(',').next().unwrap_or_default().trim_start_matches("whole ").to_owned()
+    }
+
     /// Reads the plan of a stored piece, in the household's units; where it cannot be read, what is still known of it.
     ///
     /// Cost: one run of salt travel, and the plan's JSON where it was not read before.
     pub fn of(piece: Piece, fridge: Refrigerator, system: Option<System>, now: &ZonedDateTime) -> Result<Self, Box<Unread>> {
-        let read = ReadPlan::of(&piece, system)?;
+        let read = ReadPlan::of(&piece)?;
         Ok(Self::as_read(piece, &read, fridge, system, now))
     }
 
@@ -150,7 +157,7 @@ pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened,
     let kitchen = cook.kitchen(state);
     let (mut piece, fridge) = (kitchen.piece_without_plan(piece_id(id)?).await?, cook.0.fridge);
     let (now, system) = (cook.now(state), cook.system());
-    let known = ReadPlan::known(&piece, system);
+    let known = ReadPlan::known(&piece);
     if known.is_none() {
         piece = kitchen.piece(piece.id).await?;
     }
@@ -187,7 +194,7 @@ pub async fn open_in_sight(state: &AppState, cook: &SignedIn) -> Result<InSight,
     let ((pieces, all), fridge) = (kitchen.in_sight(state.now()).await?, cook.0.fridge);
     let more = all.saturating_sub(pieces.len() as u64);
     let (now, system) = (cook.now(state), cook.system());
-    let known = |piece: Piece| (ReadPlan::known(&piece, system), piece);
+    let known = |piece: Piece| (ReadPlan::known(&piece), piece);
     let mut pieces: Vec<(Option<Arc<ReadPlan>>, Piece)> = pieces.into_iter().map(known).collect();
     let unknown: Vec<PieceId> = pieces.iter().filter(|(known, _)| known.is_none()).map(|(_, piece)| piece.id).collect();
     if !unknown.is_empty() {

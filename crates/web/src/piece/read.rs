@@ -1,11 +1,9 @@
 //! Kept plans, read once: what is stored of one version of a piece never changes, so neither does what was read of it.
 
 use super::unread::Unread;
-use crate::words::plan_in_units;
 use jiff::{SignedDuration, Timestamp};
 use rauchkeller_contract::{PlanDoc, earlier_words, run_plan};
 use rauchkeller_core::run::{EventId, RunPlan, Standing, stand_by};
-use rauchkeller_core::units::System;
 use rauchkeller_store::{Piece, Refrigerator};
 use serde_json::Value;
 use std::collections::HashMap;
@@ -22,26 +20,24 @@ pub const MOMENT_AT_MOST: SignedDuration = SignedDuration::from_secs(4);
 /// So many plans are kept as they were read; then it begins anew. One takes some 60 KB.
 const MOST: usize = 400;
 
-/// Which version of which piece, and in whose units.
+/// Which version of which piece.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 struct Key {
     piece: Uuid,
     version: i32,
     plan_version: i32,
-    customary: bool,
 }
 
 impl Key {
-    fn of(piece: &Piece, system: Option<System>) -> Self {
-        let customary = system == Some(System::Customary);
-        Self { piece: piece.id.0, version: piece.version, plan_version: piece.plan_version, customary }
+    fn of(piece: &Piece) -> Self {
+        Self { piece: piece.id.0, version: piece.version, plan_version: piece.plan_version }
     }
 }
 
 /// A plan as it was read.
 #[derive(Debug)]
 pub struct ReadPlan {
-    /// For showing, in the household's units.
+    /// For showing.
     pub plan: Arc<PlanDoc>,
     /// As its run reads it, for the air it was planned with.
     run: RunPlan,
@@ -68,16 +64,16 @@ fn locked<T>(of: &Mutex<T>) -> std::sync::MutexGuard<'_, T> {
 
 impl ReadPlan {
     /// This version of a piece, where it was read before.
-    pub fn known(piece: &Piece, system: Option<System>) -> Option<Arc<Self>> {
-        locked(&READ).get(&Key::of(piece, system)).cloned()
+    pub fn known(piece: &Piece) -> Option<Arc<Self>> {
+        locked(&READ).get(&Key::of(piece)).cloned()
     }
 
     /// Of a stored piece; where it cannot be read, what is still known of it.
     ///
     /// Cost: the first time the plan's JSON, later a look into a table.
-    pub fn of(piece: &Piece, system: Option<System>) -> Result<Arc<Self>, Box<Unread>> {
-        let key = Key::of(piece, system);
-        if let Some(known) = Self::known(piece, system) {
+    pub fn of(piece: &Piece) -> Result<Arc<Self>, Box<Unread>> {
+        let key = Key::of(piece);
+        if let Some(known) = Self::known(piece) {
             return Ok(known);
         }
         let unread = |why: serde_json::Error| Box::new(Unread::of(piece, why));
@@ -88,8 +84,7 @@ impl ReadPlan {
         if run.request.is_none() || run.tasks.is_empty() {
             return Err(Box::new(Unread::of(piece, "what was asked of it cannot be read")));
         }
-        let read =
-            Arc::new(Self { plan: plan_in_units(Arc::new(plan), system), run, stood: Mutex::new(None), finding: AtomicBool::new(false) });
+        let read = Arc::new(Self { plan: Arc::new(plan), run, stood: Mutex::new(None), finding: AtomicBool::new(false) });
         let mut all = locked(&READ);
         if all.len() >= MOST {
             all.clear();

@@ -22,7 +22,7 @@ pub struct Now {
 impl Now {
     /// Draws and says how it stands.
     pub fn of(opened: &Opened, now: &ZonedDateTime) -> Self {
-        let slice = Slice::of(&opened.plan);
+        let slice = Slice::of(&opened.plan).by(opened.system);
         let stand = opened.stand(now);
         match &stand.state {
             None if stand.on.is_some() => Self { slice, words: "how salty it is cannot be worked out".into(), lost_g: None },

@@ -114,7 +114,7 @@ fn noted(note: &WarmNote, pieces: &[Opened], now: &ZonedDateTime) -> NotedWhile 
         (Some(from), None) => format!("{} so far", span(now.timestamp().duration_since(from))),
         _ => "nobody has said since when".into(),
     };
-    let air = note.air_c.map_or_else(|| "above 4.4 °C".into(), |c| format!("{} °C", trim(c, 1)));
+    let air = note.air_c.map_or_else(|| "above 4.4 °C (40 °F)".into(), |c| format!("{} °C", trim(c, 1)));
     let whom = note.piece.map(|id| pieces.iter().find(|p| p.piece.id == id).map_or("one piece", |p| p.piece.name.as_str()));
     NotedWhile { id: note.id.to_string(), when, says: format!("{long}, {air}, {}", whom.unwrap_or("everything in it")) }
 }

@@ -36,6 +36,8 @@ pub struct BowlLine {
 pub struct SaltView {
     pub id: String,
     pub name: String,
+    /// What the way back leads to.
+    pub noun: String,
     pub sub: String,
     pub salt: String,
     pub spoons: String,
@@ -92,6 +94,7 @@ impl SaltView {
         Ok(Self {
             id: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
+            noun: opened.noun(),
             sub: format!("on the table {}", day_wall(instant(&plan.serve_at), &now)),
             salt: plan.request.salt_name.clone(),
             spoons: if plan.dose.on_scale_g() >= 0.05 { spoons_line(&plan.dose) } else { String::new() },
@@ -106,7 +109,7 @@ impl SaltView {
             by_eye: ByEyeView::of(opened, &tubs),
             ways_out: plan.ways_out.clone(),
             reasons: plan.why.clone(),
-            demo_scale: cook.simulated_scale(state),
+            demo_scale: cook.demo_scale(state),
         })
     }
 

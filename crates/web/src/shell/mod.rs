@@ -6,8 +6,10 @@ mod which;
 pub use partial::Partial;
 pub use which::{Station, which};
 
+use crate::asker::Asker;
 use crate::auth::{MaybeCook, SignedIn};
 use crate::error::{WebError, failure_page};
+use crate::words::page_in_units;
 use askama::Template;
 use axum::http::{StatusCode, header};
 use axum::response::{Html, IntoResponse, Redirect, Response};
@@ -41,7 +43,7 @@ pub fn render(template: &impl Template) -> Result<Response, WebError> {
     let headers = [(header::CACHE_CONTROL, "no-store"), (header::VARY, "HX-Request, HX-Request-Type")];
     let mut page = String::with_capacity(PAGE);
     template.render_into(&mut page)?;
-    Ok((headers, Html(page)).into_response())
+    Ok((headers, Html(page_in_units(page, Asker::now().system()))).into_response())
 }
 
 /// The Cellar is home; strangers meet the door.

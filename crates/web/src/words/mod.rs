@@ -1,8 +1,10 @@
 //! Wall times and amounts in a cook's words.
 
 mod in_units;
+mod page_units;
 
-pub use in_units::{customary_first, figure_in_units, plan_in_units};
+pub use in_units::figure_in_units;
+pub use page_units::page_in_units;
 
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_contract::FireDoc;
@@ -83,6 +85,11 @@ pub fn on_scale(words: [&'static str; 5], value: i32) -> &'static str {
 pub fn full_stop(text: &impl std::fmt::Display) -> String {
     let text = text.to_string();
     if text.ends_with(['?', '.', '!']) { text } else { format!("{text}.") }
+}
+
+/// How salty a place is, to the gram in a kilogram.
+pub fn g_per_kg(value: f64) -> String {
+    if value < 0.5 { "unsalted".to_owned() } else { format!("{value:.0}") }
 }
 
 /// First letter upper case.

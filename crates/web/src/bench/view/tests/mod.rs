@@ -70,14 +70,25 @@ fn a_slip_takes_only_its_own_word_away() {
 #[test]
 fn a_meal_too_soon_is_named_at_its_word_with_the_earliest() {
     let view = view(&[("weight", "2.4 kg"), ("serve", "today 10:00")]);
-    assert!(view.slips["serve"].says.contains("earliest"), "{:?}", view.slips);
+    assert!(view.slips["serve"].says.contains("is too early; the soonest is"), "{:?}", view.slips);
     assert!(view.plan.is_some(), "the best meal stands in");
+    // Both can be tapped, and then stand.
+    let choices = view.slips["serve"].choices.clone();
+    assert_eq!(choices.len(), 2, "{choices:?}");
+    for meal in &choices {
+        assert!(self::view(&[("weight", "2.4 kg"), ("serve", meal)]).slips.is_empty(), "{meal}");
+    }
 }
 
 #[test]
 fn hours_that_do_not_fit_are_named_at_the_band() {
     let view = view(&[("weight", "2.4 kg"), ("serve", "today 20:00"), ("hours", "48")]);
-    assert!(view.slips["hours"].says.contains("before this meal"), "{:?}", view.slips);
+    let slip = &view.slips["hours"];
+    assert!(slip.says.contains("before this meal"), "{slip:?}");
+    // What just fits can be tapped, in quarters of an hour.
+    let fits: f64 = slip.choices[0].parse().unwrap();
+    assert!(fits > 0.0 && fits < 48.0 && (fits * 4.0).fract() == 0.0, "{fits}");
+    assert!(self::view(&[("weight", "2.4 kg"), ("serve", "today 20:00"), ("hours", &slip.choices[0])]).slips.is_empty());
 }
 
 #[test]
