@@ -20,6 +20,7 @@ mod lowest_end;
 mod methods;
 mod mixes;
 mod properties;
+mod purchase;
 mod run;
 mod safety;
 mod salting;

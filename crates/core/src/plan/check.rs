@@ -8,6 +8,7 @@ use super::tasks_ask::refuse_tasks;
 use crate::method::{StepKind, Thawing};
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};
+use jiff::ToSpan;
 use std::borrow::Cow;
 
 /// The goal of the model's hours, and what was brushed off.
@@ -235,13 +236,15 @@ fn check_dates(request: &PlanRequest, refused: &mut Vec<Refusal>) {
             "Nothing raw keeps that long: check the date, or say that it is frozen.",
         ));
     }
-    if let Some(bought) = request.bought_on.filter(|b| *b > request.now.date()) {
-        refused.push(Refusal::new(
-            "piece.bought_on",
-            bought.to_string(),
-            format!("today, {}, or earlier", request.now.date()),
-            "Plan it once it is in the house, or leave the day open.",
-        ));
+    // What is done to it is done to something in the house; a day ahead is when it will be.
+    let last = if request.done.is_empty() { today.saturating_add(60.days()) } else { today };
+    if let Some(bought) = request.bought_on.filter(|b| *b > last) {
+        let (allowed, remedy) = if request.done.is_empty() {
+            (format!("until {last}: two months ahead"), "Plan it nearer to the day, or leave the day open.")
+        } else {
+            (format!("today, {today}, or earlier"), "Something was done to it already: say the day it was bought.")
+        };
+        refused.push(Refusal::new("piece.bought_on", bought.to_string(), allowed, remedy));
     }
 }
 

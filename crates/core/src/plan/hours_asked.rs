@@ -8,7 +8,7 @@ use crate::method::{Phase, Step, StepKind, Thawing};
 use crate::salt::ChillHours;
 use crate::units::{Mass, Time, TimeIn, grams, hours, minutes};
 use crate::words;
-use jiff::SignedDuration;
+use jiff::{SignedDuration, ZonedDateTime};
 
 /// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.
 pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> Result<ColdPlan, Vec<Refusal>> {
@@ -57,11 +57,18 @@ fn still_frozen(request: &PlanRequest, cold: &ColdPlan) -> Result<(), Vec<Refusa
     Err(vec![Refusal::new("thaw", typed, allowed, "Eat later, or take a piece that is not frozen.")])
 }
 
+/// From noon of the day on which it will be bought it is in the house (our estimate); what is there already, from now.
+pub(super) fn in_the_house_from(request: &PlanRequest) -> ZonedDateTime {
+    let ahead = request.bought_on.filter(|bought| *bought > request.now.date());
+    let noon = ahead.and_then(|bought| request.now.time_zone().to_ambiguous_zoned_datetime(bought.at(12, 0, 0, 0)).later().ok());
+    noon.unwrap_or_else(|| request.now.clone())
+}
+
 /// What is known before the hours are chosen.
 fn cold_ask(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> ColdAsk {
     let sum = |phase: Phase| draft.iter().filter(|s| s.phase == phase).fold(no_time(), |sum, s| sum + s.takes);
     ColdAsk {
-        now: request.now.clone(),
+        now: in_the_house_from(request),
         serve_at: request.serve_at.clone(),
         thaw: sum(Phase::Thawing),
         thaws_on: thaws_on(request).unwrap_or_else(no_time),

@@ -8,7 +8,7 @@ use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
 use super::fierce_end::fierce_end;
 use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
 use super::heated::Heated;
-use super::hours_asked::{hours_in_the_cold, thaws};
+use super::hours_asked::{hours_in_the_cold, in_the_house_from, thaws};
 use super::inspection::{InspectionInput, inspection};
 use super::intact::not_intact;
 use super::request::{MixUse, PlanRequest, Refusal};
@@ -74,7 +74,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     heated.follow_skin(request, &resolved, fridge.state.dryness);
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
     let waits = waits(request, &resolved, &cold);
-    let steps = lay_out(writing.steps(skin.as_ref(), (cold.planned, waits)), &cold, request.now.timestamp());
+    let steps = lay_out(writing.steps(skin.as_ref(), (cold.planned, waits)), &cold, in_the_house_from(request).timestamp());
     let out = out_of_the_refrigerator(request, &draft, &steps, waits);
     if let Some(skin) = &mut skin {
         let grooves = groove_salt(request, &resolved, &laid, skin, &fridge.state, cold.planned);

@@ -140,6 +140,7 @@ fn days_and_hours_ask(asked: &mut Asked) {
         );
         asked.ask(typed, &offered, first, second);
     }
+    asked.ask("next Friday", &offers!(read_day_by("next Friday", &now(), Toward::Purchase, None)), "Fri 27 Nov 2026", "Fri 4 Dec 2026");
     // Bought on a day that has not come: last year's, or not yet.
     asked.ask("29 Nov", &offers!(read_day_by("29 Nov", &now(), Toward::Past, None)), "29 Nov 2025", "not yet");
     asked.ask("11/29", &offers!(read_day_by("11/29", &now(), Toward::Past, US)), "29 Nov 2025", "not yet");

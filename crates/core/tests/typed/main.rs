@@ -393,6 +393,20 @@ fn moments_that_passed_and_days() {
         ("12/02/2026", Toward::Coming, US, "2026-12-02"),
         ("2 Dec 2026", Toward::Coming, None, "2026-12-02"),
         ("tomorrow", Toward::Coming, None, "2026-11-27"),
+        // A purchase: done as a rule; “this” and “next”, and a date of the days to come, lie ahead.
+        ("Friday", Toward::Purchase, None, "2026-11-20"),
+        ("last Friday", Toward::Purchase, None, "2026-11-20"),
+        ("this Friday", Toward::Purchase, None, "2026-11-27"),
+        ("next Tuesday", Toward::Purchase, None, "2026-12-01"),
+        ("Thursday", Toward::Purchase, None, "2026-11-26"),
+        ("tomorrow", Toward::Purchase, None, "2026-11-27"),
+        ("4 Dec", Toward::Purchase, None, "2026-12-04"),
+        ("12/4", Toward::Purchase, US, "2026-12-04"),
+        ("24 Nov", Toward::Purchase, None, "2026-11-24"),
+        ("2 Jan", Toward::Purchase, None, "2027-01-02"),
+        ("the 28th", Toward::Purchase, None, "2026-11-28"),
+        ("the 20th", Toward::Purchase, None, "2026-11-20"),
+        ("yesterday", Toward::Purchase, None, "2026-11-25"),
     ] {
         let read = read_day_by(typed, &now(), toward, system).unwrap_or_else(|e| panic!("{typed}: {e}"));
         assert_eq!(read.to_string(), want, "{typed}");

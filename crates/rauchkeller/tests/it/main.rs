@@ -20,5 +20,6 @@ mod strangers;
 mod support;
 mod together;
 mod typed;
+mod units;
 mod warm;
 mod words;

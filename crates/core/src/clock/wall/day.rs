@@ -113,13 +113,18 @@ fn of_the_week(words: &[&str], today: Date, toward: Toward) -> Option<DayRead> {
         taken += 1;
         return Some(DayRead::one(a_week(coming)?, taken));
     }
+    let toward = match (toward, which) {
+        (Toward::Purchase, "next" | "this" | "coming") => Toward::Coming,
+        (Toward::Purchase, _) => Toward::Past,
+        (said, _) => said,
+    };
     let ways = match (toward, which) {
         // The coming one for one cook, the one after for another.
         (Toward::Coming, "next") if ahead == 0 => vec![a_week(coming)?],
         (Toward::Coming, "next") if ahead <= 3 => vec![coming, a_week(coming)?],
         (Toward::Coming, _) => vec![coming],
-        (Toward::Past, _) if ahead == 0 && which != "last" => vec![today],
-        (Toward::Past, _) => vec![today.checked_sub((7 - ahead % 7).days()).ok()?],
+        (Toward::Past | Toward::Purchase, _) if ahead == 0 && which != "last" => vec![today],
+        (Toward::Past | Toward::Purchase, _) => vec![today.checked_sub((7 - ahead % 7).days()).ok()?],
     };
     Some(DayRead { ways, weekday_only: which.is_empty() || which == "on", taken })
 }
@@ -196,6 +201,9 @@ fn near(today: Date, month: i8, day: i8, toward: Toward) -> Option<Date> {
         Toward::Coming if days < -60 => 1,
         // In January, December is last month.
         Toward::Past if days > 300 => -1,
+        // A purchase is the nearest such day, behind or ahead.
+        Toward::Purchase if days > 182 => -1,
+        Toward::Purchase if days < -182 => 1,
         _ => 0,
     };
     Date::new(today.year() + turn, month, day).ok()
@@ -217,7 +225,10 @@ fn of_this_month(today: Date, day: i8, toward: Toward) -> Option<Date> {
         Toward::Coming if this.is_some_and(|d| d >= today) => this,
         Toward::Coming => (1..=2).find_map(|m| today.first_of_month().checked_add(m.months()).ok()?.with().day(day).build().ok()),
         Toward::Past if this.is_some_and(|d| d <= today) => this,
-        Toward::Past => (1..=2).find_map(|m| today.first_of_month().checked_sub(m.months()).ok()?.with().day(day).build().ok()),
+        Toward::Purchase if this.is_some_and(|d| (d - today).get_days() <= 14) => this,
+        Toward::Past | Toward::Purchase => {
+            (1..=2).find_map(|m| today.first_of_month().checked_sub(m.months()).ok()?.with().day(day).build().ok())
+        }
     }
 }
 

@@ -19,6 +19,8 @@ pub enum Toward {
     Coming,
     /// Something done: the last such moment.
     Past,
+    /// A purchase: as a rule done, but “this Friday” and a date that lies ahead are days on which it will be bought.
+    Purchase,
 }
 
 /// Why a wall time could not be read.
@@ -153,7 +155,7 @@ impl Said<'_> {
         let hours = match (hours.is_empty(), toward) {
             (false, _) => hours,
             (true, Toward::Coming) => vec![jiff::civil::time(19, 0, 0, 0), jiff::civil::time(12, 30, 0, 0)],
-            (true, Toward::Past) => vec![jiff::civil::time(20, 0, 0, 0), jiff::civil::time(8, 0, 0, 0)],
+            (true, Toward::Past | Toward::Purchase) => vec![jiff::civil::time(20, 0, 0, 0), jiff::civil::time(8, 0, 0, 0)],
         };
         let mut ways: Vec<DateTime> = days.iter().flat_map(|day| hours.iter().map(|time| day.to_datetime(*time))).collect();
         if !self.dated && self.weekday.is_some() {
@@ -181,7 +183,7 @@ fn undated(now: &ZonedDateTime, time: jiff::civil::Time, toward: Toward) -> Opti
     let today = now.date().to_datetime(time);
     match toward {
         Toward::Coming if today <= now.datetime() => today.checked_add(1.day()).ok(),
-        Toward::Past if today > now.datetime() => today.checked_sub(1.day()).ok(),
+        Toward::Past | Toward::Purchase if today > now.datetime() => today.checked_sub(1.day()).ok(),
         _ => Some(today),
     }
 }
