@@ -7,7 +7,7 @@ use std::collections::{BTreeMap, BTreeSet, VecDeque};
 
 /// What a cook reads on the page, block by block: visible text, and what fields offer. What stands small beside the own figure
 /// (`.other`), what somebody typed (`value`, a piece's own name in a heading) and both systems side by side in a choice are left out.
-const READ: &str = r#"
+const READ: &str = r"
   const seen = (e) => e.getClientRects().length > 0;
   const blocks = new Map();
   const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
@@ -24,7 +24,7 @@ const READ: &str = r#"
   const words = said.map((t) => t.replace(/\s+/g, ' ').trim()).filter((t) => t && !names.some((name) => name && t.includes(name)));
   const links = [...document.querySelectorAll('a[href]')].map((a) => a.getAttribute('href'));
   return [words, links];
-"#;
+";
 
 /// Figures of a system with their unit. A range or a product counts by its unit; `g/kg` and `min/kg` are no weights.
 const METRIC: &str = r"[\d½¼¾⅛⅜⅝⅞] ?(°C|mm\b|cm\b|kg\b)";

@@ -139,7 +139,8 @@ fn lessons(doses: &[JudgedDose]) -> Vec<Lesson> {
     cuts.into_iter()
         .map(|cut| {
             let judged: Vec<&JudgedDose> = doses.iter().filter(|d| d.cut == cut).collect();
-            let right: Vec<f64> = judged.iter().filter(|d| d.rim.abs() <= 1 && d.middle.abs() <= 1).map(|d| d.g_per_kg).collect();
+            // As its verdict calls it: what is salty or bland inside, too, wants another dose.
+            let right: Vec<f64> = judged.iter().filter(|d| d.rim.abs() <= 1 && d.middle == 0).map(|d| d.g_per_kg).collect();
             let line = if judged.len() < 3 {
                 format!("{} judged so far: too few to say more than the last one did.", judged.len())
             } else if right.is_empty() {
@@ -272,6 +273,9 @@ mod tests {
         assert_eq!((found.len(), found[0].line.as_str()), (1, "2 of 3 seasoned about right, at 7.5–8 g/kg."));
         let wrong = lessons(&[dose("duck-whole", 9.0, 2, 2), dose("duck-whole", 10.0, -2, -2), dose("duck-whole", 11.0, 2, 0)]);
         assert!(wrong[0].line.contains("none of them"));
+        // One that its verdict calls salty throughout is not about right.
+        let salty = lessons(&[dose("pork-belly", 7.5, 0, 0), dose("pork-belly", 8.0, 0, 0), dose("pork-belly", 9.0, 1, 1)]);
+        assert!(salty[0].line.starts_with("2 of 3"), "{}", salty[0].line);
     }
 
     #[test]

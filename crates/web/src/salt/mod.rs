@@ -78,12 +78,16 @@ async fn answer(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -
 
 /// Grams as a cook types them: bare numbers are grams, and `oz`, `lb` and `kg` are read too.
 pub fn read_grams(typed: &str) -> Option<f64> {
-    let text = typed.trim().to_lowercase();
-    let (number, unit, rest) = leading_amount(&text)?;
-    if !rest.is_empty() {
-        return None;
+    let (mut sum, mut rest, mut first) = (0.0, typed.trim().to_lowercase(), true);
+    loop {
+        let (number, unit, left) = leading_amount(&rest)?;
+        // “6 lb 11 oz” is a sum; a bare number is grams, and stands alone.
+        sum += number * if unit.is_empty() && first && left.trim().is_empty() { 1.0 } else { grams_a_unit(&unit)? };
+        if left.trim().is_empty() {
+            return Some(sum);
+        }
+        (rest, first) = (left.trim().to_owned(), false);
     }
-    Some(number * if unit.is_empty() { 1.0 } else { grams_a_unit(&unit)? })
 }
 
 #[cfg(test)]
@@ -94,6 +98,9 @@ mod tests {
     fn grams_as_cooks_type_them() {
         assert_eq!((read_grams("12.5"), read_grams("12,5 g"), read_grams("1.2 kg")), (Some(12.5), Some(12.5), Some(1200.0)));
         assert!((read_grams("1 oz").unwrap() - 28.35).abs() < 0.01);
+        // By hand: 6 × 453.592 + 11 × 28.3495 = 3033.4.
+        assert!((read_grams("6 lb 11 oz").unwrap() - 3033.4).abs() < 0.05 && (read_grams("3041").unwrap() - 3041.0).abs() < 1e-9);
+        assert_eq!((read_grams("6 lb 11"), read_grams("6 11 oz")), (None, None));
         assert_eq!((read_grams("-3 g"), read_grams("some"), read_grams("3 g of it")), (None, None, None));
     }
 }

@@ -43,7 +43,7 @@ pub fn render(template: &impl Template) -> Result<Response, WebError> {
     let headers = [(header::CACHE_CONTROL, "no-store"), (header::VARY, "HX-Request, HX-Request-Type")];
     let mut page = String::with_capacity(PAGE);
     template.render_into(&mut page)?;
-    Ok((headers, Html(page_in_units(page, Asker::now().system()))).into_response())
+    Ok((headers, Html(page_in_units(&page, Asker::now().system()))).into_response())
 }
 
 /// The Cellar is home; strangers meet the door.

@@ -13,8 +13,8 @@ const EMPTY: [&str; 7] = ["input", "br", "hr", "img", "meta", "link", "source"];
 const READ: [&str; 4] = ["aria-label", "placeholder", "title", "alt"];
 
 /// A page as this household reads it.
-pub fn page_in_units(page: String, system: Option<System>) -> String {
-    Pen { customary: system == Some(System::Customary), ..Pen::default() }.written(&page)
+pub fn page_in_units(page: &str, system: Option<System>) -> String {
+    Pen { customary: system == Some(System::Customary), ..Pen::default() }.written(page)
 }
 
 /// Hours in tenths as a kitchen clock has them: `0.2 h` is twelve minutes, `8.4 h` are 8 h 24.
@@ -188,8 +188,8 @@ mod tests {
             ("<p>145 °F (63 °C), 63 °C (145 °F)</p>", "<p>145 °F (63 °C), 145 °F (63 °C)</p>"),
             ("60 °C <", "140 °F (60 °C) <"),
         ] {
-            assert_eq!(page_in_units(metric.into(), Some(System::Customary)), us);
-            assert_eq!(page_in_units(metric.into(), Some(System::Metric)), metric);
+            assert_eq!(page_in_units(metric, Some(System::Customary)), us);
+            assert_eq!(page_in_units(metric, Some(System::Metric)), metric);
         }
     }
 
@@ -201,14 +201,14 @@ mod tests {
             ("2.0 h, 23.96 h", "2 h, 23 h 58"),
             ("7.5 g/kg, 24 h, 1.5 hours, v1.2.3 h, 0.5 h/kg", "7.5 g/kg, 24 h, 1.5 hours, v1.2.3 h, 0.5 h/kg"),
         ] {
-            assert_eq!(page_in_units(tenths.into(), None), clock);
+            assert_eq!(page_in_units(tenths, None), clock);
         }
     }
 
     proptest::proptest! {
         #[test]
         fn whatever_a_page_holds_it_is_written_whole(page in "[a-z0-9 <>\"/=°Cmkg.–]{0,80}") {
-            let turned = page_in_units(page.clone(), Some(System::Customary));
+            let turned = page_in_units(&page, Some(System::Customary));
             proptest::prop_assert!(turned.matches('<').count() == page.matches('<').count());
         }
     }

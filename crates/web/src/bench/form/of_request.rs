@@ -48,7 +48,7 @@ impl BenchForm {
             cut: text(&piece["cut"]),
             scored: text(&piece["scored"]).trim_start_matches("into-").to_owned(),
             useby: day(&piece["use_by"], now, Toward::Coming),
-            bought: day(&piece["bought_on"], now, Toward::Past),
+            bought: day(&piece["bought_on"], now, Toward::Purchase),
             method: text(&said["method"]),
             salt: text(&salt["kind"]),
             cover: text(&salt["cover"]["kind"]),

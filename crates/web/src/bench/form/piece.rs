@@ -209,3 +209,16 @@ fn give_each(word: &'static str, field: &str, values: &[f64], portions: &mut [Ma
         portion.insert(field.to_owned(), json!(value));
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::to_buy;
+
+    #[test]
+    fn a_purchase_to_come_is_said_in_words() {
+        for (said, day) in [("I buy it on Friday", "on Friday"), ("i’ll buy it tomorrow", "tomorrow"), ("To be bought 4 Dec", "4 Dec")] {
+            assert_eq!(to_buy(said), Some(day));
+        }
+        assert_eq!((to_buy("Friday"), to_buy("bought on Friday"), to_buy("İ buy it")), (None, None, None));
+    }
+}
