@@ -99,10 +99,17 @@ pub(super) fn too_late(late: &Late) -> Option<TooLate> {
         return None;
     }
     let now = bite(late, 1.0, planned, planned);
-    // What the same dose is after the usual hours: the first bite everybody knows.
-    let usual = bite(late, 1.0, fridge.useful.ideal, fridge.useful.ideal);
+    // What the usual dose is after the usual hours: the first bite everybody knows. Who weighs less already is not asked to weigh
+    // less again.
+    let usual_dose = late.request.the_method().says.dose.map_or(late.request.cut.dose_g_per_kg, |dose| dose.0);
+    let times = (usual_dose / late.resolved.dose.0.max(1e-9)).max(1.0);
+    let usual = bite(late, times, fridge.useful.ideal, fridge.useful.ideal);
+    let as_salty = now.rim.0 <= usual.rim.0 * 1.05;
+    if late.request.dose.is_some() && as_salty {
+        return None;
+    }
     let mut ways = Vec::new();
-    if now.rim.0 > usual.rim.0 * 1.05 {
+    if !as_salty {
         let share = share_for(late, usual.rim.0, planned, planned);
         ways.push(way(late, LateKind::LessSalt, share, planned, planned, None));
     }

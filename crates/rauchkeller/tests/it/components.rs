@@ -141,7 +141,9 @@ async fn hooks_words_and_the_slider_answer_every_hand() {
             None => keys(&browser, "#scrub", &[RIGHT]).await,
         }
         let hours = value_becomes(&browser, "#w-hours", &format!("the hours follow {hand:?}"), |v| !v.is_empty()).await;
-        let planned = hours.trim_end_matches(".0").to_owned();
+        // As a clock has them: 24.5 are 24 h 30.
+        let min = (hours.parse::<f64>().unwrap() * 60.0).round() as i64;
+        let planned = if min % 60 == 0 { format!("{} h", min / 60) } else { format!("{} h {:02}", min / 60, min % 60) };
         browser.text_when("#planned", |text| text.contains(&planned)).await;
         press(&browser, hand.unwrap_or(Hand::Mouse), "#hours-free").await;
         browser.gone("#hours-free").await;

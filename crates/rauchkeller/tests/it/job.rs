@@ -90,7 +90,7 @@ async fn from_the_bench_to_the_book() {
     browser.press("#step-0 .tick").await;
     browser.text_when("#step-0 .step-tick", |text| text.contains("undo")).await;
     browser.press("#step-0 .tick-undo button").await;
-    browser.text_when("#step-0 .tick", |text| text == "done").await;
+    browser.text_when("#step-0 .tick", |text| text == "Done").await;
 
     // It hangs in the Cellar.
     browser.press("a.hook[data-key='4']").await;

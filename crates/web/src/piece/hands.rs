@@ -2,6 +2,7 @@
 
 use super::Row;
 use super::page::lower;
+use super::ticks::done_word;
 use super::{Opened, open};
 use crate::auth::SignedIn;
 use crate::error::WebError;
@@ -66,6 +67,8 @@ pub struct HandsView {
     /// The most that may be, in minutes and in words.
     pub out_most: i64,
     pub out_most_words: String,
+    /// What that button says.
+    pub done_word: &'static str,
     /// What Done posts to, under this piece's address.
     pub done_to: String,
     /// What Undo posts to, and what it takes back.
@@ -132,6 +135,7 @@ impl HandsView {
             piece: opened.piece.id.to_string(),
             name: opened.piece.name.clone(),
             step: row.map(|r| r.task.id.clone()).unwrap_or_default(),
+            done_word: row.filter(|_| bowl.is_none()).map_or("Done", |row| done_word(row.task)),
             done_to: bowl.map_or_else(
                 || row.map(|r| format!("steps/{}/done", r.task.id)).unwrap_or_default(),
                 |bowl| format!("bowls/{}/used", bowl.id),

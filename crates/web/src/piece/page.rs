@@ -3,6 +3,7 @@
 use super::asked::{Question, questions};
 use super::change::{ByToday, by_todays_rules, last_change};
 use super::hands::missing_picks;
+use super::ticks::done_word;
 use super::{Now, Opened, Stop, open, piece_id};
 use crate::auth::SignedIn;
 use crate::compute::compute;
@@ -42,6 +43,8 @@ pub struct StepLine {
     /// What is typed as another hour, and what is wrong with it.
     pub typed: String,
     pub slip: Option<String>,
+    /// What its button says.
+    pub done_word: &'static str,
 }
 
 /// The page.
@@ -182,9 +185,10 @@ impl PieceView {
             .map(|(i, (row, step))| {
                 let due = now.timestamp().duration_since(row.starts);
                 let (figure, other) = step.figure.as_ref().map_or_else(Default::default, |f| {
-                    let (figure, unit, other) = figure_in_units(f, step.figure_unit.as_deref().unwrap_or_default(), opened.system);
+                    let metric = step.figure_unit.as_deref().unwrap_or_default();
+                    let (figure, unit, other) = figure_in_units(f, metric, opened.system);
                     // What the title says already is not said again.
-                    if step.title.contains(&format!("{figure} {unit}")) { Default::default() } else { (format!("{figure} {unit}"), other) }
+                    if step.title.contains(&format!("{f} {metric}")) { Default::default() } else { (format!("{figure} {unit}"), other) }
                 });
                 // A stay in the refrigerator is as long as it was or will be, whatever was planned.
                 let (figure, other) = if row.task.kind == StepKind::Chill {
@@ -212,6 +216,7 @@ impl PieceView {
                     cautions: plan.cautions.iter().filter(|c| c.step.as_deref() == Some(step.kind.as_str())).cloned().collect(),
                     typed: String::new(),
                     slip: None,
+                    done_word: done_word(row.task),
                 }
             })
             .collect::<Vec<_>>();

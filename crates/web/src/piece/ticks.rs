@@ -12,8 +12,8 @@ use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_core::clock::{Toward, WallError, read_wall_by};
-use rauchkeller_core::method::{SaltEffect, Tick};
-use rauchkeller_core::run::{Event, EventId, KnifeHand, Stretch, What};
+use rauchkeller_core::method::{SaltEffect, StepKind, Tick};
+use rauchkeller_core::run::{Event, EventId, KnifeHand, RunTask, Stretch, What};
 use rauchkeller_core::units::{System, grams};
 use serde::Deserialize;
 
@@ -46,6 +46,19 @@ pub fn rest_of_the_salt(opened: &Opened, task: &str) -> Vec<What> {
         bowl: Some(bowl.id),
     })
     .collect()
+}
+
+/// What the button of a task says: of a stay not that it is done, but that it is in or out.
+pub fn done_word(of: &RunTask) -> &'static str {
+    use StepKind::{Chill, Drain, Hold, Marinate, Rest, Roast, Temper, Thaw};
+    match (of.kind, of.tick) {
+        (Chill | Marinate, Tick::Begins) => "It is in",
+        (Temper | Rest, Tick::Begins) | (Drain, _) => "It is out",
+        (Roast, Tick::Begins) => "It is in the heat",
+        (Hold, Tick::Begins) => "It is held warm",
+        (Thaw, Tick::Ends) => "It is thawed",
+        _ => "Done",
+    }
 }
 
 /// Ticks a task: with everything that is known only then.

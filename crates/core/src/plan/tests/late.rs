@@ -37,6 +37,8 @@ fn what_a_way_says_it_does(#[case] id: &str, #[case] kg: f64) {
                 // Fewer grams bring the first bite to the usual one.
                 assert!(way.on_scale < plan.dose.on_scale && taken.fridge.plate.rim.0 < plan.fridge.plate.rim.0);
                 close(way.rim.0, usual.fridge.plate.rim.0, 0.06, "the usual bite");
+                // What was taken is taken: nobody is asked to weigh less once more.
+                assert!(taken.too_late.is_none(), "{:?}", taken.too_late.map(|late| late.says));
             }
             LateKind::Later | LateKind::LaterStill => {
                 let serve = way.serve.clone().unwrap();
