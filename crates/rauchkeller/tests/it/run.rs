@@ -167,7 +167,7 @@ async fn a_salted_piece_is_changed_taken_back_and_noted_late_and_every_page_says
     let meal: jiff::ZonedDateTime = before["table_at"].as_str().unwrap().parse().unwrap();
     let later = utc(meal.timestamp() + SignedDuration::from_hours(24));
     first.retype("#w-serve", &later).await;
-    first.text_when("#differences", |text| text.contains("on the table") && text.contains("hours of salt")).await;
+    first.text_when("#differences", |text| text.contains("on the table") && text.contains("hours under salt")).await;
     first.retype("#w-weight", "2.6 kg").await;
     // By hand: 7.5 × 2.6 = 19.5 g, of which 18 are on.
     first.text_when("#differences", |text| text.contains("19.5 g") && text.contains("1.5 g")).await;
