@@ -138,7 +138,7 @@ fn a_damaged_task_is_refused_where_it_stands(#[case] id: &str, #[case] field: &s
     let path = format!("method.{}", path.replace('#', &i.to_string()));
     let found = said.iter().find(|(field, _)| *field == path || field.starts_with(&path));
     assert!(found.is_some(), "{path} not in {said:#?}");
-    assert!(found.unwrap().1.contains("allowed:"), "{said:?}");
+    assert!(found.unwrap().1.contains("cannot be:"), "{said:?}");
 }
 
 #[test]
