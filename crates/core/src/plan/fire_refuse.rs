@@ -40,7 +40,7 @@ pub(super) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
             "fire.hold_h",
             typed,
             format!("from 0 to {LONGEST_HOLD_H:.0} h, the shorter first"),
-            "Say how long it may wait warm, like [0, 2].",
+            "Say how long it may wait warm, like 0 to 2 h.",
         ));
     }
     found.extend(refuse_stages(request));
