@@ -1,6 +1,6 @@
 //! Problems: one a field, all at once, in words a cook can act on.
 
-use rauchkeller_core::plan::Refusal;
+use rauchkeller_core::plan::{Offer, Refusal, THE_SOONEST};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -16,17 +16,20 @@ pub struct Problem {
     /// What to do.
     #[serde(rename = "do")]
     pub remedy: String,
+    /// What would do: pages offer it; a program reads `allowed`.
+    #[serde(skip)]
+    pub offers: Vec<Offer>,
 }
 
 impl Problem {
     /// A problem at a field.
     pub fn new(field: impl Into<String>, typed: impl Into<String>, allowed: impl Into<String>, remedy: impl Into<String>) -> Self {
-        Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
+        Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into(), offers: vec![] }
     }
 
     /// One sentence for beside the field: what cannot be, what can, and what to do.
     pub fn sentence(&self) -> String {
-        let joint = if self.allowed.starts_with("the soonest is") { "is too early;" } else { "cannot be:" };
+        let joint = if self.allowed.starts_with(THE_SOONEST) { "is too early;" } else { "cannot be:" };
         format!("{} {joint} {}. {}", self.typed, self.allowed, self.remedy)
     }
 }
@@ -49,8 +52,14 @@ pub struct Problems {
     pub problems: Vec<Problem>,
 }
 
+impl From<Refusal> for Problem {
+    fn from(refused: Refusal) -> Self {
+        Self { offers: refused.offers, ..Self::new(refused.field.into_owned(), refused.typed, refused.allowed, refused.remedy) }
+    }
+}
+
 impl From<Vec<Refusal>> for Problems {
     fn from(refusals: Vec<Refusal>) -> Self {
-        Self { problems: refusals.into_iter().map(|r| Problem::new(r.field.into_owned(), r.typed, r.allowed, r.remedy)).collect() }
+        Self { problems: refusals.into_iter().map(Problem::from).collect() }
     }
 }

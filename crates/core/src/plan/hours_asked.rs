@@ -1,7 +1,7 @@
 //! What the clock is asked, and what it refuses.
 
 use super::chill::{no_time, salted_at};
-use super::request::{PlanRequest, Refusal};
+use super::request::{Offer, PlanRequest, Refusal, THE_SOONEST};
 use super::written::is_done;
 use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact, keeps, thaw_time, thaw_time_in_water};
 use crate::method::{Phase, Step, StepKind, Thawing};
@@ -144,6 +144,15 @@ fn lies_too_long(request: &PlanRequest, cold: &ColdPlan) -> Result<(), Vec<Refus
 /// Two weeks beyond the longest storage limit.
 const MOST_DAYS_OPEN: f64 = 19.0;
 
+/// A meal that is eaten so soon after it could stand on the table is eaten at once.
+const AT_ONCE: SignedDuration = SignedDuration::from_mins(15);
+
+/// Hours that just fit, in quarters: nobody sets an alarm by the minute. None where not even one fits.
+fn in_quarters(fits: Time) -> Vec<Offer> {
+    let quarters = (fits.in_min() / 15.0).floor().max(0.0) as u32;
+    if quarters > 0 { vec![Offer::QuarterHours(quarters)] } else { vec![] }
+}
+
 fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
     let wall = |at: &jiff::ZonedDateTime| at.strftime("%A %H:%M").to_string();
     match refusal {
@@ -151,19 +160,21 @@ fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
             "serve_at",
             request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
             // Nobody is asked to dinner at midnight; who eats then anyway is told from when on it can be.
-            if eaten.duration_since(possible) > SignedDuration::from_mins(15) {
-                format!("the soonest is {}, or {} with a sound dry-brine; done it could be by {}", wall(eaten), wall(sound), wall(possible))
+            if eaten.duration_since(possible) > AT_ONCE {
+                format!("{THE_SOONEST}{}, or {} with a sound dry-brine; done it could be by {}", wall(eaten), wall(sound), wall(possible))
             } else {
-                format!("the soonest is {}, or {} with a sound dry-brine", wall(possible), wall(sound))
+                format!("{THE_SOONEST}{}, or {} with a sound dry-brine", wall(possible), wall(sound))
             },
             "Eat later, or leave the meal open and take the best.",
-        ),
+        )
+        .or([if eaten.duration_since(possible) > AT_ONCE { eaten } else { possible }, sound].map(|at| Offer::Meal(at.clone())).to_vec()),
         ClockRefusal::HoursDoNotFit { fits } => Refusal::new(
             "hours",
             request.hours.map_or_else(String::new, words::span),
             format!("at most {} before this meal", words::span(minutes(fits.in_min().floor()))),
             "Eat later, or take fewer hours.",
-        ),
+        )
+        .or(in_quarters(*fits)),
         ClockRefusal::AlreadyLonger { already } => Refusal::new(
             "hours",
             request.hours.map_or_else(String::new, words::span),

@@ -12,7 +12,7 @@ use crate::method::StepKind;
 use crate::units::{Mass, Time, grams};
 
 /// What really went on a kept piece, and when.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct ActualSalt {
     /// Sodium chloride weighed on it beside what the request says was on already, where that is known; else as planned.
     pub grams: Option<Mass>,
@@ -22,12 +22,6 @@ pub struct ActualSalt {
     pub open_before: Time,
     /// Mixes besides that went on; those nobody noted count as planned.
     pub mixes: Vec<ActualMix>,
-}
-
-impl Default for ActualSalt {
-    fn default() -> Self {
-        Self { grams: None, changes: vec![], open_before: no_time(), mixes: vec![] }
-    }
 }
 
 /// A mix besides, as it went on.

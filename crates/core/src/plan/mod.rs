@@ -68,8 +68,8 @@ pub use make::make_plan;
 pub use model_hours::{Goal, GoalHours, ModelHours};
 pub(crate) use model_hours::{model_hours, why_they_differ};
 pub use request::{
-    BoughtScoring, BrushedOff, CoverAsk, Done, FaceMix, HoursFrom, Kitchen, MOST_MIXES, MixUse, PlanRequest, Portion, Refusal, SkinAsk,
-    usual_fridge,
+    BoughtScoring, BrushedOff, CoverAsk, Done, FaceMix, HoursFrom, Kitchen, MOST_MIXES, MixUse, Offer, PlanRequest, Portion, Refusal,
+    SkinAsk, THE_SOONEST, usual_fridge,
 };
 pub use resolve::{Resolved, ResolvedPortion, refusals};
 pub use skin::kept_skin;

@@ -386,7 +386,21 @@ pub struct Refusal {
     pub allowed: String,
     /// What to do.
     pub remedy: String,
+    /// What would do at its field: for a button. Empty where nothing is offered.
+    pub offers: Vec<Offer>,
 }
+
+/// What would do instead of what was typed.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Offer {
+    /// Another meal.
+    Meal(ZonedDateTime),
+    /// So many quarters of an hour.
+    QuarterHours(u32),
+}
+
+/// How it begins what the soonest meal is: then what was typed is too early.
+pub const THE_SOONEST: &str = "the soonest is ";
 
 impl Refusal {
     pub(crate) fn new(
@@ -395,6 +409,11 @@ impl Refusal {
         allowed: impl Into<String>,
         remedy: impl Into<String>,
     ) -> Self {
-        Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into() }
+        Self { field: field.into(), typed: typed.into(), allowed: allowed.into(), remedy: remedy.into(), offers: vec![] }
+    }
+
+    /// With what would do instead.
+    pub(crate) fn or(self, offers: Vec<Offer>) -> Self {
+        Self { offers, ..self }
     }
 }

@@ -15,6 +15,12 @@ pub struct Verdict {
     pub juice: i8,
 }
 
+/// Whether a dose was about right by its two mouthfuls, −2 … +2: the middle right, and the rim no more than a step off. What is salty or
+/// bland inside wants another dose, or other hours (our estimate).
+pub fn seasoned_right(rim: i32, middle: i32) -> bool {
+    rim.abs() <= 1 && middle == 0
+}
+
 /// What the run itself recorded, as far as advice needs it.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Run {

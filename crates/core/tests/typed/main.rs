@@ -407,6 +407,10 @@ fn moments_that_passed_and_days() {
         ("the 28th", Toward::Purchase, None, "2026-11-28"),
         ("the 20th", Toward::Purchase, None, "2026-11-20"),
         ("yesterday", Toward::Purchase, None, "2026-11-25"),
+        ("I buy it on Friday", Toward::Purchase, None, "2026-11-27"),
+        ("i’ll buy it tomorrow", Toward::Purchase, None, "2026-11-27"),
+        ("To be bought 4 Dec", Toward::Purchase, None, "2026-12-04"),
+        ("on Friday", Toward::Purchase, None, "2026-11-20"),
     ] {
         let read = read_day_by(typed, &now(), toward, system).unwrap_or_else(|e| panic!("{typed}: {e}"));
         assert_eq!(read.to_string(), want, "{typed}");

@@ -6,7 +6,7 @@ use serde_json::Value;
 use std::collections::{BTreeMap, BTreeSet, VecDeque};
 
 /// What a cook reads on the page, block by block: visible text, and what fields offer. What stands small beside the own figure
-/// (`.other`), what somebody typed (`value`, a piece's own name in a heading) and both systems side by side in a choice are left out.
+/// (`.other`), what somebody typed (`value`) and both systems side by side in a choice are left out.
 const READ: &str = r"
   const seen = (e) => e.getClientRects().length > 0;
   const blocks = new Map();
@@ -20,8 +20,7 @@ const READ: &str = r"
   const said = [...blocks.values()];
   for (const e of document.querySelectorAll('input,textarea')) if (e.placeholder && seen(e)) said.push(e.placeholder);
   for (const e of document.querySelectorAll('[aria-label]')) said.push(e.getAttribute('aria-label'));
-  const names = [...document.querySelectorAll('h1,h2,strong,.journey-name,input[name=name]')].map((e) => (e.value || e.innerText || '').trim());
-  const words = said.map((t) => t.replace(/\s+/g, ' ').trim()).filter((t) => t && !names.some((name) => name && t.includes(name)));
+  const words = said.map((t) => t.replace(/\s+/g, ' ').trim()).filter((t) => t);
   const links = [...document.querySelectorAll('a[href]')].map((a) => a.getAttribute('href'));
   return [words, links];
 ";
@@ -31,6 +30,18 @@ const METRIC: &str = r"[\d½¼¾⅛⅜⅝⅞] ?(°C|mm\b|cm\b|kg\b)";
 const CUSTOMARY: &str = r"[\d½¼¾⅛⅜⅝⅞] ?(°F|lbs?\b|oz\b|in([).,;·]|$))";
 /// Words of the machine: a brace with a key, a name in kebab-case that is an id, a path of a field, a figure nobody reckoned.
 const MACHINE: &str = r#"[{}]|"\w+":|\b(make-brine|in-liquid|salt-on|cover-on|cover-off|brush-dry|lay-out|core_c|at_h|NaN|undefined|null|Some\()|\b\w+_(g|mm|c|h)\b"#;
+
+/// Names of pieces: their cook gave them, and no system does.
+const NAMES: &str = r"
+  const done = arguments[arguments.length - 1];
+  const text = (path) => fetch(path).then((r) => r.text());
+  const name = (path) => text(path).then((t) => new DOMParser().parseFromString(t, 'text/html').querySelector('#p-name')?.value);
+  (async () => {
+    const lists = (await Promise.all(['/cellar', '/book'].map(text))).join(' ');
+    const pieces = [...new Set(lists.match(/\/pieces\/[-0-9a-f]{36}/g))];
+    done((await Promise.all(pieces.map(name))).filter((name) => name));
+  })();
+";
 
 /// What on a page says the first of a pattern outside of brackets that hold it.
 fn first_said(words: &[String], pattern: &regex::Regex) -> Vec<String> {
@@ -52,6 +63,11 @@ async fn reads(server: &Server, units: &str, other: &str) {
     browser.js(&format!("document.querySelector('input[name=units][value={units}]').click()")).await;
     browser.js("document.querySelector('form[action=\"/household\"]').submit()").await;
     browser.find(&format!("input[name=units][value={units}]:checked")).await;
+    let names = browser.client.execute_async(NAMES, vec![]).await.unwrap();
+    let mut names: Vec<String> = serde_json::from_value(names).unwrap();
+    // The longest first: one may begin as another does.
+    names.sort_by_key(|name| std::cmp::Reverse(name.len()));
+    assert!(names.len() > 5, "{names:?}");
     let (other, machine) = (regex::Regex::new(other).unwrap(), regex::Regex::new(MACHINE).unwrap());
     let tenths = regex::Regex::new(r"\d\.\d+ h\b").unwrap();
     let mut ahead: VecDeque<String> = [
@@ -91,6 +107,8 @@ async fn reads(server: &Server, units: &str, other: &str) {
         let read: Value = browser.js(READ).await;
         let (words, links): (Vec<String>, Vec<String>) = serde_json::from_value(read).unwrap();
         assert!(!words.is_empty(), "{path} says nothing");
+        let unnamed = |text: &String| names.iter().fold(text.clone(), |text, name| text.replace(name, "…"));
+        let words: Vec<String> = words.iter().map(unnamed).collect();
         wrong.extend(first_said(&words, &other).into_iter().map(|text| format!("{path}: {text}")));
         wrong.extend(words.iter().filter(|text| machine.is_match(text) || tenths.is_match(text)).map(|text| format!("{path}: {text}")));
         // Pages of pieces and of the kitchen; never what changes something, nor files.

@@ -14,10 +14,10 @@ pub use slip::{Slip, Slips};
 use crate::kit::Shelf;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::Problem;
-use rauchkeller_core::clock::read_span;
+use rauchkeller_core::clock::say_moment;
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::FIELDS;
-use rauchkeller_core::units::TimeIn;
+use rauchkeller_core::plan::{FIELDS, Offer};
+use rauchkeller_core::units::System;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 
@@ -272,24 +272,16 @@ impl BenchForm {
 }
 
 /// A problem's sentence for beside its word.
-pub fn slip(problem: &Problem) -> Slip {
-    Slip { says: crate::words::sentence(&problem.sentence()), choices: ways_on(problem) }
+pub fn slip(problem: &Problem, system: Option<System>) -> Slip {
+    Slip { says: crate::words::sentence(&problem.sentence()), choices: problem.offers.iter().map(|offer| typed(offer, system)).collect() }
 }
 
-/// What can be tapped instead: the soonest meals, the hours that just fit.
-fn ways_on(problem: &Problem) -> Vec<String> {
-    let until = |text: &str| text.split([',', ';']).next().and_then(|text| text.split(" with ").next()).unwrap_or_default().to_owned();
-    if let Some(soonest) = problem.allowed.strip_prefix("the soonest is ") {
-        return soonest.split("or ").map(until).filter(|meal| !meal.is_empty()).collect();
+/// An offer as its word is typed.
+fn typed(offer: &Offer, system: Option<System>) -> String {
+    match offer {
+        Offer::Meal(at) => say_moment(at.datetime(), system),
+        Offer::QuarterHours(quarters) => crate::words::trim(f64::from(*quarters) / 4.0, 2),
     }
-    let fits = problem
-        .allowed
-        .strip_prefix("at most ")
-        .and_then(|rest| rest.strip_suffix(" before this meal"))
-        .filter(|_| problem.field == "hours");
-    // In quarters of an hour: nobody sets an alarm by the minute.
-    let quarters = fits.and_then(read_span).map(|fits| (fits.in_min() / 15.0).floor() / 4.0);
-    quarters.filter(|hours| *hours > 0.0).map(|hours| crate::words::trim(hours, 2)).into_iter().collect()
 }
 
 pub(super) fn short(text: &str) -> String {

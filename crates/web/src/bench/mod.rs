@@ -11,7 +11,7 @@ mod sentence;
 mod view;
 mod ways;
 
-pub use form::{BenchForm, encode, slip};
+pub use form::{BenchForm, encode};
 pub use numbers::{CoverLine, MixLines, spoons_line};
 
 use crate::auth::SignedIn;

@@ -73,29 +73,19 @@ pub struct MixLines {
 impl MixLines {
     /// Of the contract's mix.
     pub fn of(mix: &MixDoc) -> Self {
-        Self {
-            g: grams(mix.g),
-            name: mix.name.clone(),
-            salt: grams(mix.salt_g),
-            share: trim(mix.salt_g_per_100g, 1),
-            parts: parts_of(&mix.parts),
-        }
+        Self::scaled(&mix.name, (mix.g, mix.salt_g, mix.salt_g_per_100g), &mix.parts)
     }
 
     /// Of a mix besides.
     pub fn besides(mix: &MixOnDoc) -> Self {
-        Self {
-            g: grams(mix.g),
-            name: mix.name.clone(),
-            salt: grams(mix.salt_g),
-            share: trim(mix.salt_g_per_100g, 1),
-            parts: parts_of(&mix.parts),
-        }
+        Self::scaled(&mix.name, (mix.g, mix.salt_g, mix.salt_g_per_100g), &mix.parts)
     }
-}
 
-fn parts_of(parts: &[MixPartDoc]) -> Vec<(String, String)> {
-    parts.iter().map(|part| (grams(part.g), part.name.clone())).collect()
+    /// By its grams, the salt they bring, and grams of salt in 100 g.
+    fn scaled(name: &str, (g, salt_g, share): (f64, f64, f64), parts: &[MixPartDoc]) -> Self {
+        let parts = parts.iter().map(|part| (grams(part.g), part.name.clone())).collect();
+        Self { g: grams(g), name: name.to_owned(), salt: grams(salt_g), share: trim(share, 1), parts }
+    }
 }
 
 /// Spoons in both kinds where they differ, what they weigh, and the cook's own pinches.
@@ -298,7 +288,7 @@ impl Numbers {
                 dose.sodium_mg_per_serving
             ),
             rim: format!("{:.0}", fridge.rim_g_per_kg),
-            middle: format!("{:.0}", fridge.middle_g_per_kg),
+            middle: g_per_kg(fridge.middle_g_per_kg),
             slice: format!("{:.0}", fridge.slice_g_per_kg),
             fridge_line: format!(
                 "{} °C ({}), {:.0} % humid",

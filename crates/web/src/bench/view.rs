@@ -14,6 +14,7 @@ use rauchkeller_core::method::methods;
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
 use rauchkeller_core::skin::drying::FridgePlacement;
+use rauchkeller_core::units::System;
 use rauchkeller_core::units::{both_length, both_mass, grams, millimetres};
 use serde_json::Value;
 use std::collections::BTreeMap;
@@ -76,6 +77,8 @@ pub struct BenchView {
     pub several: bool,
     /// Whether nobody has said yet which units the household thinks in.
     pub asks_units: bool,
+    /// Whether it thinks in pounds and °F.
+    pub customary: bool,
     /// What the piece is called while nobody names it.
     pub usual_name: String,
     /// The kitchen's clock and its zone.
@@ -143,7 +146,7 @@ impl BenchView {
                 Err(problems) => {
                     for problem in &problems.problems {
                         let word = word_of(&problem.field);
-                        slips.entry(word).or_insert_with(|| slip(problem));
+                        slips.entry(word).or_insert_with(|| slip(problem, shelf.system));
                         leave_out(&mut request, word);
                         if word == "weight" || word == "cut" {
                             refill(&mut request);
@@ -210,6 +213,7 @@ impl BenchView {
             usual_name: plan.as_deref().map(crate::piece::usual_name).unwrap_or_default(),
             several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),
+            customary: shelf.system == Some(System::Customary),
             clock: format!(
                 "{}, {}",
                 now.strftime("%H:%M"),

@@ -3,7 +3,7 @@
 use super::form::BenchForm;
 use super::planned::planned;
 use crate::kit::Shelf;
-use crate::words::{day_wall, g_per_kg, grams, instant, span};
+use crate::words::{day_wall, g_per_kg, grams, instant, sentence, span};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::PlanDoc;
 use rauchkeller_core::method::{Method, methods};
@@ -77,7 +77,7 @@ fn way(form: &BenchForm, method: &Method, now: &ZonedDateTime, shelf: &Shelf, ch
     let request: Value = taken.read(now, shelf).request;
     let (line, refused) = match planned(&request, now) {
         Ok(plan) => (Some(line(&plan, method, form, now)), String::new()),
-        Err(problems) => (None, problems.problems.first().map(super::slip).map(|slip| slip.to_string()).unwrap_or_default()),
+        Err(problems) => (None, problems.problems.first().map(|problem| sentence(&problem.sentence())).unwrap_or_default()),
     };
     Way { name: method.name.to_string(), why: method.why.to_string(), take: taken.address(), chosen, line, refused }
 }

@@ -18,6 +18,7 @@ use rauchkeller_contract::earlier_advice;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::run::Tasted;
 use rauchkeller_core::units::TimeIn;
+use rauchkeller_core::verdict::seasoned_right;
 use rauchkeller_store::{JudgedDose, Kitchen, PieceId, Refrigerator};
 use serde::Deserialize;
 use std::collections::HashMap;
@@ -139,8 +140,7 @@ fn lessons(doses: &[JudgedDose]) -> Vec<Lesson> {
     cuts.into_iter()
         .map(|cut| {
             let judged: Vec<&JudgedDose> = doses.iter().filter(|d| d.cut == cut).collect();
-            // As its verdict calls it: what is salty or bland inside, too, wants another dose.
-            let right: Vec<f64> = judged.iter().filter(|d| d.rim.abs() <= 1 && d.middle == 0).map(|d| d.g_per_kg).collect();
+            let right: Vec<f64> = judged.iter().filter(|d| seasoned_right(d.rim, d.middle)).map(|d| d.g_per_kg).collect();
             let line = if judged.len() < 3 {
                 format!("{} judged so far: too few to say more than the last one did.", judged.len())
             } else if right.is_empty() {

@@ -219,7 +219,7 @@ impl ChillView {
         self.slice_wide = draw_slice(&slice, Width::Wide);
         self.slice_narrow = draw_slice(&slice, Width::Narrow);
         self.rim = format!("{:.0}", state.rim.0);
-        self.middle = format!("{:.0}", state.middle.0);
+        self.middle = g_per_kg(state.middle.0);
         self.slice = format!("{:.0}", state.slice.0);
         self.evenness = format!("{:.0} %", state.evenness.0 * 100.0);
         self.lost = format!("{:.0}", state.lost.in_g());

@@ -9,7 +9,7 @@ use crate::live::Live;
 use crate::piece::air_of;
 use crate::shell::{Rail, render};
 use crate::state::AppState;
-use crate::words::trim;
+use crate::words::{figure_in_units, trim};
 use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::response::{IntoResponse, Redirect, Response};
@@ -35,6 +35,8 @@ pub struct Hung {
 pub struct HeatRow {
     pub id: &'static str,
     pub figure: String,
+    /// `°C` or `°F`.
+    pub unit: String,
     /// Whether somebody said how hot it gets.
     pub said: bool,
     /// By how much its dial is off, in words; empty where nobody knows.
@@ -199,11 +201,10 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         detail: "with its rack".into(),
         name: t.name,
     });
-    let heat = HeatSource::ALL.map(|source| HeatRow {
-        id: source.id(),
-        figure: format!("{:.0}", shelf.heat.of(source).in_c()),
-        said: shelf.heat.said(source).is_some(),
-        dial: shelf.heat.dial_off(source).map_or_else(String::new, |off| dial_words(off.in_kelvin())),
+    let heat = HeatSource::ALL.map(|source| {
+        let (figure, unit, _) = figure_in_units(&format!("{:.0}", shelf.heat.of(source).in_c()), "°C", shelf.system);
+        let dial = shelf.heat.dial_off(source).map_or_else(String::new, |off| dial_words(off.in_kelvin()));
+        HeatRow { id: source.id(), figure, unit, said: shelf.heat.said(source).is_some(), dial }
     });
     Ok(KitView {
         heat: heat.into(),

@@ -7,6 +7,7 @@ use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
 use rauchkeller_core::units::System;
+use rauchkeller_core::verdict::seasoned_right;
 use rauchkeller_store::{HouseholdId, KitMix, KitSalt, KitTool, Refrigerator};
 use serde_json::{Value, json};
 use std::collections::HashMap;
@@ -87,8 +88,7 @@ impl Shelf {
             return Ok(self);
         }
         let judged = cook.kitchen(state).judged_doses(JUDGED).await?;
-        let right: Vec<f64> =
-            judged.iter().filter(|d| d.cut == cut && d.rim.abs() <= 1 && d.middle.abs() <= 1).map(|d| d.g_per_kg).collect();
+        let right: Vec<f64> = judged.iter().filter(|d| d.cut == cut && seasoned_right(d.rim, d.middle)).map(|d| d.g_per_kg).collect();
         let usual_dose = (right.len() >= ENOUGH).then(|| right.iter().sum::<f64>() / right.len() as f64);
         Ok(Self { usual_dose, ..self })
     }

@@ -1,7 +1,6 @@
 //! The piece planned with what the cook says at the Knife: the same numbers that would be kept.
 
 use super::form::{KnifeForm, Slips};
-use crate::bench::slip;
 use crate::kit::Shelf;
 use crate::piece::Opened;
 use jiff::ZonedDateTime;
@@ -108,7 +107,7 @@ impl Planned {
                     let mut taken = false;
                     for problem in &problems.problems {
                         if let Some(field) = field_of(&problem.field) {
-                            slips.entry(field).or_insert_with(|| slip(problem).says);
+                            slips.entry(field).or_insert_with(|| crate::words::sentence(&problem.sentence()));
                             without(&mut skin, &problem.field);
                             taken = true;
                         }

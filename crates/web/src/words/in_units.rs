@@ -96,7 +96,11 @@ fn rewritten(text: &str, both: bool) -> String {
         let rest = &text[at..];
         let before = text[..at].chars().next_back();
         let fresh = before.is_none_or(|c| !(c.is_alphanumeric() || matches!(c, '.' | '/' | ',')));
-        let found = if fresh && rest.starts_with(|c: char| c.is_ascii_digit()) { quantity(&text[..at], rest, both) } else { None };
+        let found = if fresh && rest.starts_with(|c: char| c.is_ascii_digit()) && !is_quoted(&text[..at]) {
+            quantity(&text[..at], rest, both)
+        } else {
+            None
+        };
         if let Some((written, taken)) = found {
             out.push_str(&written);
             at += taken;
@@ -107,6 +111,11 @@ fn rewritten(text: &str, both: bool) -> String {
         }
     }
     out
+}
+
+/// Whether what comes stands in quotation marks: it is typed so, or was.
+pub(super) fn is_quoted(before: &str) -> bool {
+    before.rfind('“').is_some_and(|open| !before[open..].contains('”'))
 }
 
 /// One quantity or range, rewritten, and how much of the text it took; what already stands in both systems is turned round.
@@ -192,6 +201,7 @@ mod tests {
             ("267 × 190 mm", "10½ × 7½ in (267 × 190 mm)"),
             ("0 mm", "0 in (0 mm)"),
             ("kgs and mm", "kgs and mm"),
+            ("“72 kg” is more than 45 kg; write “12 kg”.", "“72 kg” is more than 99 lb 3 oz (45 kg); write “12 kg”."),
         ] {
             assert_eq!(customary_first(metric), us);
         }

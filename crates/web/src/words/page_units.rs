@@ -1,7 +1,7 @@
 //! A page in a household's units. The program writes metric; a kitchen of pounds and inches reads its own units first on every page,
 //! because every page leaves through here: no view can forget it.
 
-use super::in_units::{customary_alone, customary_first};
+use super::in_units::{customary_alone, customary_first, is_quoted};
 use rauchkeller_core::units::System;
 use std::borrow::Cow;
 
@@ -27,7 +27,7 @@ fn on_the_clock(text: &str) -> Cow<'_, str> {
         let unit = ["\u{a0}h", " h"].into_iter().find(|unit| text[end..].starts_with(unit))?;
         let goes_on = text[end + unit.len()..].chars().next().is_some_and(|c| c.is_alphanumeric() || c == '/');
         let fresh = !text[..whole].ends_with(['.', ',']);
-        let hours: f64 = text[whole..end].parse().ok().filter(|_| whole < at && part > 0 && fresh && !goes_on)?;
+        let hours: f64 = text[whole..end].parse().ok().filter(|_| whole < at && part > 0 && fresh && !goes_on && !is_quoted(before))?;
         let min = (hours * 60.0).round() as i64;
         let said = match (min / 60, min % 60) {
             (0, min) => format!("{min} min"),
@@ -53,10 +53,9 @@ fn on_the_clock(text: &str) -> Cow<'_, str> {
 struct Pen {
     out: String,
     customary: bool,
-    /// Elements that say the same in the other system, or hold what the cook typed: as many are open.
-    as_it_is: usize,
-    /// Open elements within the outermost of those, by name: only its own end closes it.
-    inside: Vec<String>,
+    /// Open elements, by name, from the outermost that says the same in the other system or holds what the cook typed: within them all
+    /// stays as it is.
+    as_it_is: Vec<String>,
     /// Within a picture there is no room for both.
     picture: bool,
 }
@@ -85,7 +84,7 @@ impl Pen {
     }
 
     fn text(&mut self, text: &str) {
-        if self.as_it_is > 0 || !text.contains(|c: char| c.is_ascii_digit()) {
+        if !self.as_it_is.is_empty() || !text.contains(|c: char| c.is_ascii_digit()) {
             self.out.push_str(text);
             return;
         }
@@ -107,7 +106,7 @@ impl Pen {
             self.out.push_str(tag);
             return "";
         }
-        if self.as_it_is > 0 || !self.customary {
+        if !self.as_it_is.is_empty() || !self.customary {
             self.out.push_str(tag);
         } else {
             self.attributes(tag);
@@ -116,9 +115,8 @@ impl Pen {
             return "";
         }
         self.picture |= name == "svg";
-        if self.as_it_is > 0 || is_other(tag) {
-            self.as_it_is += 1;
-            self.inside.push(name.to_owned());
+        if !self.as_it_is.is_empty() || is_other(tag) {
+            self.as_it_is.push(name.to_owned());
         }
         name
     }
@@ -126,9 +124,8 @@ impl Pen {
     fn close(&mut self, name: &str) {
         self.picture &= name != "svg";
         // An end that HTML lets a writer leave out is left out of the count, too.
-        if let Some(open) = self.inside.iter().rposition(|open| open == name) {
-            self.inside.truncate(open);
-            self.as_it_is = open;
+        if let Some(open) = self.as_it_is.iter().rposition(|open| open == name) {
+            self.as_it_is.truncate(open);
         }
     }
 
@@ -199,6 +196,7 @@ mod tests {
         for (tenths, clock) in [
             ("<b>0.2 h</b>, 8.4 h and 12–24.9 h", "<b>12 min</b>, 8 h 24 and 12–24 h 54"),
             ("2.0 h, 23.96 h", "2 h, 23 h 58"),
+            ("“24.5 h” is typed, 24.5 h is said", "“24.5 h” is typed, 24 h 30 is said"),
             ("7.5 g/kg, 24 h, 1.5 hours, v1.2.3 h, 0.5 h/kg", "7.5 g/kg, 24 h, 1.5 hours, v1.2.3 h, 0.5 h/kg"),
         ] {
             assert_eq!(page_in_units(tenths, None), clock);

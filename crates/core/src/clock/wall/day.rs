@@ -61,6 +61,13 @@ fn year(word: &str) -> Option<i16> {
     }
 }
 
+/// The day of a purchase that is still to be made: `i buy it friday`, `to be bought tomorrow`; in plain lower case.
+pub(super) fn to_buy(said: &str) -> Option<&str> {
+    const AHEAD: [&str; 8] =
+        ["i'll buy it", "i’ll buy it", "i will buy it", "i buy it", "will be bought", "to be bought", "buying it", "buy it"];
+    AHEAD.iter().find_map(|ahead| said.strip_prefix(ahead)).map(str::trim)
+}
+
 /// The day these words begin with. `Ok(None)`: they begin with something else.
 pub(super) fn read_day(words: &[&str], today: Date, toward: Toward, system: Option<System>) -> Result<Option<DayRead>, WallError> {
     let fixed = |month, day, taken| Ok(near(today, month, day, toward).map(|d| DayRead::one(d, taken)));
@@ -113,18 +120,18 @@ fn of_the_week(words: &[&str], today: Date, toward: Toward) -> Option<DayRead> {
         taken += 1;
         return Some(DayRead::one(a_week(coming)?, taken));
     }
-    let toward = match (toward, which) {
-        (Toward::Purchase, "next" | "this" | "coming") => Toward::Coming,
-        (Toward::Purchase, _) => Toward::Past,
-        (said, _) => said,
+    let is_ahead = match toward {
+        Toward::Coming => true,
+        Toward::Past => false,
+        Toward::Purchase => matches!(which, "next" | "this" | "coming"),
     };
-    let ways = match (toward, which) {
+    let ways = match (is_ahead, which) {
         // The coming one for one cook, the one after for another.
-        (Toward::Coming, "next") if ahead == 0 => vec![a_week(coming)?],
-        (Toward::Coming, "next") if ahead <= 3 => vec![coming, a_week(coming)?],
-        (Toward::Coming, _) => vec![coming],
-        (Toward::Past | Toward::Purchase, _) if ahead == 0 && which != "last" => vec![today],
-        (Toward::Past | Toward::Purchase, _) => vec![today.checked_sub((7 - ahead % 7).days()).ok()?],
+        (true, "next") if ahead == 0 => vec![a_week(coming)?],
+        (true, "next") if ahead <= 3 => vec![coming, a_week(coming)?],
+        (true, _) => vec![coming],
+        (false, _) if ahead == 0 && which != "last" => vec![today],
+        (false, _) => vec![today.checked_sub((7 - ahead % 7).days()).ok()?],
     };
     Some(DayRead { ways, weekday_only: which.is_empty() || which == "on", taken })
 }

@@ -188,6 +188,12 @@ fn undated(now: &ZonedDateTime, time: jiff::civil::Time, toward: Toward) -> Opti
     }
 }
 
+/// A wall time so that it can be typed, and is then read in one way only: `Sat 28 Nov 2026 19:00` or `Sat Nov 28 2026 7:00 PM`.
+pub fn say_moment(wall: DateTime, system: Option<System>) -> String {
+    let clock = if system == Some(System::Customary) { "%-I:%M %p" } else { "%H:%M" };
+    format!("{} {}", wall.strftime(date_format(system)), wall.strftime(clock))
+}
+
 /// The one moment, or both offered.
 fn one_of(typed: &str, ways: &[DateTime], zone: &TimeZone, system: Option<System>) -> Option<Result<ZonedDateTime, WallError>> {
     let mut sorted = ways.to_vec();
@@ -195,11 +201,7 @@ fn one_of(typed: &str, ways: &[DateTime], zone: &TimeZone, system: Option<System
     match sorted.as_slice() {
         [] => None,
         [one] => Some(at_wall(*one, zone)),
-        [first, second, ..] => {
-            let clock = if system == Some(System::Customary) { "%-I:%M %p" } else { "%H:%M" };
-            let written = |wall: &DateTime| format!("{} {}", wall.strftime(date_format(system)), wall.strftime(clock));
-            Some(Err(WallError::TwoWays(TwoWays::new(typed, written(first), written(second)))))
-        }
+        [first, second, ..] => Some(Err(WallError::TwoWays(TwoWays::new(typed, say_moment(*first, system), say_moment(*second, system))))),
     }
 }
 
@@ -286,7 +288,10 @@ pub fn read_day_said(typed: &str, now: &ZonedDateTime, toward: Toward) -> Result
 /// Reads a day as [`read_day_said`] does, with figures as the household writes them.
 pub fn read_day_by(typed: &str, now: &ZonedDateTime, toward: Toward, system: Option<System>) -> Result<Date, WallError> {
     let refused = || WallError::NotADay(typed.trim().chars().take(60).collect());
-    let words = plain(typed);
+    let said = plain(typed);
+    // “I buy it on Friday” lies ahead whatever the day; “bought on Friday” behind.
+    let still = if toward == Toward::Purchase { day::to_buy(&said) } else { None };
+    let (words, toward) = still.map_or((said.as_str(), toward), |day| (day, Toward::Coming));
     let words: Vec<&str> = words.split_whitespace().collect();
     if words.len() > 8 {
         return Err(refused());

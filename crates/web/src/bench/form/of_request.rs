@@ -211,6 +211,7 @@ mod tests {
                 ("thin", "90 mm"),
                 ("bought", "yesterday"),
             ]),
+            form(&[("cut", "pork-leg"), ("weight", "4.5 kg"), ("bought", "this Saturday")]),
         ];
         for sentence in sentences {
             let said = sentence.read(&now(), &Shelf::default());

@@ -8,16 +8,6 @@ use rauchkeller_core::salt::{PackLabel, read_pack_label};
 use rauchkeller_core::units::{Expect, LengthIn, MassIn, System, read_face, read_length, read_portions};
 use serde_json::{Map, Value, json};
 
-/// The day of a purchase that is still to be made: “I buy it on Friday”, “to be bought tomorrow”, “buying it on 4 Dec”.
-fn to_buy(typed: &str) -> Option<&str> {
-    const AHEAD: [&str; 8] =
-        ["i'll buy it", "i’ll buy it", "i will buy it", "i buy it", "will be bought", "to be bought", "buying it", "buy it"];
-    let typed = typed.trim();
-    let lower = typed.to_lowercase();
-    let said = AHEAD.iter().find(|said| lower.starts_with(**said)).filter(|_| lower.len() == typed.len())?;
-    Some(typed.get(said.len()..)?.trim())
-}
-
 impl BenchForm {
     /// The piece, and whether a weight was typed.
     pub(super) fn read_piece(
@@ -49,13 +39,8 @@ impl BenchForm {
                 }
             }
         }
-        // “I buy it on Friday” lies ahead whatever the day; “bought on Friday” behind.
-        let (bought, toward) = match to_buy(&self.bought) {
-            Some(day) => (day, Toward::Coming),
-            None => (self.bought.as_str(), Toward::Purchase),
-        };
         for (word, typed, field, toward) in
-            [("bought", bought, "bought_on", toward), ("useby", self.useby.as_str(), "use_by", Toward::Coming)]
+            [("bought", &self.bought, "bought_on", Toward::Purchase), ("useby", &self.useby, "use_by", Toward::Coming)]
         {
             let said = Some(typed.trim()).filter(|t| !t.is_empty() && !matches!(*t, "not yet" | "not bought yet"));
             match said.map(|t| read_day_by(t, now, toward, system)) {
@@ -207,18 +192,5 @@ fn give_each(word: &'static str, field: &str, values: &[f64], portions: &mut [Ma
     }
     for (portion, value) in portions.iter_mut().zip(values) {
         portion.insert(field.to_owned(), json!(value));
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::to_buy;
-
-    #[test]
-    fn a_purchase_to_come_is_said_in_words() {
-        for (said, day) in [("I buy it on Friday", "on Friday"), ("i’ll buy it tomorrow", "tomorrow"), ("To be bought 4 Dec", "4 Dec")] {
-            assert_eq!(to_buy(said), Some(day));
-        }
-        assert_eq!((to_buy("Friday"), to_buy("bought on Friday"), to_buy("İ buy it")), (None, None, None));
     }
 }

@@ -1,6 +1,7 @@
 //! The Bench: a slip takes only its own word away, guesses are marked, both systems are read.
 
 use super::*;
+use rauchkeller_core::units::System;
 
 mod ways;
 
@@ -72,11 +73,15 @@ fn a_meal_too_soon_is_named_at_its_word_with_the_earliest() {
     let view = view(&[("weight", "2.4 kg"), ("serve", "today 10:00")]);
     assert!(view.slips["serve"].says.contains("is too early; the soonest is"), "{:?}", view.slips);
     assert!(view.plan.is_some(), "the best meal stands in");
-    // Both can be tapped, and then stand.
-    let choices = view.slips["serve"].choices.clone();
-    assert_eq!(choices.len(), 2, "{choices:?}");
-    for meal in &choices {
-        assert!(self::view(&[("weight", "2.4 kg"), ("serve", meal)]).slips.is_empty(), "{meal}");
+    // Both can be tapped, and then stand: by a clock of twelve hours and of twenty-four.
+    for system in [None, Some(System::Metric), Some(System::Customary)] {
+        let shelf = Shelf { system, ..Shelf::default() };
+        let view = |serve: &str| BenchView::of(form(&[("weight", "2.4 kg"), ("serve", serve)]), &now(), &shelf, None, None);
+        let choices = view("today 10:00 am").slips["serve"].choices.clone();
+        assert_eq!(choices.len(), 2, "{choices:?}");
+        for meal in &choices {
+            assert!(view(meal).slips.is_empty(), "{system:?}: {meal}: {:?}", view(meal).slips);
+        }
     }
 }
 
