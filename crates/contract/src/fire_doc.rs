@@ -68,6 +68,9 @@ pub struct FireDoc {
     /// How many minutes of that are planned: what the heat may take longer than forecast.
     #[serde(default)]
     pub held_min: f64,
+    /// Whether the rule of the trade is the later one and the plan goes by it.
+    #[serde(default)]
+    pub by_rule: bool,
     /// What the method's longest stage usually takes, where that would not have cooked this piece.
     #[serde(default)]
     pub usual_min: Option<f64>,
@@ -222,6 +225,7 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
         rest: fire.resting.id().into(),
         hold_h: fire.hold.map(|(least, most)| (r4(least.in_h()), r4(most.in_h()))),
         held_min: r4(fire.held.in_min()),
+        by_rule: fire.by_rule,
         usual_min: fire.lengthened.map(|usual| r4(usual.in_min())),
         ends_c: r4(fire.answer.ends.in_c()),
         middle_grows_min: fire.growing.middle.in_min().round(),

@@ -27,6 +27,12 @@ pub struct PlanDoc {
     pub fire: FireDoc,
     /// The meal.
     pub serve_at: String,
+    /// The last of it is eaten, where the meal is a span.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub serve_until: Option<String>,
+    /// What becomes of it meanwhile: `on-the-table`, `kept-hot` or `cold`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub waits_as: Option<String>,
     /// Meals from now.
     pub meals: MealsDoc,
     /// Guesses worth measuring, the weightiest first.

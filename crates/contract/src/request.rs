@@ -111,6 +111,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let thaw = root.named("thaw", Thawing::find, &Thawing::NAMES, &mut problems);
     let rest = read_chill(&mut root, &now, &mut numbers, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
+    let serve_until = read_time(&mut root, "serve_until", serve_at.as_ref().unwrap_or(&now), Toward::Coming, &mut problems);
     // Plates are whole ones: half a guest is said here, where it was typed.
     for (row, n) in numbers.iter().filter(|(row, n)| row.unit == Unit::Count && n.fract() != 0.0) {
         problems.push(Problem::new(row.path, n.to_string(), row.allowed(), row.remedy));
@@ -137,7 +138,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     request.tasks = tasks;
     (request.done, request.brushed_off) = (rest.done, rest.brushed_off);
     (request.lies, request.hours_from) = (rest.lies, rest.hours_from);
-    request.serve_at = serve_at;
+    (request.serve_at, request.serve_until) = (serve_at, serve_until);
     request.kitchen.heat = heat;
     request.kitchen.quiet = quiet.or(request.kitchen.quiet);
     for (row, number) in piece.numbers.into_iter().chain(numbers) {

@@ -150,6 +150,7 @@ pub fn request_schema() -> Value {
         "hours_from": one_of("Whose hours the clock takes.", HoursFrom::NAMES),
         "lies": one_of("How it lies in the refrigerator.", FridgePlacement::ALL.iter().map(|l| l.id())),
         "now": text("The moment planned from, with its zone."), "serve_at": text("When it is on the table; null asks for the best."),
+        "serve_until": text("When the last of it is eaten, up to six hours later; null is at once."),
         "done": list("What is done already.", 20, done),
         "knowing": list("Cautions a cook has read and goes on in spite of.", 10, json!({"type": "string"})),
         "kitchen": object("kitchen", "The kitchen it happens in.", json!({

@@ -55,6 +55,8 @@ pub fn plan_doc(plan: &Plan) -> PlanDoc {
         steps: plan.steps.iter().map(|s| step_doc(s, zone)).collect(),
         fire: fire_doc(plan),
         serve_at: plan.serve_at.to_string(),
+        serve_until: plan.serving.as_ref().map(|serving| serving.until.to_string()),
+        waits_as: plan.serving.as_ref().map(|serving| serving.waits_as.id().to_owned()),
         meals: MealsDoc {
             earliest: plan.meals.earliest.to_string(),
             best: plan.meals.best.to_string(),

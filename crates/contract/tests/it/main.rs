@@ -25,6 +25,7 @@ mod run;
 mod safety;
 mod salting;
 mod schema;
+mod serving;
 mod tasks;
 mod ways;
 mod words;

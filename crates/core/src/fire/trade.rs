@@ -214,7 +214,7 @@ pub fn trade_time(cut: Cut, largest: Mass, thickness: Length, stages: &[FireStag
     })
 }
 
-/// Model and rule agree within that, either way.
+/// Model and rule agree where the model's minutes lie within the rule's own, or so near their middle (our reading).
 const A_THIRD: f64 = 1.0 / 3.0;
 
 impl TradeTime {
@@ -223,10 +223,10 @@ impl TradeTime {
         f64::midpoint(self.takes.0.in_min(), self.takes.1.in_min())
     }
 
-    /// Why the model's minutes are others; `None` within a third of the rule's span.
+    /// Why the model's minutes are others; `None` within the rule's span, or a third of its middle.
     pub fn why_differs(&self, model: Time) -> Option<&'static str> {
-        let (low, high) = (self.takes.0.in_min() * (1.0 - A_THIRD), self.takes.1.in_min() * (1.0 + A_THIRD));
-        if (low..=high).contains(&model.in_min()) {
+        let off = (model.in_min() - self.minutes()).abs() / self.minutes().max(1e-9);
+        if off <= A_THIRD || (self.takes.0..=self.takes.1).contains(&model) {
             return None;
         }
         Some(if !self.its_heat {

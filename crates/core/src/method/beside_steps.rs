@@ -67,17 +67,35 @@ pub(super) fn asked_by_the_heat(recipe: &Recipe) -> Vec<Aside> {
 }
 
 /// What is left goes into the cold in time.
-pub(super) fn leftovers() -> Aside {
+pub(super) fn leftovers(recipe: &Recipe) -> Aside {
     let detail = "Heated again to 74 °C (165 °F).";
     let step = Step {
         phase: Phase::Beside,
         place: Place::Table,
         hands: Hands::Clean,
-        moment: Moment::Within(hours(LEFTOVERS_H)),
+        // What is kept hot begins to cool only then.
+        moment: Moment::Within(recipe.kept_hot.unwrap_or(minutes(0.0)) + hours(LEFTOVERS_H)),
         detail: detail.into(),
         ..step(StepKind::Leftovers, "Leftovers into the cold", minutes(5.0))
     };
     (Beside::Carving, step)
+}
+
+/// What is not eaten yet, kept hot from the meal on.
+pub(super) fn kept_hot(recipe: &Recipe) -> Option<Aside> {
+    let lasts = recipe.kept_hot?;
+    let skin = if recipe.cut.skin_mm > 0.0 { " Skin does not stay crisp." } else { "" };
+    let step = Step {
+        phase: Phase::Beside,
+        place: Place::HotHold,
+        hands: Hands::Clean,
+        hands_on: minutes(1.0),
+        needs: vec!["probe".into()],
+        moment: Moment::Within(lasts),
+        detail: format!("At 60 °C (140 °F) or more, with a probe in it that says so; covered, and carved as it is asked for.{skin}"),
+        ..step(StepKind::Hold, "Keep the rest of it hot", lasts)
+    };
+    Some((Beside::Carving, step))
 }
 
 /// What a cook adds: where it was hung on the heat, else at its usual time, or so many hours into the cold.

@@ -1,6 +1,6 @@
 //! The rows of a method written out for a piece: each kind of task by the one who knows it, in the document's order.
 
-use super::beside_steps::{Aside, added, asked_by_the_heat, leftovers};
+use super::beside_steps::{Aside, added, asked_by_the_heat, kept_hot, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
 use super::cover_steps::{cover_off, cover_on, later_sauce, sauce_tasks};
 use super::heat_steps::{brush_dry, carve, heated_meanwhile, hold, preheat, rest, stage_step, standing_out};
@@ -69,7 +69,8 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     asides.extend(recipe.sauces.iter().filter_map(later_sauce));
     asides.extend(beside_the_row(recipe));
     asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));
-    asides.push(leftovers());
+    asides.extend(kept_hot(recipe));
+    asides.push(leftovers(recipe));
     steps.extend(asides.into_iter().map(|(of, step)| (Some(of), step)));
     let beside: Vec<Beside> = steps.iter().filter_map(|(of, _)| *of).collect();
     tied(steps.into_iter().map(|(_, step)| step).collect(), &beside)

@@ -45,6 +45,8 @@ pub struct Recipe<'a> {
     pub thaws_on: Option<Time>,
     /// Standing out, stages, rest.
     pub heat: RecipeHeat<'a>,
+    /// How long what waits is kept hot from the meal on.
+    pub kept_hot: Option<Time>,
     /// What the fire gives.
     pub fire: &'a FireAnswer,
     /// Where each place has to arrive, and be pulled.

@@ -5,6 +5,7 @@ use super::inspection::InspectionNote;
 use super::model_hours::ModelHours;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
+use super::serving::Serving;
 use super::too_late::TooLate;
 use super::ways_out::WayOut;
 use super::why::Why;
@@ -283,6 +284,8 @@ pub struct FirePlan {
     pub hold: Option<(Time, Time)>,
     /// How long of that is planned.
     pub held: Time,
+    /// Whether the rule of the trade is the later one and the plan goes by it.
+    pub by_rule: bool,
     /// What the method's longest stage usually takes, where that would not have cooked this piece.
     pub lengthened: Option<Time>,
     /// Each portion's own minutes and pull, in the order in which they were said; empty for one.
@@ -308,6 +311,8 @@ pub struct Plan {
     pub fire: FirePlan,
     /// The meal.
     pub serve_at: ZonedDateTime,
+    /// How long the meal lasts, where it is a span.
+    pub serving: Option<Serving>,
     /// Out of the refrigerator before the heat, in sum.
     pub out: Time,
     /// Meals from now.

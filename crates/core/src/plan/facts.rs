@@ -4,6 +4,7 @@ use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
 use super::heated::Heated;
 use super::request::PlanRequest;
 use super::resolve::Resolved;
+use super::serving::Serving;
 use super::tasks_ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
@@ -33,6 +34,8 @@ pub(super) struct Planned<'a> {
     pub not_intact: Option<NotIntact>,
     /// How long before the heat it is salted, where that is after the cold or without one.
     pub late_salt: Option<Time>,
+    /// How long the meal lasts, where it is a span.
+    pub serving: Option<&'a Serving>,
 }
 
 /// From so much air on a surface has to brown at once (our estimate).
@@ -65,6 +68,9 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
     said.extend(pulled(plan));
+    let crisp = resolved.skin.in_mm() > 0.0;
+    let span = plan.serving.zip(request.serve_at.as_ref());
+    said.extend(span.map(|(serving, from)| serving.caution(from, request.kitchen.out_at_most(), crisp)));
     said
 }
 

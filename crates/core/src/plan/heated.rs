@@ -7,14 +7,14 @@ use super::request::{PlanRequest, Refusal};
 use super::resolve::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::fire::{
-    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, Where, body,
-    crisp, fire_plan, fire_takes, heat_curve, in_the_heat, stuffing_target, targets,
+    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, TradeTime,
+    Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, stuffing_target, targets, trade_time,
 };
 use crate::method::{Added, RecipeHeat};
-use crate::piece::{FireShape, Lying, Reshape};
+use crate::piece::{Cut, Family, FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
 use crate::units::{
-    Dryness, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, Time, TimeIn, celsius, kelvin, millimetres, minutes,
+    Dryness, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, kelvin, millimetres, minutes,
 };
 use crate::words;
 
@@ -34,7 +34,14 @@ pub(super) struct Heated {
     pub crisp: Option<Crisp>,
     /// Each portion's own minutes and pull, in the order in which they were said; empty for one.
     pub portions: Vec<PortionHeat>,
+    /// The rule of the trade, where there is one.
+    pub trade: Option<TradeTime>,
 }
+
+/// So long a joint that is done sooner than a rule says waits warm at most (our estimate, as for one that is smoked).
+const WAITS_WARM_H: f64 = 4.0;
+/// Done so far it does not go on cooking where it is kept warm, °C (USDA FSIS: held at 140 °F).
+const WAITS_WARM_C: f64 = 60.0;
 
 impl Heated {
     /// The method's heat for this piece with what the cook said of it; meat that was cut into goes to the authority's temperature at
@@ -77,7 +84,25 @@ impl Heated {
         });
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
         never_due(request, &whole.stages, &fire.stages, &curve)?;
-        Ok(Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None, portions })
+        let trade = trade_time(as_it_is_cut(request), resolved.largest, resolved.thickness, &whole.stages);
+        let mut heated = Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None, portions, trade };
+        let waits = cut.family == Family::Joint && heated.finish.iter().all(|target| target.ends.mid.in_c() >= WAITS_WARM_C);
+        if waits && request.fire.hold.is_none() && heated.rule_is_later().is_some() {
+            heated.whole.hold = heated.whole.hold.or(Some((minutes(0.0), hours(WAITS_WARM_H))));
+        }
+        Ok(heated)
+    }
+
+    /// What a rule for this heat and this size says at most, where model and rule do not agree and the rule's is the later.
+    fn rule_is_later(&self) -> Option<Time> {
+        let rule = self.trade.as_ref().filter(|rule| rule.its_heat && rule.near_its_size && rule.takes.0 > self.fire.takes)?;
+        rule.why_differs(self.fire.takes).map(|_| rule.takes.1)
+    }
+
+    /// Whether the plan leaves the rule's time: two clocks that do not agree are planned by the later one, and what is done sooner is
+    /// held.
+    pub(super) fn goes_by_the_rule(&self) -> bool {
+        self.whole.hold.is_some() && self.rule_is_later().is_some()
     }
 
     /// Follows the skin through the heat, as dry as it came out of the cold.
@@ -89,11 +114,12 @@ impl Heated {
         self.crisp = dry.filter(|_| skin.in_mm() > 0.0).map(follow);
     }
 
-    /// How long it is planned to be held warm: what the heat may take longer than forecast, within what was said. Then the meal is on
-    /// time even where it takes its longest.
+    /// How long it is planned to be held warm: what the heat may take longer than forecast, by the model or by a rule that it does not
+    /// agree with, within what was said. Then the meal is on time even where it takes its longest.
     pub(super) fn held(&self) -> Time {
         let Some((least, most)) = self.whole.hold else { return minutes(0.0) };
-        let spare = minutes(((self.fire.high - self.fire.takes).in_min() / 5.0).ceil() * 5.0);
+        let longest = self.rule_is_later().map_or(self.fire.high, |rule| if rule > self.fire.high { rule } else { self.fire.high });
+        let spare = minutes(((longest - self.fire.takes).in_min() / 5.0).ceil() * 5.0);
         if spare < least {
             least
         } else if spare > most {
@@ -151,6 +177,12 @@ impl Heated {
         let longest = [Some(thickest), other].into_iter().flatten().filter_map(|i| resolved.portions.get(i)).map(more);
         longest.fold(minutes(0.0), |most, takes| if takes > most { takes } else { most }) - self.fire.takes
     }
+}
+
+/// The cut whose rules it goes by: a cap that is cut into strips goes by those of strips.
+fn as_it_is_cut(request: &PlanRequest) -> Cut {
+    let strips = shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Strips);
+    Cut::find(&format!("{}-strips", request.cut.id)).filter(|_| strips).unwrap_or(request.cut)
 }
 
 /// Its skin and the fat under it.

@@ -1,7 +1,7 @@
 //! The rooms in order.
 
 use super::answer::{DosePlan, FirePlan, Plan, PlanStep};
-use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold, shapes};
+use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
 use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_at, salted_late, unsalted};
 use super::course::{Course, SaltChange};
 use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
@@ -14,6 +14,7 @@ use super::intact::not_intact;
 use super::request::{MixUse, PlanRequest, Refusal};
 use super::resolve::Resolved;
 use super::saltiest::{saltiest, ways};
+use super::serving::Serving;
 use super::skin::{groove_salt, resolve_with_skin};
 use super::tasks_ask::too_late_in_the_cold;
 use super::too_late::{Late, TooLate, too_late};
@@ -22,9 +23,8 @@ use super::worth::worth_measuring;
 use super::written::Writing;
 use crate::caution::{Caution, DoneFacts, Facts, cautions, done_cautions};
 use crate::clock::{ColdPlan, Meals, lay_out};
-use crate::fire::{HeatSpell, trade_time};
+use crate::fire::HeatSpell;
 use crate::method::{Phase, Place, Step, StepKind};
-use crate::piece::{Cut, Reshape};
 use crate::salt::{DoseLevel, FaceGrams, dose_level};
 use crate::units::{GramsPerKg, MassIn, Time, TimeIn, grams, minutes};
 use crate::words;
@@ -47,9 +47,10 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let laid = laid_on_thickest(request, &resolved, &dose, dose.dose.to_weigh);
     let not_intact = not_intact(request, &resolved.method, skin.as_ref());
     let mut heated = Heated::of(request, &resolved, not_intact.is_some())?;
+    let serving = Serving::of(request, &heated, not_intact.is_none())?;
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
-    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref() };
     writing.refuse_unknown_tasks(skin.as_ref())?;
     let draft = writing.draft(skin.as_ref());
     // What is salted only after the cold lies there unsalted.
@@ -72,7 +73,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
-    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw };
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref() };
     let waits = waits(request, &resolved, &cold);
     let steps = lay_out(writing.steps(skin.as_ref(), (cold.planned, waits)), &cold, in_the_house_from(request).timestamp());
     let out = out_of_the_refrigerator(request, &draft, &steps, waits);
@@ -91,6 +92,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         steps: &steps,
         not_intact,
         late_salt,
+        serving: serving.as_ref(),
     };
     let done = done_facts(&planned, out);
     let (growing, cautions) = (done.growing(), everything_said(&planned, &done, &cold, out));
@@ -98,15 +100,15 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals)
         .filter(|_| late_salt.is_none() && resolved.method.rests_in_the_cold());
     let fierce_end = fierce_end(request, &resolved, &heated, not_intact.is_some(), fridge.state.dryness);
-    let trade = trade_time(as_it_is_cut(request), resolved.largest, resolved.thickness, &heated.whole.stages);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
     let held = heated.held();
     let fire = FirePlan {
         held,
+        by_rule: heated.goes_by_the_rule(),
         lengthened: heated.whole.lengthened,
         targets: heated.finish,
-        trade,
+        trade: heated.trade,
         answer: heated.fire,
         with: heated.whole.with,
         stages: heated.whole.stages,
@@ -132,6 +134,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         steps,
         fire,
         serve_at,
+        serving,
         out,
         meals,
         worth_measuring,
@@ -221,12 +224,6 @@ fn late(plan: &Planned, laid: &[FaceGrams], heat: &[HeatSpell], tempers: bool, m
     let fixed = laid_on_thickest(plan.request, plan.resolved, plan.dose, grams(0.0));
     let (request, resolved, fridge, on_scale) = (plan.request, plan.resolved, plan.fridge, plan.dose.on_scale);
     too_late(&Late { request, resolved, fridge, laid, fixed: &fixed, on_scale, heat, tempers, meals })
-}
-
-/// The cut whose rules it goes by: a cap that is cut into strips goes by those of strips.
-fn as_it_is_cut(request: &PlanRequest) -> Cut {
-    let strips = shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Strips);
-    Cut::find(&format!("{}-strips", request.cut.id)).filter(|_| strips).unwrap_or(request.cut)
 }
 
 /// Sauces and mixes that bring more than anybody could eat are refused as a typed dose is.

@@ -33,6 +33,7 @@ mod model_hours;
 mod request;
 mod resolve;
 mod saltiest;
+mod serving;
 mod skin;
 mod tasks_ask;
 mod tasks_typed;
@@ -46,7 +47,7 @@ mod written;
 mod tests;
 
 /// The number of the rules plans are made by; raised with every change that gives the same request another plan.
-pub const RULES: u32 = 4;
+pub const RULES: u32 = 5;
 
 pub use answer::{
     ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixOn, MixPlan, Plan, PlanStep, PlateSalt,
@@ -72,6 +73,7 @@ pub use request::{
     SkinAsk, THE_SOONEST, usual_fridge,
 };
 pub use resolve::{Resolved, ResolvedPortion, refusals};
+pub use serving::{Serving, WaitsAs};
 pub use skin::kept_skin;
 pub use tasks_ask::{MOST_TASKS, TaskAsk};
 pub use tasks_typed::{read_tasks, say_tasks};

@@ -283,6 +283,8 @@ pub struct PlanRequest {
     pub hours_from: HoursFrom,
     /// The meal; `None` takes the best from now.
     pub serve_at: Option<ZonedDateTime>,
+    /// The last of it is eaten, up to six hours later; `None` is one hour.
+    pub serve_until: Option<ZonedDateTime>,
     /// Guests.
     pub servings: Option<u32>,
     /// The kitchen.
@@ -333,6 +335,7 @@ impl PlanRequest {
             goal: None,
             hours_from: HoursFrom::House,
             serve_at: None,
+            serve_until: None,
             servings: None,
             kitchen: Kitchen::default(),
         }

@@ -6,6 +6,7 @@ use super::heated::Heated;
 use super::hours_asked::thaws_on;
 use super::request::{Done, PlanRequest, Refusal};
 use super::resolve::Resolved;
+use super::serving::Serving;
 use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
 use crate::method::{MixLies, Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
@@ -23,6 +24,7 @@ pub(super) struct Writing<'a> {
     pub dose: &'a DosePlan,
     pub heated: &'a Heated,
     pub thaw: Option<Time>,
+    pub serving: Option<&'a Serving>,
 }
 
 impl Writing<'_> {
@@ -67,6 +69,7 @@ impl Writing<'_> {
             thawing: request.thaw.unwrap_or_default(),
             thaws_on: thaws_on(request),
             heat: heated.recipe(request, resolved, &own),
+            kept_hot: self.serving.and_then(Serving::kept_hot),
             fire: &heated.fire,
             targets: &heated.finish,
             lies: resolved.lies,

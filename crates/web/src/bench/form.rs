@@ -150,7 +150,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 31] = [
+const OTHERS: [(&str, &str); 32] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -170,6 +170,7 @@ const OTHERS: [(&str, &str); 31] = [
     ("method", "method"),
     ("salt.kind", "salt"),
     ("serve_at", "serve"),
+    ("serve_until", "serve"),
     ("done", "since"),
     ("goal", "goal"),
     ("lies", "lies"),

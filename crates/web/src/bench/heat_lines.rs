@@ -102,7 +102,12 @@ pub(super) fn fire_line(plan: &PlanDoc) -> String {
         Some((low, high)) if (high - low).abs() > 0.5 => format!("{low:.0} to {high:.0} min"),
         _ => format!("{minutes:.0} min"),
     };
-    let differs = fire.trade_differs.as_ref().map(|why| format!("; our estimate leads: {why}")).unwrap_or_default();
+    let held = span(SignedDuration::from_mins(fire.held_min.round() as i64));
+    let differs = match &fire.trade_differs {
+        Some(_) if fire.by_rule => format!("; they do not agree, so the plan leaves the later one’s time and keeps it warm up to {held}"),
+        Some(why) => format!("; they do not agree, and our estimate leads: {why}"),
+        None => String::new(),
+    };
     let agree = if fire.trade_differs.is_some() || fire.trade_its_heat.is_none() { "" } else { "; the two agree within a third" };
     format!("{model} A common rule: {rule}, here {here}{differs}{agree}.")
 }

@@ -2,6 +2,7 @@
 
 mod day;
 mod hour;
+mod meal;
 
 use super::read_span;
 use crate::units::{System, TimeIn, TwoWays};
@@ -11,6 +12,8 @@ use jiff::civil::{Date, DateTime};
 use jiff::fmt::temporal::Pieces;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, ToSpan, ZonedDateTime};
+
+pub use meal::read_meal;
 
 /// Which way an unfinished time points.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -25,6 +25,13 @@ fn moment(value: &Value, now: &ZonedDateTime, toward: Toward) -> String {
     if same { short } else { at.strftime("%Y-%m-%d %H:%M").to_string() }
 }
 
+/// A meal, with its end where it is a span: `12 Dec 15:30 till 18:00`.
+fn meal(said: &Value, now: &ZonedDateTime) -> String {
+    let at = moment(&said["serve_at"], now, Toward::Coming);
+    let until = said["serve_until"].as_str().and_then(|until| until.parse::<ZonedDateTime>().ok());
+    until.map_or_else(|| at.clone(), |until| format!("{at} till {}", until.strftime("%H:%M")))
+}
+
 /// A day in the same way: `25 Nov`.
 fn day(value: &Value, now: &ZonedDateTime, toward: Toward) -> String {
     let Some(date) = value.as_str().and_then(|day| day.parse::<jiff::civil::Date>().ok()) else { return text(value) };
@@ -52,7 +59,7 @@ impl BenchForm {
             method: text(&said["method"]),
             salt: text(&salt["kind"]),
             cover: text(&salt["cover"]["kind"]),
-            serve: moment(&said["serve_at"], now, Toward::Coming),
+            serve: meal(said, now),
             lies: text(&said["lies"]),
             by: text(&said["hours_from"]),
             goal: goal(&said["goal"]),

@@ -3,7 +3,7 @@
 use super::{BenchForm, Slips};
 use crate::kit::Shelf;
 use jiff::ZonedDateTime;
-use rauchkeller_core::clock::{Toward, read_wall_by};
+use rauchkeller_core::clock::{Toward, read_meal, read_wall_by};
 use rauchkeller_core::salt::{SpoonSalt, read_salt_amount};
 use rauchkeller_core::units::MassIn;
 use serde_json::{Map, Value, json};
@@ -11,9 +11,10 @@ use serde_json::{Map, Value, json};
 impl BenchForm {
     pub(super) fn read_times(&self, now: &ZonedDateTime, shelf: &Shelf, root: &mut Map<String, Value>, slips: &mut Slips) {
         if !self.serve.trim().is_empty() {
-            match read_wall_by(&self.serve, now, Toward::Coming, shelf.system) {
-                Ok(at) => {
+            match read_meal(&self.serve, now, shelf.system) {
+                Ok((at, until)) => {
                     root.insert("serve_at".into(), at.to_string().into());
+                    root.extend(until.map(|until| ("serve_until".into(), until.to_string().into())));
                 }
                 Err(error) => {
                     slips.insert("serve", error.into());
