@@ -17,7 +17,23 @@ pub struct Quiet {
     pub to: civil::Time,
 }
 
+impl std::fmt::Display for Quiet {
+    /// `22:30-06:30`.
+    fn fmt(&self, to: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(to, "{}-{}", self.from.strftime("%H:%M"), self.to.strftime("%H:%M"))
+    }
+}
+
 impl Quiet {
+    /// Reads what its own text says.
+    pub fn read(text: &str) -> Option<Self> {
+        let (from, to) = text.split_once('-')?;
+        Some(Self { from: from.parse().ok()?, to: to.parse().ok()? })
+    }
+
+    /// No quiet hours at all.
+    pub const NONE: Self = Self { from: civil::Time::midnight(), to: civil::Time::midnight() };
+
     /// Whether a moment falls into it.
     pub fn holds(self, at: &ZonedDateTime) -> bool {
         self.holds_at(at.timestamp(), at.time_zone())

@@ -4,7 +4,7 @@ use super::fire_ask::{AirAsk, FinishAsk, FinishStyle, StageAsk};
 use super::fire_refuse::COOLEST_AIR;
 use crate::clock::read_span;
 use crate::fire::{HeatSource, HeatWord, How, Look, StageEnd};
-use crate::units::{Expect, InputError, Temperature, TemperatureIn};
+use crate::units::{Expect, InputError, System, Temperature, TemperatureIn};
 use crate::words::span;
 
 /// What could not be read of a heat, and whole readings that may have been meant.
@@ -77,14 +77,15 @@ fn find<T: Copy>(table: &[(&str, T)], word: &str) -> Option<T> {
 }
 
 /// Reads stages, one after the other: each with what gives the heat and how the piece lies in it where that matters, how hot, and
-/// what ends it: minutes, a core, "until done", a look. A last stage without an end goes until done.
+/// what ends it: minutes, a core, "until done", a look. A last stage without an end goes until done. A bare number is degrees of the
+/// household’s scale.
 ///
 /// ```
 /// use rauchkeller_core::plan::read_stages;
-/// let stages = read_stages("230 °C 30 min, then wrapped 135 °C until 95 °C").unwrap();
+/// let stages = read_stages("230 °C 30 min, then wrapped 135 °C until 95 °C", None).unwrap();
 /// assert_eq!(stages.len(), 2);
 /// ```
-pub fn read_stages(typed: &str) -> Result<Vec<StageAsk>, HeatSlip> {
+pub fn read_stages(typed: &str, system: Option<System>) -> Result<Vec<StageAsk>, HeatSlip> {
     let text = typed.trim().to_lowercase().replace("in liquid", "in-liquid").replace("leaf wrapped", "leaf-wrapped");
     let parts: Vec<&str> = text.split("then").flat_map(|part| part.split([';', '\n'])).map(|p| p.trim().trim_matches(',').trim()).collect();
     let parts: Vec<&str> = parts.into_iter().filter(|part| !part.is_empty()).collect();
@@ -92,10 +93,10 @@ pub fn read_stages(typed: &str) -> Result<Vec<StageAsk>, HeatSlip> {
         return Err(HeatSlip { says: format!("nothing is typed; {LIKE}"), choices: vec![] });
     }
     let last = parts.len() - 1;
-    parts.iter().enumerate().map(|(i, part)| read_stage(part, i == last, typed.trim())).collect()
+    parts.iter().enumerate().map(|(i, part)| read_stage(part, i == last, typed.trim(), system)).collect()
 }
 
-fn read_stage(part: &str, last: bool, whole: &str) -> Result<StageAsk, HeatSlip> {
+fn read_stage(part: &str, last: bool, whole: &str, system: Option<System>) -> Result<StageAsk, HeatSlip> {
     let cannot = |what: &str, why: &str| HeatSlip { says: format!("“{}” {why}; {LIKE}", short(what)), choices: vec![] };
     // “…, turn every 3 min” at its end.
     let turn = ["turned every", "turning every", "turn every", "flipped every", "flip every", "turn it every"];
@@ -133,12 +134,12 @@ fn read_stage(part: &str, last: bool, whole: &str) -> Result<StageAsk, HeatSlip>
         }
     }
     if let Some(read) = (!air.is_empty()).then(|| air.join(" ")) {
-        heat = Some(AirAsk::At(temperature(&read, &Expect::between(COOLEST_AIR, 400.0), whole)?));
+        heat = Some(AirAsk::At(temperature(&read, &Expect::between(COOLEST_AIR, 400.0).by(system), whole)?));
     }
     let Some(air) = heat else { return Err(cannot(part, "does not say how hot it is")) };
     let minutes = (!time.is_empty()).then(|| time.join(" "));
     let until = match (end, minutes) {
-        (Some(end), None) => read_end(end, whole)?,
+        (Some(end), None) => read_end(end, whole, system)?,
         (None, Some(time)) => StageEnd::After(read_span(&time).ok_or_else(|| cannot(&time, "is no time"))?),
         (None, None) if last => StageEnd::Finish,
         (None, None) => return Err(cannot(part, "does not say what ends it before the next")),
@@ -161,7 +162,7 @@ fn is_vulgar(token: &str) -> bool {
     token.starts_with(['½', '¼', '¾'])
 }
 
-fn read_end(end: &str, whole: &str) -> Result<StageEnd, HeatSlip> {
+fn read_end(end: &str, whole: &str, system: Option<System>) -> Result<StageEnd, HeatSlip> {
     let bare = end.trim_start_matches("the ").trim_start_matches("core ").trim_end_matches("in the core").trim_end_matches("core").trim();
     if DONE.contains(&end) {
         return Ok(StageEnd::Finish);
@@ -173,7 +174,7 @@ fn read_end(end: &str, whole: &str) -> Result<StageEnd, HeatSlip> {
         let says = format!("“{}” ends no stage; write until done, hollow, browned or tender, until 52 °C, or minutes", short(end));
         return Err(HeatSlip { says, choices: vec![] });
     }
-    Ok(StageEnd::Core(temperature(bare, &Expect::between(30.0, 99.0), whole)?))
+    Ok(StageEnd::Core(temperature(bare, &Expect::between(40.0, 99.0).by(system), whole)?))
 }
 
 /// A temperature; where it may be meant two ways, all that was typed with each of them.
@@ -220,7 +221,7 @@ pub fn say_stages(stages: &[StageAsk]) -> String {
 }
 
 /// Reads a finish: `57 °C`, `rare`, `well done`.
-pub fn read_finish(typed: &str) -> Result<FinishAsk, HeatSlip> {
+pub fn read_finish(typed: &str, system: Option<System>) -> Result<FinishAsk, HeatSlip> {
     let word = typed.trim().to_lowercase().replace(' ', "-");
     if let Some(style) = FinishStyle::find(&word) {
         return Ok(FinishAsk::Style(style));
@@ -231,12 +232,12 @@ pub fn read_finish(typed: &str) -> Result<FinishAsk, HeatSlip> {
             says: format!("“{}” is no finish; write a core like 57 °C, or {styles}", short(typed)), choices: vec![]
         });
     }
-    temperature(typed.trim(), &Expect::between(40.0, 97.0), typed.trim()).map(FinishAsk::Core)
+    temperature(typed.trim(), &Expect::between(40.0, 97.0).by(system), typed.trim()).map(FinishAsk::Core)
 }
 
 /// Reads how hot an appliance gets: `250 °C`, `480 F`.
-pub fn read_heat(typed: &str) -> Result<Temperature, HeatSlip> {
-    temperature(typed.trim(), &Expect::between(60.0, 400.0), typed.trim())
+pub fn read_heat(typed: &str, system: Option<System>) -> Result<Temperature, HeatSlip> {
+    temperature(typed.trim(), &Expect::between(60.0, 400.0).by(system), typed.trim())
 }
 
 /// A finish in the words that say it again.
@@ -264,7 +265,7 @@ mod tests {
             StageEnd::Core(core) => format!("{:.0} C", core.in_c()),
             StageEnd::Look(look) => look.id().to_owned(),
         };
-        let stages = read_stages(typed).unwrap_or_else(|slip| panic!("{typed}: {}", slip.says));
+        let stages = read_stages(typed, None).unwrap_or_else(|slip| panic!("{typed}: {}", slip.says));
         stages.iter().map(|s| (air(s.air), s.how.id(), end(s.until), s.flip.map_or(0.0, TimeIn::in_min))).collect()
     }
 
@@ -287,7 +288,7 @@ mod tests {
         assert_eq!(read("350 F for 1½ h, then max until hollow"), [one("177", "open", "90 min", 0.0), one("max", "open", "hollow", 0.0)]);
         assert_eq!(read("gas 4"), [one("180", "open", "done", 0.0)]);
         assert_eq!(read("in the oven at 163 °C until the core 60 °C"), [one("163", "open", "60 C", 0.0)]);
-        assert_eq!(read_stages("spit medium 45min").unwrap()[0].with, Some(HeatSource::Spit));
+        assert_eq!(read_stages("spit medium 45min", None).unwrap()[0].with, Some(HeatSource::Spit));
     }
 
     #[test]
@@ -302,26 +303,43 @@ mod tests {
             ("lava 10 min", "lava"),
             ("230 °C direct until done, turn every blue moon", "how often"),
         ] {
-            let slip = read_stages(typed).unwrap_err();
+            let slip = read_stages(typed, None).unwrap_err();
             assert!(slip.says.contains(says), "{typed}: {}", slip.says);
         }
-        assert!(read_finish("blue").unwrap_err().says.contains("well done"));
+        assert!(read_finish("blue", None).unwrap_err().says.contains("well done"));
     }
 
     #[test]
     fn a_bare_number_is_asked_about_with_all_that_stands_round_it() {
-        let slip = read_stages("wrapped 200 until done").unwrap_err();
+        let slip = read_stages("wrapped 200 until done", None).unwrap_err();
         assert_eq!(slip.choices, ["wrapped 200 C until done", "wrapped 200 F until done"], "{}", slip.says);
-        assert!(slip.choices.iter().all(|choice| read_stages(choice).is_ok()));
+        assert!(slip.choices.iter().all(|choice| read_stages(choice, None).is_ok()));
+    }
+
+    #[test]
+    fn a_bare_number_is_degrees_of_the_households_scale() {
+        let c = |typed: &str, system| match read_stages(typed, system).unwrap()[0].air {
+            AirAsk::At(air) => air.in_c().round(),
+            AirAsk::Word(_) => panic!("{typed}"),
+        };
+        let (us, si) = (Some(System::Customary), Some(System::Metric));
+        assert_eq!([c("350 until done", us), c("225 until 203", us), c("200 until done", si), c("450", us)], [177.0, 107.0, 200.0, 232.0]);
+        let core = |typed: &str, system| match read_stages(typed, system).unwrap()[0].until {
+            StageEnd::Core(core) => core.in_c().round(),
+            other => panic!("{typed}: {other:?}"),
+        };
+        assert_eq!([core("275 until 203", us), core("350 until 165", us), core("135 until 95", si)], [95.0, 74.0, 95.0]);
+        assert!(matches!(read_finish("130", us).unwrap(), FinishAsk::Core(core) if (core.in_c() - 54.44).abs() < 0.01));
+        assert!(matches!(read_heat("500", us).unwrap(), heat if (heat.in_c() - 260.0).abs() < 0.01));
     }
 
     #[test]
     fn finishes_as_cooks_say_them() {
-        assert_eq!(read_finish("Well done").unwrap(), FinishAsk::Style(FinishStyle::WellDone));
-        assert_eq!(read_finish("57 °C").unwrap(), FinishAsk::Core(celsius(57.0)));
-        assert!(matches!(read_finish("135 °F").unwrap(), FinishAsk::Core(core) if (core.in_c() - 57.22).abs() < 0.01));
+        assert_eq!(read_finish("Well done", None).unwrap(), FinishAsk::Style(FinishStyle::WellDone));
+        assert_eq!(read_finish("57 °C", None).unwrap(), FinishAsk::Core(celsius(57.0)));
+        assert!(matches!(read_finish("135 °F", None).unwrap(), FinishAsk::Core(core) if (core.in_c() - 57.22).abs() < 0.01));
         for finish in [FinishAsk::Style(FinishStyle::WellDone), FinishAsk::Core(celsius(57.5))] {
-            assert_eq!(read_finish(&say_finish(finish)).unwrap(), finish);
+            assert_eq!(read_finish(&say_finish(finish), None).unwrap(), finish);
         }
     }
 
@@ -351,7 +369,7 @@ mod tests {
                 let flip = match (a.flip, b.flip) { (Some(x), Some(y)) => near(x.in_min(), y.in_min()), (x, y) => x == y };
                 air && end && flip && a.with == b.with && a.how == b.how
             };
-            let again = read_stages(&said);
+            let again = read_stages(&said, None);
             proptest::prop_assert!(again.as_ref().is_ok_and(|again| again.len() == stages.len() && again.iter().zip(&stages).all(|(a, b)| same(a, b))), "{said}: {again:?}");
         }
     }

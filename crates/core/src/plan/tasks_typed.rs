@@ -4,14 +4,14 @@ use super::fire_refuse::plain;
 use super::tasks_ask::TaskAsk;
 use crate::clock::read_span;
 use crate::method::{Hung, HungAt, StepKind};
-use crate::units::{Expect, TemperatureIn, Time, TimeIn, minutes, read_temperature};
+use crate::units::{Expect, System, TemperatureIn, Time, TimeIn, minutes, read_temperature};
 
 /// Tasks as cooks type them: `turn after 12 h, glaze, carve 0 min, no drying`.
-pub fn read_tasks(typed: &str) -> Result<Vec<TaskAsk>, String> {
-    typed.split([',', ';', '\n']).map(str::trim).filter(|part| !part.is_empty()).map(read_task).collect()
+pub fn read_tasks(typed: &str, system: Option<System>) -> Result<Vec<TaskAsk>, String> {
+    typed.split([',', ';', '\n']).map(str::trim).filter(|part| !part.is_empty()).map(|part| read_task(part, system)).collect()
 }
 
-fn read_task(part: &str) -> Result<TaskAsk, String> {
+fn read_task(part: &str, system: Option<System>) -> Result<TaskAsk, String> {
     let text = part.to_lowercase();
     let (leave_out, rest) = match ["no ", "without "].iter().find_map(|word| text.strip_prefix(word)) {
         Some(rest) => (true, rest),
@@ -34,7 +34,7 @@ fn read_task(part: &str) -> Result<TaskAsk, String> {
         let known = "turn, wipe, trim, tie, stuff, oil, glaze, make glaze, gravy, baste, look, top up, open the lid, feed coals, wood, vents, water pan, read air, shield, slice test, pull apart, carve";
         return Err(format!("“{name}” is no task of a plan; {known} are some"));
     };
-    let (at, hung) = hangs(kind, &said)?;
+    let (at, hung) = hangs(kind, &said, system)?;
     Ok(TaskAsk { task, takes, leave_out, at, hung })
 }
 
@@ -85,7 +85,7 @@ fn said_of_it(text: &str) -> (&str, Vec<(Lead, &str)>) {
 }
 
 /// When it is done: so many hours into the cold, or somewhere on the heat.
-fn hangs(kind: StepKind, said: &[(Lead, &str)]) -> Result<(Option<Time>, Option<Hung>), String> {
+fn hangs(kind: StepKind, said: &[(Lead, &str)], system: Option<System>) -> Result<(Option<Time>, Option<Hung>), String> {
     let (mut cold, mut first, mut every, mut stage) = (None, None, None, None);
     let no_time = |when: &str| format!("“{when}” is no time; write it like turn after 12 h, baste every 30 min, or look at 60 °C");
     let span = |when: &str| read_span(when).ok_or_else(|| no_time(when));
@@ -100,7 +100,7 @@ fn hangs(kind: StepKind, said: &[(Lead, &str)]) -> Result<(Option<Time>, Option<
             // In the cold hours are counted, at the heat minutes.
             Lead::After if matches!(kind, StepKind::Turn | StepKind::Wipe) && !when.contains("min") => cold = Some(span(when)?),
             Lead::After => first = Some(HungAt::Minute(span(when)?)),
-            Lead::At => first = Some(moment(when).ok_or_else(|| no_time(when))?),
+            Lead::At => first = Some(moment(when, system).ok_or_else(|| no_time(when))?),
             Lead::Halfway => {}
         }
     }
@@ -109,7 +109,7 @@ fn hangs(kind: StepKind, said: &[(Lead, &str)]) -> Result<(Option<Time>, Option<
     Ok((cold, hung))
 }
 
-fn moment(when: &str) -> Option<HungAt> {
+fn moment(when: &str, system: Option<System>) -> Option<HungAt> {
     let when = when.trim_start_matches("it ").trim_start_matches("the ").trim_end_matches(" on").trim();
     if matches!(when, "beginning" | "start" | "begin" | "begins" | "starts" | "once") {
         return Some(HungAt::Begins);
@@ -119,7 +119,7 @@ fn moment(when: &str) -> Option<HungAt> {
     }
     let read = when.trim_start_matches("core ").trim_start_matches("of ").trim_start_matches("reads ");
     read_span(read).map(HungAt::Minute).or_else(|| {
-        read_temperature(read, &Expect::between(1.0, 99.0)).ok().filter(|at| (1.0..=99.0).contains(&at.in_c())).map(HungAt::Core)
+        read_temperature(read, &Expect::between(1.0, 99.0).by(system)).ok().filter(|at| (1.0..=99.0).contains(&at.in_c())).map(HungAt::Core)
     })
 }
 
@@ -229,14 +229,14 @@ mod tests {
             ("pull apart", ask("pull-apart", None, false, None)),
             ("dry-2 5 min", ask("dry-2", min(5.0), false, None)),
         ] {
-            let read = read_tasks(typed).unwrap();
+            let read = read_tasks(typed, None).unwrap();
             assert_eq!(read, [want], "{typed}");
-            assert_eq!(read_tasks(&say_tasks(&read)).unwrap(), read, "{}", say_tasks(&read));
+            assert_eq!(read_tasks(&say_tasks(&read), None).unwrap(), read, "{}", say_tasks(&read));
         }
-        assert_eq!(read_tasks("glaze, baste; carve 5 min").unwrap().len(), 3);
-        assert!(read_tasks("").unwrap().is_empty());
+        assert_eq!(read_tasks("glaze, baste; carve 5 min", None).unwrap().len(), 3);
+        assert!(read_tasks("", None).unwrap().is_empty());
         for wrong in ["dance", "carve soon 5x", "turn after a while"] {
-            assert!(read_tasks(wrong).is_err(), "{wrong}");
+            assert!(read_tasks(wrong, None).is_err(), "{wrong}");
         }
     }
 
@@ -262,7 +262,7 @@ mod tests {
             ("look hourly", "look", None, min(60.0), Some(60.0)),
             ("scrape when it ends", "scrape", None, HungAt::Ends, None),
         ] {
-            let read = read_tasks(typed).unwrap();
+            let read = read_tasks(typed, None).unwrap();
             let want = TaskAsk {
                 task: task.into(),
                 takes: None,
@@ -272,16 +272,16 @@ mod tests {
             };
             assert_eq!((read.len(), read[0].task.as_str()), (1, task), "{typed}");
             assert_eq!(say_tasks(&read), say_tasks(std::slice::from_ref(&want)), "{typed}");
-            let again = read_tasks(&say_tasks(&read)).unwrap();
+            let again = read_tasks(&say_tasks(&read), None).unwrap();
             assert_eq!(say_tasks(&again), say_tasks(&read), "{typed}");
             let near = |a: Option<Hung>| a.map(|hung| (hung.stage, hung.every));
             assert_eq!(near(again[0].hung), near(want.hung), "{typed}");
         }
-        let (none, five) = (read_tasks("no wood").unwrap(), read_tasks("look 5 min at 1 h").unwrap());
+        let (none, five) = (read_tasks("no wood", None).unwrap(), read_tasks("look 5 min at 1 h", None).unwrap());
         assert!(none[0].leave_out && none[0].task == "wood" && none[0].hung.is_none());
         assert!(five[0].takes == Some(minutes(5.0)) && five[0].hung.is_some());
         for wrong in ["look at banana", "baste every", "look in stage zero", "glaze at 400 °C"] {
-            assert!(read_tasks(wrong).is_err(), "{wrong}");
+            assert!(read_tasks(wrong, None).is_err(), "{wrong}");
         }
     }
 }

@@ -16,6 +16,6 @@ pub use both::{Both, both_length, both_mass, both_temperature, fahrenheit_differ
 pub use quantity::*;
 pub(crate) use typed::in_figures;
 pub use typed::{
-    Expect, InputError, Kind, System, TwoWays, TypedPortion, gas_mark, grams_a_unit, leading_amount, parse_face, parse_length, parse_mass,
-    parse_portions, parse_temperature, read_face, read_length, read_mass, read_portions, read_temperature,
+    Expect, InputError, Kind, System, TwoWays, TypedPortion, each_of, gas_mark, grams_a_unit, leading_amount, parse_face, parse_length,
+    parse_mass, parse_portions, parse_temperature, read_face, read_length, read_lengths, read_mass, read_portions, read_temperature,
 };

@@ -3,6 +3,7 @@
 //! readable in one way.
 
 mod asks;
+mod both;
 
 use jiff::ZonedDateTime;
 use rauchkeller_core::clock::{Toward, read_day_by, read_span, read_wall_by};

@@ -181,6 +181,27 @@ async fn the_zone_of_the_kitchen_can_be_put_right() {
     assert_eq!(server.count("SELECT COUNT(*) AS n FROM households WHERE units IS NULL AND time_zone = 'UTC'").await, 1, "neither is set");
     assert_eq!(post("us", "America/New York").await.status(), 200);
     assert_eq!(server.count("SELECT COUNT(*) AS n FROM households WHERE units = 'us' AND time_zone = 'America/New_York'").await, 1);
+    // Quiet hours are the household's own; a slip sets nothing, two empty fields are none, and fields that are not there change nothing.
+    let night = |from: &'static str, to: &'static str| {
+        let (client, url) = (client.clone(), server.url("/household"));
+        let form = json!({"zone": "America/New York", "quiet_from": from, "quiet_to": to});
+        async move { client.post(url).form(&form).send().await.unwrap() }
+    };
+    let slip = night("late", "06:30").await;
+    assert_eq!(slip.status(), 422);
+    assert!(slip.text().await.unwrap().contains("“late” is no hour of the night"));
+    assert_eq!(night("07:00", "07:00").await.status(), 422);
+    assert_eq!(server.count("SELECT COUNT(*) AS n FROM households WHERE quiet IS NULL").await, 1);
+    assert_eq!(night("21:15", "8:00 am").await.status(), 200);
+    assert_eq!(server.count("SELECT COUNT(*) AS n FROM households WHERE quiet = '21:15-08:00' AND units = 'us'").await, 1);
+    assert_eq!(post("us", "America/New York").await.status(), 200);
+    assert_eq!(server.count("SELECT COUNT(*) AS n FROM households WHERE quiet = '21:15-08:00'").await, 1);
+    let said = client.get(server.url("/account")).send().await.unwrap().text().await.unwrap();
+    let said =
+        if said.contains("quiet_from") { said } else { client.get(server.url("/household")).send().await.unwrap().text().await.unwrap() };
+    assert!(said.contains("name=\"quiet_from\" value=\"21:15\""));
+    assert_eq!(night("", " ").await.status(), 200);
+    assert_eq!(server.count("SELECT COUNT(*) AS n FROM households WHERE quiet = '00:00-00:00'").await, 1);
     // Pounds, inches and °F stand first from now on.
     let bench = client.get(server.url("/bench?cut=beef-rib-steak&weight=12")).send().await.unwrap().text().await.unwrap();
     let pull = bench.split("id=\"pull\">").nth(1).and_then(|rest| rest.split('<').next()).unwrap();

@@ -13,6 +13,8 @@ pub struct Model {
     pub units: Option<String>,
     pub created_at: Instant,
     pub kit_version: i32,
+    /// `22:30-06:30`.
+    pub quiet: Option<String>,
 }
 
 #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]

@@ -14,6 +14,7 @@ mod m009_heat;
 mod m010_growth;
 mod m011_kit;
 mod m012_dials;
+mod m013_quiet;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -34,6 +35,7 @@ impl MigratorTrait for Migrator {
             Box::new(m010_growth::Migration),
             Box::new(m011_kit::Migration),
             Box::new(m012_dials::Migration),
+            Box::new(m013_quiet::Migration),
         ]
     }
 }

@@ -5,6 +5,7 @@ use crate::connect::Store;
 use crate::entity::{cook, household, refrigerator};
 use crate::error::StoreError;
 use jiff::Timestamp;
+use rauchkeller_core::clock::Quiet;
 use sea_orm::sea_query::{Expr, SimpleExpr};
 use sea_orm::{ColumnTrait, DbErr, EntityTrait, ExprTrait, QueryFilter, Set, SqlErr, TransactionTrait};
 use uuid::Uuid;
@@ -24,6 +25,8 @@ pub struct Cook {
     pub time_zone: String,
     /// The units it thinks in, `metric` or `us`; `None` until somebody said.
     pub units: Option<String>,
+    /// When nobody wants to be called; `None` until somebody said.
+    pub quiet: Option<Quiet>,
     /// The number of its Kit: raised by whatever is hung up or taken out there.
     pub kit_version: i32,
     /// Its refrigerator, as it was when the cook was looked up.
@@ -63,6 +66,7 @@ impl Store {
             units: Set(None),
             created_at: Set(now.into()),
             kit_version: Set(0),
+            quiet: Set(None),
         };
         household::Entity::insert(home).exec_without_returning(&transaction).await?;
         let row = cook::ActiveModel {
@@ -83,6 +87,7 @@ impl Store {
             household_name: new.household,
             time_zone: new.time_zone,
             units: None,
+            quiet: None,
             kit_version: 0,
             fridge: Refrigerator::default(),
             address: new.address,
@@ -113,6 +118,7 @@ impl Store {
             household_name: home.name,
             time_zone: home.time_zone,
             units: home.units,
+            quiet: home.quiet.as_deref().and_then(Quiet::read),
             kit_version: home.kit_version,
             fridge: fridge.as_ref().map(Refrigerator::from).unwrap_or_default(),
             address: row.address,

@@ -8,6 +8,7 @@ use crate::entity::{cook, household, invitation};
 use crate::error::StoreError;
 use crate::instant::Instant;
 use jiff::{SignedDuration, Timestamp};
+use rauchkeller_core::clock::Quiet;
 use sea_orm::sea_query::Expr;
 use sea_orm::{ColumnTrait, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set, SqlErr, TransactionTrait};
 use uuid::Uuid;
@@ -73,10 +74,11 @@ pub enum Joined {
 }
 
 impl Kitchen<'_> {
-    /// Sets which units the household thinks in, `metric` or `us`, and its time zone by its IANA name; what is `None` stays.
-    /// One statement: both or neither.
-    pub async fn set_home(&self, units: Option<&str>, zone: Option<&str>) -> Result<(), StoreError> {
-        let said = [(household::Column::Units, units), (household::Column::TimeZone, zone)];
+    /// Sets which units the household thinks in, `metric` or `us`, its time zone by its IANA name, and its quiet hours; what is `None`
+    /// stays. One statement: all or none.
+    pub async fn set_home(&self, units: Option<&str>, zone: Option<&str>, quiet: Option<Quiet>) -> Result<(), StoreError> {
+        let quiet = quiet.map(|quiet| quiet.to_string());
+        let said = [(household::Column::Units, units), (household::Column::TimeZone, zone), (household::Column::Quiet, quiet.as_deref())];
         let said: Vec<_> = said.into_iter().filter_map(|(column, value)| Some((column, value?))).collect();
         if said.is_empty() {
             return Ok(());

@@ -1,4 +1,4 @@
-// A new household's clock is asked of the browser.
+// A new household's clock is asked of the browser; what was typed stays.
 Alpine.data("timeZone", () => ({
-  init() { this.$el.value = Intl.DateTimeFormat().resolvedOptions().timeZone || ""; },
+  init() { this.$el.value ||= Intl.DateTimeFormat().resolvedOptions().timeZone || ""; },
 }));

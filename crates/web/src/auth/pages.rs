@@ -6,6 +6,7 @@ use super::browser::{self, Visitor};
 use super::hashing::{Whose, at_the_door, hash};
 use super::password::{LENGTH, wrong_with};
 use crate::error::WebError;
+use crate::household::{zone_of, zones};
 use crate::shell::render;
 use crate::state::AppState;
 use askama::Template;
@@ -14,7 +15,6 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_login::Error as AuthError;
-use jiff::tz::TimeZone;
 use rauchkeller_store::{Door, SignUp, StoreError};
 use serde::Deserialize;
 
@@ -32,6 +32,9 @@ struct SignUpPage {
     household: String,
     name: String,
     address: String,
+    time_zone: String,
+    zones: Vec<String>,
+    wrong_zone: Option<String>,
     wrong_household: Option<String>,
     wrong_name: Option<String>,
     wrong_address: Option<String>,
@@ -131,7 +134,7 @@ pub(super) async fn begin_session(session: &mut Session, user: &User) -> Result<
 }
 
 pub async fn sign_up_page() -> Result<Response, WebError> {
-    render(&SignUpPage::default())
+    render(&SignUpPage { zones: zones(), ..Default::default() })
 }
 
 /// A cook who comes in: what they typed.
@@ -197,12 +200,21 @@ pub async fn sign_up(
         household: form.household.clone(),
         name: form.name.clone(),
         address: form.address.clone(),
+        time_zone: form.time_zone.clone(),
+        zones: zones(),
         wrong_household: named(&form.household, "the kitchen"),
         ..Default::default()
     };
     let cook = NewCook { name: form.name.clone(), address: form.address.clone(), password: form.password.clone() };
     [page.wrong_name, page.wrong_address, page.wrong_password] = wrong_with_cook(&cook, &form.household);
-    if page.wrong_household.is_some() || page.wrong_name.is_some() || page.wrong_address.is_some() || page.wrong_password.is_some() {
+    let zone = zone_of(&form.time_zone);
+    page.wrong_zone = zone.as_ref().err().cloned();
+    if page.wrong_zone.is_some()
+        || page.wrong_household.is_some()
+        || page.wrong_name.is_some()
+        || page.wrong_address.is_some()
+        || page.wrong_password.is_some()
+    {
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
     }
     let mut refuse = |status: StatusCode, wrong: &str| -> Result<Response, WebError> {
@@ -220,7 +232,7 @@ pub async fn sign_up(
     let Ok(password_hash) = hash(Whose::Stranger, form.password).await else {
         return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED);
     };
-    let time_zone = if TimeZone::get(&form.time_zone).is_ok() { form.time_zone } else { "UTC".into() };
+    let time_zone = zone.unwrap_or_else(|_| "UTC".into());
     let new = SignUp { household: form.household.trim().into(), time_zone, name: form.name.trim().into(), address, password_hash };
     match state.store.sign_up(new, state.now()).await {
         Ok(cook) => enter(&state, &mut session, &User::from(cook), true).await,

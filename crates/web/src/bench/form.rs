@@ -265,7 +265,7 @@ impl BenchForm {
         self.read_split(cut, &mut root, &mut slips);
         self.read_times(now, shelf, &mut root, &mut slips);
         self.read_chill(shelf, &mut root, &mut slips);
-        self.read_heat(shelf.heat, &mut root, &mut slips);
+        self.read_heat((shelf.heat, shelf.system), &mut root, &mut slips);
         self.read_numbers(cut, shelf.system, &mut root, &mut slips);
         root.insert("now".into(), now.to_string().into());
         Said { request: Value::Object(root), slips, weighed }

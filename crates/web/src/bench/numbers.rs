@@ -3,7 +3,7 @@
 use super::heat_lines::{dial_line, fire_line, heat_misses, pull_line, skin_line};
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
-use crate::words::{day_wall, figure_in_units, g_per_kg, grams, instant, other_system, pull_word, span, trim, wall};
+use crate::words::{day_wall, fahrenheit, figure_in_units, g_per_kg, grams, instant, other_system, pull_word, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, MixOnDoc, MixPartDoc, PlanDoc, TooLateDoc,
@@ -12,7 +12,7 @@ use rauchkeller_contract::{
 use rauchkeller_core::method::Method;
 use rauchkeller_core::plan::say_stages;
 use rauchkeller_core::skin::drying::FridgePlacement;
-use rauchkeller_core::units::{Both, System, both_length, both_mass, both_temperature, celsius, grams as mass, millimetres};
+use rauchkeller_core::units::{Both, System, both_length, both_mass, grams as mass, millimetres};
 
 /// One line of a bar.
 #[derive(Debug, Clone)]
@@ -293,7 +293,7 @@ impl Numbers {
             fridge_line: format!(
                 "{} °C ({}), {:.0} % humid",
                 trim(request.fridge_c, 1),
-                both_temperature(celsius(request.fridge_c)).customary,
+                format_args!("{} °F", fahrenheit(request.fridge_c)),
                 request.fridge_rh * 100.0
             ),
             lost: format!("{:.0} g lighter", fridge.lost_g),

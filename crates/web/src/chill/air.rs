@@ -40,10 +40,13 @@ impl AirForm {
         }
     }
 
-    pub fn read(&self) -> Result<(f64, Option<f64>), BTreeMap<&'static str, String>> {
+    pub fn read(&self, system: Option<System>) -> Result<(f64, Option<f64>), BTreeMap<&'static str, String>> {
         let mut slips = BTreeMap::new();
         let short = |typed: &str| typed.trim().chars().take(40).collect::<String>();
-        let c = read_temperature(&self.c, &Expect::between(-2.0, 15.0)).ok().map(TemperatureIn::in_c).filter(|c| (-2.0..=15.0).contains(c));
+        let c = read_temperature(&self.c, &Expect::between(-2.0, 15.0).by(system))
+            .ok()
+            .map(TemperatureIn::in_c)
+            .filter(|c| (-2.0..=15.0).contains(c));
         if c.is_none() {
             let typed = short(&self.c);
             slips.insert(
@@ -78,7 +81,7 @@ pub async fn set_air(
 ) -> Result<Response, WebError> {
     // The refrigerator is said where a piece rests; another kitchen's piece is not here.
     open(&state, &cook, &id).await?;
-    let (c, rh) = match form.read() {
+    let (c, rh) = match form.read(cook.system()) {
         Ok(read) => read,
         Err(slips) => {
             let refused = Refused { air: Some(form), slips, ..Refused::default() };
@@ -116,7 +119,7 @@ mod tests {
 
     #[test]
     fn air_as_cooks_say_it() {
-        let read = |c: &str, rh: &str| AirForm { c: c.into(), rh: rh.into(), version: 0 }.read();
+        let read = |c: &str, rh: &str| AirForm { c: c.into(), rh: rh.into(), version: 0 }.read(None);
         assert_eq!(read("4", ""), Ok((4.0, None)));
         assert_eq!(read("3,5 °C", "62 %"), Ok((3.5, Some(0.62))));
         // A bare 40 can only be Fahrenheit here; closed form: (40 − 32) × 5/9, (39 − 32) × 5/9.

@@ -9,7 +9,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use rauchkeller_core::fire::{HeatSource, Hottest};
 use rauchkeller_core::plan::read_heat;
-use rauchkeller_core::units::{IntervalIn, Temperature, TemperatureIn, TemperatureInterval, kelvin};
+use rauchkeller_core::units::{IntervalIn, System, Temperature, TemperatureIn, TemperatureInterval, kelvin};
 use serde::Deserialize;
 
 /// The form as typed.
@@ -29,9 +29,9 @@ struct Said {
     dial: Option<TemperatureInterval>,
 }
 
-fn read(form: &HeatForm, source: HeatSource) -> Result<Said, String> {
+fn read(form: &HeatForm, source: HeatSource, system: Option<System>) -> Result<Said, String> {
     let short = |typed: &str| typed.trim().chars().take(60).collect::<String>();
-    let degrees = |typed: &str| match read_heat(typed) {
+    let degrees = |typed: &str| match read_heat(typed, system) {
         _ if typed.is_empty() => Ok(None),
         Ok(read) => Ok(Some(read)),
         Err(slip) => {
@@ -66,7 +66,7 @@ pub async fn set_heat(State(state): State<AppState>, cook: SignedIn, Form(form):
     let Some(source) = HeatSource::find(&form.appliance) else {
         return refuse("Choose which appliance it is.".to_owned()).await;
     };
-    let said = match read(&form, source) {
+    let said = match read(&form, source, cook.system()) {
         Ok(said) => said,
         Err(says) => return refuse(says).await,
     };

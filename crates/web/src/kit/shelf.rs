@@ -3,6 +3,7 @@
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
+use rauchkeller_core::clock::Quiet;
 use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
@@ -32,6 +33,8 @@ pub struct Shelf {
     pub heat: Hottest,
     /// The dose that was about right for the piece on the Bench, where enough of its kind were judged.
     pub usual_dose: Option<f64>,
+    /// When nobody wants to be called, where the household has said.
+    pub quiet: Option<Quiet>,
     /// The units the household thinks in; `None` until somebody said.
     pub system: Option<System>,
 }
@@ -79,7 +82,7 @@ impl Shelf {
             hung
         };
         let Hung { salts, mixes, heat } = Arc::unwrap_or_clone(hung);
-        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, usual_dose: None, system: cook.system() })
+        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, quiet: cook.0.quiet, usual_dose: None, system: cook.system() })
     }
 
     /// With what was about right of a cut, where a dose is typed beside which that stands.

@@ -3,7 +3,7 @@
 use super::avoid::{moved, read_avoid, write_avoid};
 use crate::bench::encode;
 use crate::kit::Shelf;
-use rauchkeller_core::units::{LengthIn, parse_length};
+use rauchkeller_core::units::{Expect, LengthIn, System, parse_length, read_length};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
 use std::collections::BTreeMap;
@@ -154,7 +154,7 @@ impl KnifeForm {
             ("deep", "depth_mm", &self.deep),
             ("spacing", "spacing_mm", &self.spacing),
         ] {
-            if let Some(mm) = length(field, typed, &mut slips) {
+            if let Some(mm) = length(field, typed, (shelf.system, &mut slips)) {
                 skin.insert(to.into(), mm.into());
             }
         }
@@ -187,8 +187,8 @@ impl KnifeForm {
                 "That tool no longer hangs in your Kit; the usual one stands in for it. Choose another, or put it back there.".into(),
             )),
         }
-        self.read_fat(usual_skin, &mut skin, &mut slips);
-        self.read_meat(&mut skin, &mut slips);
+        self.read_fat((usual_skin, shelf.system), &mut skin, &mut slips);
+        self.read_meat(shelf.system, &mut skin, &mut slips);
         (Value::Object(skin), slips)
     }
 
@@ -210,7 +210,7 @@ impl KnifeForm {
     }
 
     /// All four places, or none: a zone of guesses is no zone.
-    fn read_fat(&self, usual_skin: f64, skin: &mut Map<String, Value>, slips: &mut Slips) {
+    fn read_fat(&self, (usual_skin, system): (f64, Option<System>), skin: &mut Map<String, Value>, slips: &mut Slips) {
         let places = [
             ("left", "fat_left", &self.fat_left),
             ("near", "fat_near", &self.fat_near),
@@ -227,8 +227,8 @@ impl KnifeForm {
                 continue;
             }
             let (over, under) = typed.split_once('+').unwrap_or(("", typed));
-            let over = if over.trim().is_empty() { Some(usual_skin) } else { length(field, over, slips) };
-            if let (Some(over), Some(under)) = (over, length(field, under, slips)) {
+            let over = if over.trim().is_empty() { Some(usual_skin) } else { length(field, over, (system, slips)) };
+            if let (Some(over), Some(under)) = (over, length(field, under, (system, slips))) {
                 map.insert(name.into(), json!({"skin_mm": over, "fat_mm": under}));
             }
         }
@@ -237,34 +237,41 @@ impl KnifeForm {
         }
     }
 
-    fn read_meat(&self, skin: &mut Map<String, Value>, slips: &mut Slips) {
+    fn read_meat(&self, system: Option<System>, skin: &mut Map<String, Value>, slips: &mut Slips) {
         if self.meat.is_empty() || self.meat == "whole" {
             return;
         }
         let mut meat = Map::from_iter([("kind".to_owned(), Value::from(self.meat.as_str()))]);
-        if let Some(mm) = length("meat_spacing", &self.meat_spacing, slips) {
+        if let Some(mm) = length("meat_spacing", &self.meat_spacing, (system, slips)) {
             meat.insert("spacing_mm".into(), mm.into());
         }
         let (field, to, typed) =
             if self.meat == "grooves" { ("meat_depth", "depth_mm", &self.meat_depth) } else { ("beyond", "beyond_mm", &self.beyond) };
-        if let Some(mm) = length(field, typed, slips) {
+        if let Some(mm) = length(field, typed, (system, slips)) {
             meat.insert(to.into(), mm.into());
         }
         skin.insert("meat".into(), meat.into());
     }
 }
 
-/// A bare number beside a label in millimetres is millimetres.
-fn length(field: &'static str, typed: &str, slips: &mut Slips) -> Option<f64> {
+/// What a ruler has to do with at this station, mm: a bare number of inches beyond it is millimetres.
+const SIDES: (f64, f64) = (60.0, 900.0);
+const DEPTHS: (f64, f64) = (0.3, 60.0);
+
+/// A bare number is millimetres; in a kitchen of inches it is inches, as far as that makes sense.
+fn length(field: &'static str, typed: &str, (system, slips): (Option<System>, &mut Slips)) -> Option<f64> {
     let typed = typed.trim();
     if typed.is_empty() {
         return None;
     }
     let bare: Option<f64> = typed.replace(',', ".").parse().ok();
-    if let Some(mm) = bare.filter(|mm| mm.is_finite() && *mm >= 0.0) {
+    let inches = system == Some(System::Customary);
+    if let Some(mm) = bare.filter(|mm| mm.is_finite() && *mm >= 0.0 && (!inches || *mm == 0.0)) {
         return Some(mm);
     }
-    match parse_length(typed) {
+    let (low, high) = if matches!(field, "long" | "wide") { SIDES } else { DEPTHS };
+    let read = if inches { read_length(typed, &Expect::between(low, high).by(system)) } else { parse_length(typed) };
+    match read {
         // A nanometre is below any cook and above the sums of binary numbers.
         Ok(length) => Some((length.in_mm() * 1e6).round() / 1e6),
         Err(error) => {

@@ -90,7 +90,7 @@ pub async fn stood_open(State(state): State<AppState>, cook: SignedIn, Form(type
 /// Says its air.
 pub async fn set_air(State(state): State<AppState>, cook: SignedIn, Form(typed): Form<Typed>) -> Result<Response, WebError> {
     let form = AirForm { c: typed.c.clone(), rh: typed.rh.clone(), version: typed.version };
-    let (c, rh) = match form.read() {
+    let (c, rh) = match form.read(cook.system()) {
         Ok(read) => read,
         Err(slips) => return refuse(&state, &cook, typed, slips).await,
     };

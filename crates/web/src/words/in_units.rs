@@ -1,9 +1,7 @@
 //! Sentences in a household's units: the program writes metric; for a kitchen of pounds and inches every weight, length and
 //! temperature stands there in its own units first, with the metric beside it.
 
-use rauchkeller_core::units::{
-    System, TemperatureIn, both_length, both_mass, both_temperature, celsius, fahrenheit_difference, grams, millimetres,
-};
+use rauchkeller_core::units::{System, both_length, both_mass, fahrenheit_difference, grams, millimetres};
 
 /// The units that are rewritten. Grams stay: salt is weighed in them.
 const UNITS: [&str; 6] = ["°C", "min/kg", "mm", "cm", "kg", "K"];
@@ -38,9 +36,7 @@ impl Kind {
 
     fn customary(self, value: f64, unit: &str) -> String {
         match self {
-            // As exact as it was said, so that nothing is rounded over a limit: 4.5 °C are not the 40 °F that are allowed.
-            Self::Temperature if value.fract() != 0.0 => format!("{} °F", super::trim(celsius(value).in_f(), 1)),
-            Self::Temperature => both_temperature(celsius(value)).customary,
+            Self::Temperature => format!("{} °F", super::fahrenheit(value)),
             Self::Difference => format!("{:.0} °F", fahrenheit_difference(value)),
             Self::Length => both_length(millimetres(if unit == "cm" { value * 10.0 } else { value })).customary,
             Self::Rate => format!("{:.0} min/lb", value * 0.453_592_37),
@@ -181,6 +177,9 @@ mod tests {
             ("7,830 mm of cut, 2, 3 and 24,5 kg", "308¼ in (7,830 mm) of cut, 2, 3 and 24,5 kg"),
             ("44–55 min/kg (20–25 min/lb) at 163 °C", "20–25 min/lb (44–55 min/kg) at 325 °F (163 °C)"),
             ("4.5 °C, 62.8 °C", "40.1 °F (4.5 °C), 145 °F (62.8 °C)"),
+            // Typed in round °F, shown in them: 350, 130 and 165 °F are 176.7, 54.4 and 73.9 °C.
+            ("177 °C until 54 °C or 74 °C", "350 °F (177 °C) until 130 °F (54 °C) or 165 °F (74 °C)"),
+            ("at most 4 °C; 55 °C", "at most 39 °F (4 °C); 131 °F (55 °C)"),
             ("60 min/kg covered", "27 min/lb (60 min/kg) covered"),
             ("a 3 cm strip", "a 1⅛ in (3 cm) strip"),
             ("Into the heat at 175 °C", "Into the heat at 347 °F (175 °C)"),

@@ -55,14 +55,31 @@ pub fn grams(g: f64) -> String {
 
 /// The same figure in the other system, for the small print beside it: ounces, inches, °F.
 pub fn other_system(figure: &str, unit: &str) -> String {
-    use rauchkeller_core::units::{both_length, both_temperature, celsius, millimetres};
+    use rauchkeller_core::units::{both_length, millimetres};
     let Ok(value) = figure.parse::<f64>() else { return String::new() };
     match unit {
         "g" => format!("{} oz", trim(value / 28.349_523_125, 2)),
         "mm" => both_length(millimetres(value)).customary,
-        _ if unit.starts_with("°C") => both_temperature(celsius(value)).customary,
+        _ if unit.starts_with("°C") => format!("{} °F", fahrenheit(value)),
         _ => String::new(),
     }
+}
+
+/// From here on, in °C, a kitchen speaks of meat and heat, and its figures are round ones.
+const ROUND_FROM_C: f64 = 45.0;
+
+/// A figure in °C as one in °F, as exact as it was said and no more.
+///
+/// Whole degrees have lost what they were: 350 °F are 177 °C, and these are 350 and 351. Of the two the round one was meant. A figure
+/// with decimals keeps them, so that nothing is rounded over a limit: 4.5 °C are not the 40 °F that are allowed.
+pub fn fahrenheit(c: f64) -> String {
+    let f = c * 1.8 + 32.0;
+    if c.fract() != 0.0 {
+        return trim(f, 1);
+    }
+    let nearest = f.round();
+    let round = [nearest - 1.0, nearest + 1.0].into_iter().find(|f| f % 5.0 == 0.0 && ((f - 32.0) / 1.8).round() == c);
+    format!("{:.0}", round.filter(|_| c >= ROUND_FROM_C && nearest % 5.0 != 0.0).unwrap_or(nearest))
 }
 
 /// A number with at most `places` decimals and no trailing zeros.

@@ -3,11 +3,13 @@
 //! What can be meant in two ways is not guessed: [`InputError::TwoWays`] names both.
 
 mod asks;
+mod lists;
 mod number;
 mod portions;
 mod terms;
 
 pub use asks::{Expect, System, TwoWays};
+pub use lists::{each_of, read_lengths};
 pub(crate) use number::in_figures;
 pub use portions::{TypedPortion, parse_portions, read_portions};
 
@@ -179,12 +181,12 @@ fn mass_ways(found: &[Term], expect: &Expect) -> Result<Vec<Way>, InputError> {
             (None, None) if found.len() == 1 => {
                 let metric = [(1000.0, "kg"), (1.0, "g")];
                 let customary = [(POUND, "lb"), (OUNCE, "oz")];
-                let units: Vec<(f64, &str)> = match expect.system {
-                    Some(System::Metric) => metric.to_vec(),
-                    Some(System::Customary) => customary.to_vec(),
-                    None => vec![metric[0], customary[0], metric[1], customary[1]],
-                };
-                units.iter().flat_map(|(each, unit)| numbers(term, *each, unit)).collect()
+                let of = |units: &[(f64, &str)]| -> Vec<Way> { units.iter().flat_map(|(each, unit)| numbers(term, *each, unit)).collect() };
+                match expect.system {
+                    Some(System::Metric) => alone(of(&metric), of(&customary), expect),
+                    Some(System::Customary) => alone(of(&customary), of(&metric), expect),
+                    None => of(&[metric[0], customary[0], metric[1], customary[1]]),
+                }
             }
             (None, Some("lb")) => {
                 let ounces = numbers(term, OUNCE, "oz");
@@ -219,6 +221,29 @@ fn mass_ways(found: &[Term], expect: &Expect) -> Result<Vec<Way>, InputError> {
     }
     Ok(sums)
 }
+
+/// A bare number in the household's own units; in the others only where it makes no sense in them.
+///
+/// What is likely and not certain is asked about: the usual unit that misses what makes sense by little, like “20” of a belly that is
+/// 20 oz but hardly 20 lb; and the other system's unit, unless all of the household's own are absurd.
+fn alone(own: Vec<Way>, other: Vec<Way>, expect: &Expect) -> Vec<Way> {
+    let sensible = |ways: &[Way]| ways.iter().filter(|way| expect.holds(way.value)).cloned().collect::<Vec<_>>();
+    let (ours, theirs) = (sensible(&own), sensible(&other));
+    // How many times too much or too little.
+    let misses = |way: &Way| (way.value / expect.high).max(expect.low / way.value.max(1e-9));
+    let asked = |way: &Way| Way { value: expect.high, words: way.words.clone() };
+    let nearest = own.iter().min_by(|a, b| misses(a).total_cmp(&misses(b)));
+    match (ours.as_slice(), own.first(), nearest) {
+        ([one], Some(usual), _) if usual.value > expect.high && misses(usual) < NEARLY => vec![asked(usual), one.clone()],
+        ([], _, Some(nearest)) if !theirs.is_empty() && misses(nearest) < ABSURD => vec![theirs[0].clone(), asked(nearest)],
+        ([], ..) if !theirs.is_empty() => theirs,
+        _ => own,
+    }
+}
+
+/// So many times too much may still be meant, and so many times never is (our estimates).
+const NEARLY: f64 = 2.0;
+const ABSURD: f64 = 10.0;
 
 /// `5 lb 4` as 5.4 lb: what the digits add, written whole.
 fn behind_a_point(before: &Term, term: &Term, each: f64, unit: &str) -> Option<Way> {
@@ -284,14 +309,14 @@ pub fn read_length(typed: &str, expect: &Expect) -> Result<Length, InputError> {
             (Some((each, unit)), _) => numbers(term, each, unit),
             (None, None) if found.len() == 1 => {
                 let fraction = !term.number.whole && term.number.digits.is_empty();
-                let units: &[(f64, &str)] = match expect.system {
+                let of = |units: &[(f64, &str)]| -> Vec<Way> { units.iter().flat_map(|(each, unit)| numbers(term, *each, unit)).collect() };
+                let all = match expect.system {
                     // Nobody writes a vulgar fraction of a centimetre.
-                    _ if fraction => &[(25.4, "in")],
-                    Some(System::Metric) => &[(1.0, "mm"), (10.0, "cm")],
-                    Some(System::Customary) => &[(25.4, "in"), (1.0, "mm")],
-                    None => &[(1.0, "mm"), (10.0, "cm"), (25.4, "in")],
+                    _ if fraction => of(&[(25.4, "in")]),
+                    Some(System::Metric) => alone(of(&[(1.0, "mm"), (10.0, "cm")]), of(&[(25.4, "in")]), expect),
+                    Some(System::Customary) => alone(of(&[(25.4, "in"), (1.0, "mm")]), of(&[(10.0, "cm")]), expect),
+                    None => of(&[(1.0, "mm"), (10.0, "cm"), (25.4, "in")]),
                 };
-                let all: Vec<Way> = units.iter().flat_map(|(each, unit)| numbers(term, *each, unit)).collect();
                 // Nothing is nothing in every unit.
                 if term.number.ways == [0.0] { all.into_iter().take(1).collect() } else { all }
             }

@@ -1,6 +1,7 @@
 //! The weight of a whole dish: `4 × 420 g`, `2.1 kg + 2.3 kg`, `400 g 50 mm, 350 g 38 mm`.
 
 use super::asks::{Expect, TwoWays};
+use super::lists::{asked_of_all, each_of};
 use super::number::in_figures;
 use super::{InputError, read_length, read_mass};
 use crate::units::{Length, Mass, MassIn};
@@ -45,9 +46,14 @@ pub fn parse_portions(typed: &str) -> Result<Vec<Mass>, InputError> {
 pub fn read_portions(typed: &str, weight: &Expect, thick: &Expect) -> Result<Vec<TypedPortion>, InputError> {
     let text = in_figures(&typed.to_lowercase().replace('\u{a0}', " "));
     let mut portions = Vec::new();
-    for part in apart(&text) {
-        let (count, each) = counted(&part, typed, weight)?;
-        let (mass, thickness) = weight_and_thickness(&each, weight, thick)?;
+    let parts = apart(&text);
+    let asked = |error| match error {
+        InputError::TwoWays(ways) if parts.len() > 1 => InputError::TwoWays(asked_of_all(typed, &parts, &ways)),
+        other => other,
+    };
+    for part in &parts {
+        let (count, each) = counted(part, typed, weight)?;
+        let (mass, thickness) = weight_and_thickness(&each, weight, thick).map_err(asked)?;
         portions.extend(std::iter::repeat_n(TypedPortion { weight: mass, thickness }, count));
         if portions.len() > MOST {
             return Err(InputError::Portions(typed.trim().chars().take(40).collect()));
@@ -61,6 +67,15 @@ pub fn read_portions(typed: &str, weight: &Expect, thick: &Expect) -> Result<Vec
 
 /// Parts joined by `+`, `;`, or a comma or “and” where a new weight begins.
 fn apart(text: &str) -> Vec<String> {
+    // “400, 350 and 300 g”, “400 + 350”: nothing but figures, and one unit of weight or none.
+    let list = each_of(text);
+    let unit = |part: &String| units(part).map(str::to_owned).collect::<Vec<_>>();
+    let of_one = |first: &[String]| first.is_empty() || first.len() == 1 && super::mass_unit(&first[0]).is_some();
+    let plain =
+        |part: &String| part.starts_with(|c: char| c.is_ascii_digit()) && !part.contains(['×', '*']) && unit(part) == unit(&list[0]);
+    if list.len() > 1 && of_one(&unit(&list[0])) && list.iter().all(plain) {
+        return list;
+    }
     let mut parts: Vec<String> = Vec::new();
     for piece in text.split(['+', ';']) {
         let mut current = String::new();

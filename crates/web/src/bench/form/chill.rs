@@ -2,9 +2,9 @@
 
 use super::{BenchForm, Slips, short};
 use crate::kit::Shelf;
+use jiff::civil::Time;
 use rauchkeller_core::method::Thawing;
 use rauchkeller_core::units::{LengthIn, parse_length};
-use rauchkeller_store::Refrigerator;
 use serde_json::{Map, Value, json};
 
 impl BenchForm {
@@ -33,15 +33,20 @@ impl BenchForm {
                 slips.insert("goal", says.into());
             }
         }
-        if let Some(kitchen) = kitchen(&shelf.fridge) {
+        if let Some(kitchen) = kitchen(shelf) {
             root.insert("kitchen".into(), kitchen);
         }
     }
 }
 
-/// The household's own refrigerator, as far as anybody has said or weighed anything.
-fn kitchen(fridge: &Refrigerator) -> Option<Value> {
+/// The household's own night, and its refrigerator as far as anybody has said or weighed anything.
+fn kitchen(shelf: &Shelf) -> Option<Value> {
+    let fridge = &shelf.fridge;
     let mut said = Map::new();
+    if let Some(quiet) = shelf.quiet {
+        let wall = |time: Time| time.strftime("%H:%M").to_string();
+        said.insert("quiet".into(), json!([wall(quiet.from), wall(quiet.to)]));
+    }
     if fridge.version > 0 {
         said.insert("fridge_c".into(), json!(fridge.air_c));
     }
@@ -81,6 +86,8 @@ fn read_goal(typed: &str) -> Option<Value> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use rauchkeller_core::clock::Quiet;
+    use rauchkeller_store::Refrigerator;
 
     #[test]
     fn goals_as_cooks_say_them() {
@@ -103,10 +110,12 @@ mod tests {
 
     #[test]
     fn what_nobody_said_is_left_to_the_plan() {
-        assert!(kitchen(&Refrigerator::default()).is_none());
-        let learned = Refrigerator { fit_h: Some(7.2), fit_points: 4, ..Refrigerator::default() };
+        assert!(kitchen(&Shelf::default()).is_none());
+        let learned = Shelf { fridge: Refrigerator { fit_h: Some(7.2), fit_points: 4, ..Refrigerator::default() }, ..Shelf::default() };
         assert_eq!(kitchen(&learned), Some(json!({"fridge_h_w_m2k": 7.2})));
-        let typed = Refrigerator { air_c: 3.0, rh: Some(0.6), version: 1, ..Refrigerator::default() };
+        let typed = Shelf { fridge: Refrigerator { air_c: 3.0, rh: Some(0.6), version: 1, ..Refrigerator::default() }, ..Shelf::default() };
         assert_eq!(kitchen(&typed), Some(json!({"fridge_c": 3.0, "fridge_rh": 0.6})));
+        let night = Shelf { quiet: Quiet::read("21:15-08:00"), ..Shelf::default() };
+        assert_eq!(kitchen(&night), Some(json!({"quiet": ["21:15", "08:00"]})));
     }
 }

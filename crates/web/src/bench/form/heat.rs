@@ -6,6 +6,7 @@ use rauchkeller_contract::{appliances_of, appliances_value, finish_value, fire_o
 use rauchkeller_core::clock::read_span;
 use rauchkeller_core::fire::{HeatSource, Hottest};
 use rauchkeller_core::plan::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
+use rauchkeller_core::units::System;
 use rauchkeller_core::units::{TemperatureIn, TimeIn};
 use serde_json::{Map, Value, json};
 
@@ -17,7 +18,7 @@ impl From<HeatSlip> for Slip {
 }
 
 impl BenchForm {
-    pub(super) fn read_heat(&self, own: Hottest, root: &mut Map<String, Value>, slips: &mut Slips) {
+    pub(super) fn read_heat(&self, (own, system): (Hottest, Option<System>), root: &mut Map<String, Value>, slips: &mut Slips) {
         let mut fire = Map::new();
         let mut take = |name: &'static str, word: &'static str, read: Result<Value, Slip>| match read {
             Ok(value) => drop(fire.insert(name.to_owned(), value)),
@@ -27,10 +28,10 @@ impl BenchForm {
             take("with", "with", Ok(self.with.as_str().into()));
         }
         if !self.fire.trim().is_empty() {
-            take("stages", "fire", read_stages(&self.fire).map(|stages| stages_value(&stages)).map_err(Slip::from));
+            take("stages", "fire", read_stages(&self.fire, system).map(|stages| stages_value(&stages)).map_err(Slip::from));
         }
         if !self.finish.trim().is_empty() {
-            take("finish", "finish", read_finish(&self.finish).map(finish_value).map_err(Slip::from));
+            take("finish", "finish", read_finish(&self.finish, system).map(finish_value).map_err(Slip::from));
         }
         if !self.resting.is_empty() {
             take("rest", "resting", Ok(self.resting.as_str().into()));
@@ -41,7 +42,7 @@ impl BenchForm {
         }
         let mut known = own;
         if !self.hottest.trim().is_empty() {
-            match read_heat(&self.hottest) {
+            match read_heat(&self.hottest, system) {
                 Ok(most) => known = known.instead(HeatSource::find(&self.with).unwrap_or_default(), most),
                 Err(slip) => drop(slips.insert("hottest", slip.into())),
             }
@@ -51,7 +52,7 @@ impl BenchForm {
             kitchen["heat"] = appliances_value(known);
         }
         if !self.tasks.trim().is_empty() {
-            match read_tasks(&self.tasks) {
+            match read_tasks(&self.tasks, system) {
                 Ok(tasks) => drop(root.insert("tasks".into(), tasks_value(&tasks))),
                 Err(says) => drop(slips.insert("tasks", Slip::from(format!("{says}.")))),
             }
@@ -96,7 +97,7 @@ mod tests {
 
     fn read(form: &BenchForm) -> (Value, Slips) {
         let (mut root, mut slips) = (Map::new(), Slips::new());
-        form.read_heat(Hottest::default(), &mut root, &mut slips);
+        form.read_heat((Hottest::default(), None), &mut root, &mut slips);
         (Value::Object(root), slips)
     }
 
@@ -135,7 +136,7 @@ mod tests {
         let own = Hottest::default().with(HeatSource::Oven, celsius(230.0)).with(HeatSource::Smoker, celsius(140.0));
         let heat = |form: BenchForm| {
             let mut root = Map::new();
-            form.read_heat(own, &mut root, &mut Slips::new());
+            form.read_heat((own, None), &mut root, &mut Slips::new());
             root["kitchen"]["heat"].clone()
         };
         let kit = json!([{"id": "oven", "with": "oven", "max_c": 230.0}, {"id": "smoker", "with": "smoker", "max_c": 140.0}]);

@@ -7,7 +7,7 @@ use rauchkeller_core::clock::read_span;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::{FIELDS, Field, Unit};
 use rauchkeller_core::units::{
-    Expect, InputError, Length, LengthIn, MassIn, System, TemperatureIn, TimeIn, parse_temperature, read_length, read_mass,
+    Expect, InputError, Length, LengthIn, MassIn, System, TemperatureIn, TimeIn, read_length, read_mass, read_temperature,
 };
 use serde_json::{Map, Value, json};
 
@@ -81,7 +81,7 @@ fn read(row: &Field, typed: &str, cut: Option<Cut>, system: Option<System>) -> R
     match row.unit {
         Unit::Millimetre => Ok(layer(typed, &usual(row, cut), system)?.in_mm()),
         Unit::Gram => Ok(read_mass(typed, &usual(row, cut).by(system))?.in_g()),
-        Unit::Celsius => Ok(bare().map_or_else(|| parse_temperature(typed).map(TemperatureIn::in_c), Ok)?),
+        Unit::Celsius => Ok(read_temperature(typed, &usual(row, cut).by(system))?.in_c()),
         Unit::Share => {
             let number: Option<f64> = typed.trim_end_matches('%').trim().replace(',', ".").parse().ok();
             let share = |number: f64| if typed.ends_with('%') || number > 1.5 { number / 100.0 } else { number };

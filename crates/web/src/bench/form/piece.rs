@@ -5,7 +5,7 @@ use jiff::ZonedDateTime;
 use rauchkeller_core::clock::{Toward, read_day_by};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::{PackLabel, read_pack_label};
-use rauchkeller_core::units::{Expect, LengthIn, MassIn, System, read_face, read_length, read_portions};
+use rauchkeller_core::units::{Expect, LengthIn, MassIn, System, each_of, read_face, read_lengths, read_portions};
 use serde_json::{Map, Value, json};
 
 impl BenchForm {
@@ -111,7 +111,7 @@ impl BenchForm {
         }
         let expect = thick_of(cut).by(system);
         let values: Result<Vec<f64>, Slip> =
-            each(&self.thick).iter().map(|text| read_length(text, &expect).map(LengthIn::in_mm).map_err(Slip::from)).collect();
+            read_lengths(&self.thick, &expect).map(|all| all.into_iter().map(LengthIn::in_mm).collect()).map_err(Slip::from);
         match values {
             Ok(values) if values.len() == 1 => {
                 piece.insert("salt_thickness_mm".into(), json!(values[0]));
@@ -125,7 +125,7 @@ impl BenchForm {
 
     /// A dose a portion: `10 + 12 g/kg`. One dose for all is the salt's own word.
     fn read_own_doses(&self, portions: &mut [Map<String, Value>], slips: &mut Slips) {
-        let texts = each(&self.dose);
+        let texts = each_of(&self.dose);
         if texts.len() < 2 {
             return;
         }
@@ -172,14 +172,6 @@ pub(super) fn label_json(label: PackLabel) -> Value {
         PackLabel::Sodium(mg) => json!({"sodium_mg_per_100g": mg}),
         PackLabel::UpTo(share) => json!({"up_to_percent": share.0 * 100.0}),
     }
-}
-
-/// The values of `30 + 42 mm`; a unit said once, at the end, counts for all.
-fn each(typed: &str) -> Vec<String> {
-    let parts: Vec<&str> = typed.split('+').map(str::trim).collect();
-    let unit: String = parts.last().map_or_else(String::new, |last| last.chars().skip_while(|c| !c.is_alphabetic() && *c != '"').collect());
-    let bare = |text: &str| !text.chars().any(|c| c.is_alphabetic() || c == '"');
-    parts.iter().map(|part| if bare(part) { format!("{part} {unit}").trim().to_owned() } else { (*part).to_owned() }).collect()
 }
 
 fn give_each(word: &'static str, field: &str, values: &[f64], portions: &mut [Map<String, Value>], slips: &mut Slips) {
