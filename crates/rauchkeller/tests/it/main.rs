@@ -11,6 +11,7 @@ mod heat;
 mod household;
 mod job;
 mod knife;
+mod overlap;
 mod paper;
 mod print;
 mod run;

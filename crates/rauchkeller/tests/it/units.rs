@@ -1,5 +1,5 @@
 //! A pounds kitchen and a metric one, page by page: no figure of the other system stands first, no hours in tenths, no word of the
-//! machine.
+//! machine, no sentence twice.
 
 use crate::support::{Browser, Server};
 use serde_json::Value;
@@ -21,8 +21,12 @@ const READ: &str = r"
   for (const e of document.querySelectorAll('input,textarea')) if (e.placeholder && seen(e)) said.push(e.placeholder);
   for (const e of document.querySelectorAll('[aria-label]')) said.push(e.getAttribute('aria-label'));
   const words = said.map((t) => t.replace(/\s+/g, ' ').trim()).filter((t) => t);
+  // Sentences of its own: a list has the same words at several of its entries, reasons are folded, a picture has two sizes.
+  const told = [...blocks].filter(([e]) => e.checkVisibility() && !e.closest('svg,details.why,.entries > *,.ways-list > *,.not-here dl > *,.lessons > *,.differences')).map(([, t]) => t);
+  const sentences = told.flatMap((t) => t.replace(/\s+/g, ' ').trim().split(/(?<=[.!?]) /)).filter((t) => t.split(' ').length >= 5);
+  const twice = sentences.filter((t, i) => sentences.indexOf(t) !== i);
   const links = [...document.querySelectorAll('a[href]')].map((a) => a.getAttribute('href'));
-  return [words, links];
+  return [words, links, twice];
 ";
 
 /// Figures of a system with their unit. A range or a product counts by its unit; `g/kg` and `min/kg` are no weights.
@@ -105,11 +109,12 @@ async fn reads(server: &Server, units: &str, other: &str) {
         browser.go(&server.url(&path)).await;
         browser.find("body").await;
         let read: Value = browser.js(READ).await;
-        let (words, links): (Vec<String>, Vec<String>) = serde_json::from_value(read).unwrap();
+        let (words, links, twice): (Vec<String>, Vec<String>, Vec<String>) = serde_json::from_value(read).unwrap();
         assert!(!words.is_empty(), "{path} says nothing");
         let unnamed = |text: &String| names.iter().fold(text.clone(), |text, name| text.replace(name, "…"));
         let words: Vec<String> = words.iter().map(unnamed).collect();
         wrong.extend(first_said(&words, &other).into_iter().map(|text| format!("{path}: {text}")));
+        wrong.extend(twice.iter().map(|text| format!("{path} says twice: {text}")));
         wrong.extend(words.iter().filter(|text| machine.is_match(text) || tenths.is_match(text)).map(|text| format!("{path}: {text}")));
         // Pages of pieces and of the kitchen; never what changes something, nor files.
         let page = |link: &&String| {

@@ -21,7 +21,7 @@ use crate::kit::Shelf;
 use crate::piece::{Change, Written, draft_piece, event, open, write_change};
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
-use crate::words::instant;
+use crate::words::{instant, one_line};
 use askama::Template;
 use axum::extract::{Form, Path, Query, RawQuery, State};
 use axum::http::{HeaderMap, HeaderValue, StatusCode};
@@ -200,7 +200,7 @@ pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): For
     let chill = plan.steps.iter().find(|s| s.takes == "elastic").filter(|_| lies);
     let events = chill.map(|step| event(instant(&plan.fridge.from), at, What::TaskBegan { task: step.task_id() })).into_iter().collect();
     let mut piece = draft_piece(key, &view.request, plan).with_events(events).into_new();
-    let called = view.form.name.trim();
+    let called = one_line(&view.form.name);
     if !called.is_empty() {
         piece.name = called.chars().take(120).collect();
     }

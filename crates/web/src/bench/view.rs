@@ -8,7 +8,8 @@ use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
 use crate::piece::{Change, Difference};
-use jiff::ZonedDateTime;
+use crate::words::{day_wall, instant};
+use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{CautionDoc, PlanDoc};
 use rauchkeller_core::method::methods;
 use rauchkeller_core::piece::{Cut, Family, Species};
@@ -79,6 +80,8 @@ pub struct BenchView {
     pub asks_units: bool,
     /// Whether it thinks in pounds and °F.
     pub customary: bool,
+    /// The hour at which to begin, and the meal’s; `None` without a plan.
+    pub begins: Option<(String, String)>,
     /// What the piece is called while nobody names it.
     pub usual_name: String,
     /// The kitchen's clock and its zone.
@@ -124,6 +127,17 @@ impl Changing {
 fn stops(plan: &PlanDoc) -> Vec<CautionDoc> {
     let stands = |c: &&CautionDoc| c.severity == "red" && matches!(c.code.as_str(), "fridge-too-warm" | "storage-limit" | "not-safe");
     plan.cautions.iter().filter(stands).cloned().collect()
+}
+
+/// So near it is now.
+const AT_ONCE: SignedDuration = SignedDuration::from_mins(10);
+
+/// When hands are first wanted, and the meal.
+fn begins(plan: &PlanDoc, now: &ZonedDateTime) -> Option<(String, String)> {
+    let first = plan.steps.iter().map(|step| instant(&step.starts_at)).min()?;
+    let at_once = first.duration_since(now.timestamp()) <= AT_ONCE;
+    let begins = if at_once { "now".to_owned() } else { day_wall(first, now) };
+    Some((begins, day_wall(instant(&plan.serve_at), now)))
 }
 
 impl BenchView {
@@ -211,6 +225,7 @@ impl BenchView {
             // What is written out already is not offered.
             each: plan.as_deref().filter(|_| !has_own_thickness(&request)).map(portions_written).unwrap_or_default(),
             usual_name: plan.as_deref().map(crate::piece::usual_name).unwrap_or_default(),
+            begins: plan.as_deref().and_then(|plan| begins(plan, now)),
             several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),
             customary: shelf.system == Some(System::Customary),

@@ -1,5 +1,6 @@
 //! The hours band: two schools of hours on one line with the nights, the storage limit, and the hour chosen.
 
+use super::labels::Labels;
 use super::{Width, n, text};
 use crate::words::instant;
 use jiff::tz::TimeZone;
@@ -220,18 +221,12 @@ fn row(svg: &mut String, school: &School, y: f64, wide: f64, x: &impl Fn(f64) ->
 }
 
 fn limits(svg: &mut String, band: &Band, wide: f64, x: &impl Fn(f64) -> f64, bottom: f64) {
+    let mut labels = Labels::new(wide);
     let mut said = |h: f64, words: &str| {
         if h < band.span_h {
             let at = x(h);
             let _ = write!(svg, r#"<path class="band-end" d="M{} {}V{}"/>"#, n(at), n(TOP - 4.0), n(bottom + 3.0));
-            let anchor = if at > wide - 110.0 {
-                "end"
-            } else if at < 60.0 {
-                "start"
-            } else {
-                "middle"
-            };
-            let _ = write!(svg, r#"<text class="label band-limit" x="{}" y="11" text-anchor="{anchor}">{words}</text>"#, n(at));
+            labels.put(svg, "label band-limit", words, &["middle", "end", "start"].map(|anchor| (at, 11.0, anchor)));
         }
     };
     // Both limits at one place say the harder one.

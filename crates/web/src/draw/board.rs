@@ -3,6 +3,7 @@
 use super::{Width, n, text};
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
+use std::borrow::Cow;
 use std::fmt::Write;
 
 /// Part of a journey: one place for a while.
@@ -354,16 +355,28 @@ fn label(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
     let (from, to) = (grid.x(longest.from), grid.x(longest.to));
     let now = grid.x(board.now);
     let state = if width == Width::Wide { format!(" {}", piece.state) } else { String::new() };
-    let wanted = 8.0 * (piece.name.chars().count() + state.chars().count()) as f64 * if width == Width::Wide { 0.9 } else { 0.85 };
+    let letter = if width == Width::Wide { 7.2 } else { 6.8 };
+    // Bold letters are wider.
+    let name = fitting(&piece.name, ((grid.right - grid.left) / (letter * 1.3)) as usize);
+    let wanted = letter * (name.chars().count() + state.chars().count()) as f64;
     let start = if now > from && now < to { now + 10.0 } else { from + 2.0 };
     let (x, anchor) = if start + wanted > grid.right { (grid.right.min(to.max(wanted + grid.left)), "end") } else { (start, "start") };
     format!(
         r#"<text class="board-label" x="{}" y="{}" text-anchor="{anchor}"><tspan class="strong">{}</tspan>{}</text>"#,
         n(x),
         n(y),
-        text(&piece.name),
+        text(&name),
         text(&state)
     )
+}
+
+/// A name as far as there is room for it.
+fn fitting(name: &str, letters: usize) -> Cow<'_, str> {
+    if name.chars().count() <= letters {
+        return name.into();
+    }
+    let kept: String = name.chars().take(letters.saturating_sub(1)).collect();
+    format!("{}…", kept.trim_end()).into()
 }
 
 fn plumb_line(board: &Board, grid: &Grid) -> String {

@@ -1,5 +1,6 @@
 //! The heat as a picture: what surrounds the piece as steps, its surface and its core as lines, and the two finish lines.
 
+use super::labels::{At, Labels};
 use super::{Width, n, text};
 use crate::words::{instant, wall};
 use jiff::ZonedDateTime;
@@ -42,48 +43,35 @@ pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Opti
     let mut svg = format!(r#"<svg class="heat {class}" viewBox="0 0 {wide} {high}" role="img" aria-label="{}">"#, text(&said(fire)));
     let _ =
         write!(svg, r#"<rect class="band-ground" x="0" y="{}" width="{wide}" height="{}"/>"#, n(frame.top), n(frame.bottom - frame.top));
-    degrees(&mut svg, &frame, &[target.finish_c, target.authority_c], system);
-    stages(&mut svg, fire, &frame, now, width);
-    line(&mut svg, fire, &frame, 2, "surface-line");
-    line(&mut svg, fire, &frame, 3, "core-line");
-    finishes(&mut svg, &frame, (target.finish_c, target.authority_c));
-    puffs(&mut svg, fire, &frame);
-    besides(&mut svg, plan, &frame);
+    // What matters most takes its place first; a number of the scale goes where there is room.
+    let mut labels = Labels::new(wide);
     let (out, pull) = (fire.stages.iter().map(|s| s.minutes).sum::<f64>(), target.pull_c);
     let (x, y) = (frame.x(out), frame.y(pull));
-    // The words are about as wide as that: they end at the dot where they would leave the picture.
-    let anchor = if x > wide - 110.0 || x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
+    line(&mut svg, fire, &frame, 2, "surface-line");
+    line(&mut svg, fire, &frame, 3, "core-line");
     let _ = write!(svg, r#"<circle class="pull-dot" cx="{}" cy="{}" r="5"/>"#, n(x), n(y));
-    let _ = write!(
-        svg,
-        r#"<text class="label strong" x="{}" y="{}" text-anchor="{}">out at {pull:.0} °C</text>"#,
-        n(anchor.1),
-        n(y + 18.0),
-        anchor.0
-    );
-    let _ = write!(svg, r#"<text class="label" x="2" y="{}">{}</text>"#, n(frame.bottom + 17.0), wall(instant(&first.starts_at), now));
+    // The words end at the dot where they would leave the picture.
+    let side = if x > wide - 110.0 || x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
+    let places = [18.0, -10.0, 34.0, -26.0].map(|dy| (side.1, y + dy, side.0));
+    labels.put(&mut svg, "label strong", &format!("out at {pull:.0} °C"), &places);
+    let begins = wall(instant(&first.starts_at), now).to_string();
+    labels.put(&mut svg, "label", &begins, &[(2.0, frame.bottom + 17.0, "start")]);
+    stages(&mut svg, fire, &frame, (now, width), &mut labels);
+    finishes(&mut svg, &frame, (target.finish_c, target.authority_c), &mut labels);
+    puffs(&mut svg, fire, &frame, &mut labels);
+    besides(&mut svg, plan, &frame, &mut labels);
+    degrees(&mut svg, &frame, system, &mut labels);
     svg.push_str("</svg>");
     svg
 }
 
 /// What is done beside the heat, each at its minute: a tick on the ground, its name where there is room.
-fn besides(svg: &mut String, plan: &PlanDoc, frame: &Frame) {
+fn besides(svg: &mut String, plan: &PlanDoc, frame: &Frame, labels: &mut Labels) {
     let Some(from) = plan.fire.stages.first().map(|stage| instant(&stage.starts_at)) else { return };
-    let mut free = 0.0;
     for step in plan.steps.iter().filter(|s| s.place == "fire" && s.beside.is_some()) {
         let x = frame.x(instant(&step.starts_at).duration_since(from).as_secs_f64() / 60.0);
         let _ = write!(svg, r#"<path class="beside-tick" d="M{} {}v-9"/>"#, n(x), n(frame.bottom));
-        let (words, wide) = (step.kind.replace('-', " "), step.kind.len() as f64 * 7.5);
-        if x - wide / 2.0 >= free && x + wide / 2.0 <= frame.wide {
-            let _ = write!(
-                svg,
-                r#"<text class="label" x="{}" y="{}" text-anchor="middle">{}</text>"#,
-                n(x),
-                n(frame.bottom - 12.0),
-                text(&words)
-            );
-            free = x + wide / 2.0 + 6.0;
-        }
+        labels.put(svg, "label", &step.kind.replace('-', " "), &[(x, frame.bottom - 12.0, "middle")]);
     }
 }
 
@@ -100,8 +88,8 @@ fn said(fire: &FireDoc) -> String {
     words
 }
 
-/// The scale, without a number where a finish line has its own.
-fn degrees(svg: &mut String, frame: &Frame, taken: &[f64], system: Option<System>) {
+/// The scale, with its numbers where nothing else stands.
+fn degrees(svg: &mut String, frame: &Frame, system: Option<System>, labels: &mut Labels) {
     let (own, unit): (fn(f64) -> f64, &str) = match system {
         Some(System::Customary) => (|f| fahrenheit(f).in_c(), "°F"),
         _ => (|c| c, "°C"),
@@ -112,15 +100,13 @@ fn degrees(svg: &mut String, frame: &Frame, taken: &[f64], system: Option<System
         let c = own(degree);
         let y = frame.y(c);
         let _ = write!(svg, r#"<path class="grid" d="M0 {}H{}"/>"#, n(y), frame.wide);
-        if taken.iter().all(|t| (frame.y(*t) - y).abs() > 16.0) {
-            let _ = write!(svg, r#"<text class="label" x="4" y="{}">{degree:.0} {unit}</text>"#, n(y - 4.0));
-        }
+        labels.put(svg, "label", &format!("{degree:.0} {unit}"), &[(4.0, y - 4.0, "start")]);
         degree += step;
     }
 }
 
 /// Each stage as a step of what surrounds the piece, with its end on the clock; the rest is the last.
-fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, width: Width) {
+fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, (now, width): (&ZonedDateTime, Width), labels: &mut Labels) {
     let mut d = format!("M0 {}", n(frame.bottom));
     let mut from = 0.0;
     for stage in &fire.stages {
@@ -135,19 +121,14 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, 
         let wide = frame.x(to) - x;
         let words = format!("{around:.0} °C");
         if wide > words.len() as f64 * 7.0 {
-            let _ = write!(
-                svg,
-                r#"<text class="label strong" x="{}" y="{}" text-anchor="middle">{words}</text>"#,
-                n(x + wide / 2.0),
-                n(y - 6.0)
-            );
+            let places = [-6.0, 17.0, 34.0].map(|dy| (x + wide / 2.0, y + dy, "middle"));
+            labels.put(svg, "label strong", &words, &places);
         }
         let at = frame.x(to);
         if at > 60.0 && (width == Width::Wide || wide > 70.0) {
             // At the right edge it ends there.
             let (anchor, x) = if at > frame.wide - 40.0 { ("end", frame.wide) } else { ("middle", at) };
-            let words = wall(instant(&stage.ends_at), now);
-            let _ = write!(svg, r#"<text class="label" x="{}" y="{}" text-anchor="{anchor}">{words}</text>"#, n(x), n(frame.bottom + 17.0));
+            labels.put(svg, "label", &wall(instant(&stage.ends_at), now).to_string(), &[(x, frame.bottom + 17.0, anchor)]);
         }
         from = to;
     }
@@ -155,12 +136,7 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, now: &ZonedDateTime, 
     svg.insert_str(svg.find("<path").unwrap_or(svg.len()), &format!(r#"<path class="around" d="{d}"/>"#));
     let x = frame.x(from);
     if frame.wide - x > 40.0 {
-        let _ = write!(
-            svg,
-            r#"<text class="label" x="{}" y="{}" text-anchor="middle">rest</text>"#,
-            n(f64::midpoint(x, frame.wide)),
-            n(frame.top + 14.0)
-        );
+        labels.put(svg, "label", "rest", &[(f64::midpoint(x, frame.wide), frame.top + 14.0, "middle")]);
     }
 }
 
@@ -173,27 +149,25 @@ fn line(svg: &mut String, fire: &FireDoc, frame: &Frame, which: usize, class: &s
 }
 
 /// The other finish line: when the skin puffs.
-fn puffs(svg: &mut String, fire: &FireDoc, frame: &Frame) {
+fn puffs(svg: &mut String, fire: &FireDoc, frame: &Frame, labels: &mut Labels) {
     let Some(min) = fire.skin.as_ref().and_then(|skin| skin.puffs_min) else { return };
     let x = frame.x(min);
     let (anchor, at) = if x > frame.wide / 2.0 { ("end", x - 5.0) } else { ("start", x + 5.0) };
     let _ = write!(svg, r#"<path class="puff-line" d="M{} {}V{}"/>"#, n(x), n(frame.top), n(frame.bottom));
-    let _ = write!(
-        svg,
-        r#"<text class="label" x="{}" y="{}" text-anchor="{anchor}">skin puffs</text>"#,
-        n(at),
-        n(f64::midpoint(frame.top, frame.bottom))
-    );
+    let middle = f64::midpoint(frame.top, frame.bottom);
+    labels.put(svg, "label", "skin puffs", &[0.0, -20.0, 20.0, -40.0, 40.0].map(|dy| (at, middle + dy, anchor)));
 }
 
 /// The cook's finish and the authority's, beside each other.
-fn finishes(svg: &mut String, frame: &Frame, (finish, authority): (f64, f64)) {
+fn finishes(svg: &mut String, frame: &Frame, (finish, authority): (f64, f64), labels: &mut Labels) {
     let apart = (frame.y(finish) - frame.y(authority)).abs() > 13.0;
     let mut draw = |c: f64, class: &str, words: &str, above: bool| {
         let y = frame.y(c);
         let _ = write!(svg, r#"<path class="{class}" d="M0 {}H{}"/>"#, n(y), frame.wide);
-        let at = if above { y - 4.0 } else { y + 13.0 };
-        let _ = write!(svg, r#"<text class="label" x="4" y="{}">{words}</text>"#, n(at));
+        let (first, second) = if above { (y - 4.0, y + 13.0) } else { (y + 13.0, y - 4.0) };
+        let left = |y: f64| -> At { (4.0, y, "start") };
+        let right = |y: f64| -> At { (frame.wide - 4.0, y, "end") };
+        labels.put(svg, "label", words, &[left(first), left(second), right(first), right(second)]);
     };
     draw(authority, "authority-line", &format!("authority {authority:.0} °C"), authority >= finish || apart);
     draw(finish, "finish-line", &format!("finish {finish:.0} °C"), finish > authority);

@@ -6,6 +6,7 @@ mod curve;
 mod face;
 mod face_marks;
 mod heat;
+mod labels;
 mod ladder;
 mod number;
 mod outline;

@@ -12,7 +12,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::Timestamp;
 use rauchkeller_core::salt::{Mix, MixError, read_mix};
-use rauchkeller_core::units::{MassIn, both_mass};
+use rauchkeller_core::units::{MassIn, System, both_mass};
 use rauchkeller_store::{Added, KitMix, MixId};
 use serde::Deserialize;
 use serde_json::json;
@@ -47,6 +47,8 @@ pub struct MixView {
     pub parts: Vec<PartLine>,
     pub made_for: String,
     pub unknown: String,
+    /// How much meat it is for, as an example in the household’s units.
+    pub like_for: &'static str,
 }
 
 #[derive(Template)]
@@ -66,7 +68,8 @@ impl MixView {
     fn of(mut form: MixForm, shelf: &Shelf, asked: bool) -> (Self, Option<Mix>) {
         form.key = form_key(&form.key);
         let read = read_mix(&form.name, &form.recipe, &shelf.core_salts());
-        let mut view = Self { form, ..Self::default() };
+        let like_for = if shelf.system == Some(System::Customary) { "for 9 lb" } else { "for 4 kg" };
+        let mut view = Self { form, like_for, ..Self::default() };
         for error in read.as_ref().err().into_iter().flatten() {
             let words = format!("{}.", sentence(&error.to_string()));
             match error {

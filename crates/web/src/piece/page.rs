@@ -11,7 +11,7 @@ use crate::draw::{Width, draw_heat, draw_slice};
 use crate::error::WebError;
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
-use crate::words::{day_wall, figure_in_units, grams, instant, other_system, pull_word, sentence, span, trim, wall};
+use crate::words::{day_wall, figure_in_units, grams, instant, one_line, other_system, pull_word, sentence, span, trim, wall};
 use askama::Template;
 use axum::extract::{Form, Path, State};
 use axum::http::StatusCode;
@@ -350,14 +350,14 @@ pub async fn call(
     Path(id): Path<String>,
     Form(form): Form<CallForm>,
 ) -> Result<Response, WebError> {
-    let (name, note) = (form.name.trim(), form.note.trim());
+    let (name, note) = (one_line(&form.name), form.note.trim());
     let letters = name.chars().count();
     let (status, slip) = if !(1..=120).contains(&letters) {
         (StatusCode::UNPROCESSABLE_ENTITY, format!("A name of {letters} letters does not fit the board: 1 to 120 are allowed."))
     } else if note.chars().count() > 4000 {
         (StatusCode::UNPROCESSABLE_ENTITY, format!("{} letters of notes are more than fit: 4000 at most.", note.chars().count()))
     } else {
-        match cook.kitchen(&state).call(piece_id(&id)?, form.version, name, note).await {
+        match cook.kitchen(&state).call(piece_id(&id)?, form.version, &name, note).await {
             Ok(()) => return Ok(Redirect::to(&format!("/pieces/{id}#called")).into_response()),
             Err(StoreError::Conflict) => (
                 StatusCode::CONFLICT,

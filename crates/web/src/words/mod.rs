@@ -98,6 +98,11 @@ pub fn on_scale(words: [&'static str; 5], value: i32) -> &'static str {
     words[usize::try_from(value.clamp(-2, 2) + 2).unwrap_or(2)]
 }
 
+/// A name on one line, however it was typed.
+pub fn one_line(typed: &str) -> String {
+    typed.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
 /// A sentence to its end: what ends in a question has its mark already.
 pub fn full_stop(text: &impl std::fmt::Display) -> String {
     let text = text.to_string();
