@@ -16,7 +16,7 @@ use jiff::tz::TimeZone;
 use rauchkeller_core::clock::{Quiet, Toward, WallError, in_calendar, read_wall};
 use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::method::Thawing;
-use rauchkeller_core::piece::Cut;
+use rauchkeller_core::piece::{Cut, Named, named};
 use rauchkeller_core::plan::{BoughtScoring, Field, PlanRequest, Portion, Unit, refusals};
 use rauchkeller_core::salt::Basis;
 use rauchkeller_core::units::{GramsPerKg, grams, millimetres};
@@ -205,7 +205,11 @@ fn read_piece(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<PieceRea
     let mut piece = root.object("piece", problems);
     let names: Vec<&str> = Cut::all().map(|c| c.id).collect();
     let before = problems.len();
+    let said = piece.get("cut").and_then(Value::as_str).unwrap_or_default().to_owned();
     let cut = piece.named("cut", Cut::find, &names, problems);
+    if let (None, Named::Cooked(why), Some(problem)) = (cut, named(&said), problems.last_mut()) {
+        problem.remedy = format!("Take a raw piece: {why}.");
+    }
     if cut.is_none() && problems.len() == before {
         problems.push(Problem::new("piece.cut", "nothing", names.join(", "), "Say which cut it is."));
     }

@@ -233,6 +233,8 @@ impl TradeTime {
             "it was made for another heat"
         } else if !self.near_its_size {
             "it was made for another size, and time goes by thickness, not by weight"
+        } else if model > self.takes.1 {
+            "it is thicker than the rule takes it to be, or longer in a mild heat"
         } else if self.rule.contains("fat has run") {
             "it cooks on until the fat has run, this heat ends at its finish"
         } else {

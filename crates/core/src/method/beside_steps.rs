@@ -169,14 +169,15 @@ pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
             kind,
             "Pull it apart",
             10.0,
-            "Two forks or gloved hands, while it is warm; fat and gristle out, some of the drip back in.",
+            "Two forks or gloved hands, while it is warm; fat, gristle and splinters of bone out, some of the drip back in.",
         ),
         kind => plain(kind).and_then(|task| Some(beside_at(task.beside?, plain_step(task)))).into_iter().collect(),
     }
 }
 
 fn wrap(stage: usize, title: &str, detail: &str) -> Aside {
-    (Beside::Stage(stage), in_the_heat(StepKind::Wrap, title, Moment::Before, 2.0, detail))
+    let needs = vec![if title.ends_with("leaves") { "leaves, and string" } else { "foil" }.into()];
+    (Beside::Stage(stage), Step { needs, ..in_the_heat(StepKind::Wrap, title, Moment::Before, 2.0, detail) })
 }
 
 /// What is done at the skin in a minute, and how: the same whoever asks for it, at whatever time.

@@ -6,8 +6,8 @@ use super::kind::StepKind;
 use super::lay_out::left_to_stand;
 use super::recipe::{Recipe, Surface};
 use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step};
-use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, each_out};
-use crate::piece::Family;
+use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, Where, each_out};
+use crate::piece::{Family, Species};
 use crate::salt::CoverKind;
 use crate::units::{IntervalIn, LengthIn, TemperatureIn, Time, TimeIn, minutes};
 use crate::words;
@@ -32,9 +32,29 @@ pub(super) fn carve(recipe: &Recipe) -> Step {
         place: Place::Table,
         hands: Hands::Clean,
         needs: vec!["sharp knife".into(), "clean board".into()],
-        detail: "A clean board, not the one it was salted on.".into(),
+        detail: format!("A clean board, not the one it was salted on.{}", at_the_cut(recipe)),
         ..step(StepKind::Carve, "Carve, and to the table", minutes(if recipe.cut.family == Family::Steak { 5.0 } else { 10.0 }))
     }
+}
+
+/// What this piece wants when it is cut (common practice).
+fn at_the_cut(recipe: &Recipe) -> String {
+    let cut = recipe.cut;
+    let mut said = String::new();
+    if cut.bone_fraction > 0.0 && matches!(cut.family, Family::Rack | Family::Roast) {
+        said += " The bones come off in one piece first, then it is sliced.";
+    }
+    match recipe.surface {
+        Surface::Skin if matches!(cut.family, Family::SkinSlab | Family::Rack | Family::Joint | Family::Roast) => {
+            said += " Turn it meat side up and press the knife through the skin last: from above crackling shatters. It goes on crisping while it cools.";
+        }
+        Surface::Skin if cut.species == Species::Poultry => said += " Legs off first, then each breast in one piece; across the grain.",
+        _ => said += " Across the grain.",
+    }
+    if recipe.targets.iter().any(|target| target.at == Where::Stuffing) {
+        said += " Stuffing that is still pale is not raw by its colour: 74 °C (165 °F) makes it done.";
+    }
+    said
 }
 
 /// What a later stage goes to that nothing has heated yet, beside the stage before.

@@ -51,8 +51,10 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
         .filter(|s| on_the_bench(s))
         .map(|s| s.takes.in_min())
         .sum();
-    let before = parts.iter().flat_map(|(_, steps)| steps).filter(|s| s.phase == Phase::Before);
-    let tools: Vec<Words> = before.filter(|s| is_knife(s.kind)).flat_map(|s| s.needs.clone()).collect();
+    let asides = beside_all(recipe);
+    // All that the plan uses lies ready from the beginning.
+    let row = parts.iter().flat_map(|(_, steps)| steps);
+    let tools: Vec<Words> = row.chain(asides.iter().map(|(_, step)| step)).flat_map(|step| step.needs.clone()).collect();
     for (i, written) in parts {
         match rows[i].kind {
             StepKind::LayOut => steps.push((None, as_said(&rows[i], lay_out(recipe, &tools), Phase::Before))),
@@ -63,6 +65,13 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
             steps.push((Some(Beside::Stage(0)), preheat(recipe, 0)));
         }
     }
+    steps.extend(asides.into_iter().map(|(of, step)| (Some(of), step)));
+    let beside: Vec<Beside> = steps.iter().filter_map(|(of, _)| *of).collect();
+    tied(steps.into_iter().map(|(_, step)| step).collect(), &beside)
+}
+
+/// What is done beside the row.
+fn beside_all(recipe: &Recipe) -> Vec<Aside> {
     let mut asides = recipe.thaw.map_or_else(Vec::new, |time| water_changes(time, recipe.thawing));
     asides.extend(heated_meanwhile(recipe));
     asides.extend(asked_by_the_heat(recipe));
@@ -71,9 +80,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
     asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));
     asides.extend(kept_hot(recipe));
     asides.push(leftovers(recipe));
-    steps.extend(asides.into_iter().map(|(of, step)| (Some(of), step)));
-    let beside: Vec<Beside> = steps.iter().filter_map(|(of, _)| *of).collect();
-    tied(steps.into_iter().map(|(_, step)| step).collect(), &beside)
+    asides
 }
 
 fn on_the_bench(step: &Step) -> bool {

@@ -263,7 +263,7 @@ const PLAIN: &[PlainTask] = &[
         hands: Hands::Clean,
         place: Place::Fire,
         needs: &["small pan"],
-        detail: "Boil it until it coats a spoon, and set half of it aside clean: a brush that has touched the meat never goes into that half.",
+        detail: "Boil it until it coats a spoon, and set half of it aside clean: a brush that has touched the meat never goes into that half. Too thick to brush, it wants a spoon of warm water.",
         beside: Some(Side::Heat),
         ..RAW
     },
@@ -274,7 +274,7 @@ const PLAIN: &[PlainTask] = &[
         hands: Hands::Clean,
         place: Place::Table,
         needs: &["small pan"],
-        detail: "Fat off, what is left brought to the boil. It holds salt from the meat: taste before any more goes in.",
+        detail: "Fat off, what is left brought to the boil. It holds salt from the meat: taste before any more goes in. It parts as it stands: stir it before it is poured.",
         beside: Some(Side::Rest),
         ..RAW
     },

@@ -50,6 +50,12 @@ impl TaskRow {
         Self { detail: Some(detail.into()), ..self }
     }
 
+    /// With what it wants at hand.
+    pub(super) fn needing(mut self, what: &[&'static str]) -> Self {
+        self.needs.extend(what.iter().map(|need| (*need).into()));
+        self
+    }
+
     /// Showing a number of its own.
     pub(super) fn showing(self, figure: Shows) -> Self {
         Self { figure: Some(figure), ..self }

@@ -5,6 +5,7 @@ use super::kind::StepKind;
 use super::recipe::{MixLies, Recipe};
 use super::step::{Hands, Step, figure, step};
 use crate::salt::{CoverKind, FaceGrams};
+use crate::skin::drying::FridgePlacement;
 use crate::units::{MassIn, minutes};
 use crate::words;
 use std::borrow::Cow;
@@ -89,9 +90,12 @@ pub(super) fn lay_out(recipe: &Recipe, needs: &[Cow<'static, str>]) -> Step {
         ("a bowl a face", "One bowl a face")
     };
     let mut tools: Vec<Cow<'static, str>> = ["scale", bowls, "paper towels", "rack", "tray"].map(Cow::Borrowed).to_vec();
-    for need in needs {
-        if !tools.contains(need) {
-            tools.push(need.clone());
+    let hooks = recipe.lies == FridgePlacement::Hung && !needs.iter().any(|need| need.contains("hook"));
+    // What a later task calls by another name lies there already.
+    let same = ["the weighed bowls", "the salt weighed for it", "clean board"];
+    for need in needs.iter().cloned().chain(hooks.then(|| "a hook".into())) {
+        if !tools.contains(&need) && !same.contains(&need.as_ref()) {
+            tools.push(need);
         }
     }
     Step {

@@ -12,10 +12,12 @@
 mod cut;
 mod faces;
 mod measures;
+mod names;
 mod reshape;
 mod table;
 
 pub use cut::{Cut, CutFacts, Family, FireShape, Species, Storage};
 pub use faces::{Body, Face, FaceKind, faces};
 pub use measures::{MEAT_DENSITY_KG_PER_L, Measures, Mismatch, estimated_face, estimated_weight, weight_mismatch};
+pub use names::{Named, named};
 pub use reshape::{Lying, Reshape, STRIP_MM, STUFFED};

@@ -9,7 +9,7 @@ use super::on::OnIt;
 use super::places::{Borders, Leg, Out, legs, marks, out, place_at};
 use super::plan::RunPlan;
 use super::record::Record;
-use crate::method::Place;
+use crate::method::{Place, StepKind};
 use crate::plan::{ColdState, with_course};
 use crate::units::{Mass, MassIn, Time, grams};
 use jiff::{SignedDuration, Timestamp};
@@ -51,6 +51,13 @@ pub struct Standing {
     pub finished: Option<Timestamp>,
     /// What is asked.
     pub asked: Vec<Asked>,
+}
+
+impl Standing {
+    /// Whether a task of this kind is over.
+    pub fn is_over(&self, plan: &RunPlan, kind: StepKind) -> bool {
+        plan.tasks.iter().zip(&self.over).any(|(task, over)| *over && task.kind == kind)
+    }
 }
 
 /// Says how a piece stands.

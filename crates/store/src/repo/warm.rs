@@ -7,7 +7,7 @@ use super::{Kitchen, NoteId, PieceId};
 use crate::Instant;
 use crate::entity::{piece, warm_spell};
 use crate::error::StoreError;
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use sea_orm::sea_query::{Expr, ExprTrait};
 use sea_orm::{ColumnTrait, ConnectionTrait, DbErr, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set};
 use uuid::Uuid;
@@ -29,6 +29,9 @@ pub struct WarmNote {
 
 /// A household looks after no more of them; the latest count.
 const MOST: u64 = 200;
+
+/// A glass of water in a refrigerator takes longer than that to cool by a degree (our estimate).
+const A_SLIP: SignedDuration = SignedDuration::from_mins(10);
 
 impl Kitchen<'_> {
     /// The latest whiles that stand noted, newest first.
@@ -98,7 +101,8 @@ impl Kitchen<'_> {
         mine.one(&self.store.db).await?.map(|_| ()).ok_or(StoreError::NotFound)
     }
 
-    /// The refrigerator's air was read: too warm opens a while that lasts, cold again closes it.
+    /// The refrigerator's air was read: too warm opens a while that lasts, cold again closes it, and takes it back where it was read only
+    /// minutes before.
     pub(super) async fn air_was_read<C: ConnectionTrait>(&self, db: &C, too_warm: bool, air_c: f64, at: Timestamp) -> Result<(), DbErr> {
         let lasting = || {
             warm_spell::Column::HouseholdId
@@ -109,6 +113,10 @@ impl Kitchen<'_> {
         };
         let update = warm_spell::Entity::update_many().filter(lasting());
         if !too_warm {
+            // Read anew at once, the first reading was a slip: no refrigerator cools down so fast.
+            let slip = warm_spell::Column::FromAt.is_null().and(warm_spell::Column::NotedAt.gte(Instant::from(at - A_SLIP)));
+            let taken_back = warm_spell::Entity::update_many().filter(lasting().and(slip));
+            taken_back.col_expr(warm_spell::Column::DeletedAt, Expr::value(Instant::from(at))).exec(db).await?;
             update.col_expr(warm_spell::Column::ToAt, Expr::value(Instant::from(at))).exec(db).await?;
             return Ok(());
         }

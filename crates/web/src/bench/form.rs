@@ -15,7 +15,7 @@ use crate::kit::Shelf;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::Problem;
 use rauchkeller_core::clock::say_moment;
-use rauchkeller_core::piece::Cut;
+use rauchkeller_core::piece::{Cut, Named, named};
 use rauchkeller_core::plan::{FIELDS, Offer};
 use rauchkeller_core::units::System;
 use serde::{Deserialize, Serialize};
@@ -56,6 +56,8 @@ macro_rules! words {
 
 words! {
     cut,
+    /// What the cook calls it, where that is another name.
+    cutname,
     weight,
     thick,
     /// Thickness at the thinnest place.
@@ -230,6 +232,33 @@ impl BenchForm {
         if self.cut.is_empty() { Cut::find(FIRST_CUT) } else { Cut::find(&self.cut) }
     }
 
+    /// With the cut of the name that was typed, where it is one cut's.
+    pub fn with_its_cut(self) -> Self {
+        match named(&self.cutname) {
+            Named::One(cut) => Self { cut: cut.id.to_owned(), cutname: String::new(), ..self },
+            _ => self,
+        }
+    }
+
+    /// What is wrong with the name that was typed for the cut: several are called so, it is cooked already, or nobody knows it.
+    fn read_cut_name(&self, slips: &mut Slips) {
+        let typed = short(self.cutname.trim());
+        let slip = match named(&self.cutname) {
+            _ if typed.is_empty() => return,
+            Named::One(_) => return,
+            Named::Several(cuts) => Slip {
+                says: format!("“{typed}” is more than one cut, here or elsewhere; which is it?"),
+                choices: cuts.iter().map(|cut| cut.name.to_owned()).collect(),
+            },
+            Named::Cooked(why) => format!("“{typed}” cannot be planned: {why}.").into(),
+            Named::Unknown => format!(
+                "“{typed}” is no cut this kitchen knows by that name. Choose the one it is like from the list, by its bones, skin and size."
+            )
+            .into(),
+        };
+        slips.insert("cutname", slip);
+    }
+
     /// With the chosen reading in its word's place; `None` where none was chosen.
     pub fn taken(&self) -> Option<Self> {
         let (word, chosen) = self.take.split_once('=')?;
@@ -258,6 +287,7 @@ impl BenchForm {
         if cut.is_none() {
             slips.insert("cut", format!("“{}” is not a cut this kitchen knows. Choose one of the list.", short(&self.cut)).into());
         }
+        self.read_cut_name(&mut slips);
         let (piece, weighed) = self.read_piece(cut, now, shelf.system, &mut slips);
         root.insert("piece".into(), Value::Object(piece));
         self.read_salt(cut, shelf, &mut root, &mut slips);

@@ -83,6 +83,7 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
                 climb_words(plan.fire.carry_over_band_k),
                 "table",
             ),
+            "hold" if step.beside.is_some() => ("keep the rest hot".to_owned(), "60 °C (140 °F) or more".to_owned(), "hot-hold"),
             "hold" => ("hold it warm".to_owned(), "60 °C (140 °F) or more".to_owned(), "hot-hold"),
             "carve" => ("carve".to_owned(), format!("table {}", wall(instant(&plan.serve_at), now)), "table"),
             _ => continue,

@@ -2,7 +2,7 @@
 
 use super::form::BenchForm;
 use crate::kit::Shelf;
-use crate::piece::{Opened, run_of};
+use crate::piece::{Opened, is_usual_name, run_of};
 use crate::words::trim;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::as_said;
@@ -20,6 +20,8 @@ pub struct Lesson {
     g_per_kg: f64,
     /// What it is called.
     name: String,
+    /// The same, where somebody gave it that name.
+    called: String,
 }
 
 /// A proposal beside its word.
@@ -46,7 +48,16 @@ impl Lesson {
             let verdict = Verdict { bad_patches: says.bad_patches, rim: says.rim, middle: says.middle, juice: says.juice };
             proposals(verdict, run_of(opened, now), GramsPerKg(g_per_kg))
         });
-        Self { said: as_said(&full), proposals, g_per_kg, name: opened.piece.name.clone() }
+        let called = if is_usual_name(&opened.piece.name, &opened.plan) { String::new() } else { opened.piece.name.clone() };
+        Self { said: as_said(&full), proposals, g_per_kg, name: opened.piece.name.clone(), called }
+    }
+
+    /// What the sentence has no words for goes on as it was then: knife and pick.
+    pub fn carry(&self, request: &mut Value) {
+        let same_cut = self.said["piece"]["cut"] == request["piece"]["cut"];
+        if same_cut && self.said["skin"].is_object() && request["skin"].is_null() {
+            request["skin"] = self.said["skin"].clone();
+        }
     }
 
     /// Its sentence for a new piece: without the days of the old one, and with what is proposed.
@@ -60,6 +71,8 @@ impl Lesson {
             since: String::new(),
             on: String::new(),
             hours: String::new(),
+            // A name that was given is given again; one of cut and weight follows them.
+            name: self.called.clone(),
             ..of_then
         };
         self.proposals.iter().fold(fresh, |form, (proposal, _)| with(&form, *proposal))

@@ -18,7 +18,7 @@ use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
 use crate::kit::Shelf;
-use crate::piece::{Change, Written, draft_piece, event, open, write_change};
+use crate::piece::{Change, Written, draft_piece, event, open, usual_name, write_change};
 use crate::shell::{Partial, Rail, render};
 use crate::state::AppState;
 use crate::words::{instant, one_line};
@@ -87,6 +87,11 @@ pub async fn page(
     }
     if let Some(taken) = form.taken() {
         return Ok(Redirect::to(&taken.address()).into_response());
+    }
+    let named = !form.cutname.is_empty();
+    let form = form.with_its_cut();
+    if named && form.cutname.is_empty() && !partial.0 {
+        return Ok(Redirect::to(&form.address()).into_response());
     }
     let shelf = Shelf::of(&state, &cook).await?;
     // A kept piece that is opened here lies down with its sentence; so does one that is cooked again.
@@ -164,7 +169,7 @@ pub async fn change(
     Path(id): Path<String>,
     Form(form): Form<BenchForm>,
 ) -> Result<Response, WebError> {
-    let form = BenchForm { piece: id.clone(), ..form };
+    let form = BenchForm { piece: id.clone(), ..form.with_its_cut() };
     let (now, shelf) = (minute(&cook.now(&state)), Shelf::of(&state, &cook).await?);
     let Some(change) = change_of(&state, &cook, &form).await? else { return Err(WebError::NotFound) };
     let (seen, key) = (form.over.parse().unwrap_or(0), Uuid::parse_str(&form.key).ok());
@@ -186,9 +191,10 @@ pub async fn change(
 /// Keeps the plan of the form in the Cellar. The same form sent twice keeps one piece.
 pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): Form<BenchForm>) -> Result<Response, WebError> {
     let now = minute(&cook.now(&state));
-    let key = form.key.clone();
+    let (key, form) = (form.key.clone(), form.with_its_cut());
     let shelf = Shelf::of(&state, &cook).await?;
-    let view = compute(move || BenchView::of(form, &now, &shelf, None, None)).await?;
+    let (system, lesson) = (shelf.system, lesson_of(&state, &cook, &form).await?);
+    let view = compute(move || BenchView::of(form, &now, &shelf, None, lesson.as_ref())).await?;
     let usable_key = Uuid::parse_str(&key).is_ok();
     let (Some(plan), true, true) = (&view.plan, view.may_keep, usable_key) else {
         let page = BenchPage { rail: Rail::at("bench", &cook), view };
@@ -201,9 +207,7 @@ pub async fn keep(State(state): State<AppState>, cook: SignedIn, Form(form): For
     let events = chill.map(|step| event(instant(&plan.fridge.from), at, What::TaskBegan { task: step.task_id() })).into_iter().collect();
     let mut piece = draft_piece(key, &view.request, plan).with_events(events).into_new();
     let called = one_line(&view.form.name);
-    if !called.is_empty() {
-        piece.name = called.chars().take(120).collect();
-    }
+    piece.name = if called.is_empty() { usual_name(plan, system) } else { called.chars().take(120).collect() };
     let kept = cook.kitchen(&state).keep(piece, at).await?;
     Ok((draft::clear(&state), Redirect::to(&format!("/pieces/{}", kept.id()))).into_response())
 }

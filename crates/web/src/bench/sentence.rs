@@ -92,6 +92,7 @@ pub fn words(
     [
         entry("weight", "weight", &form.weight, weight.clone(), other(&form.weight, &weight, weight_other)),
         entry("thick", "", &form.thick, thick.clone(), other(&form.thick, &thick, thick_other)),
+        entry("cutname", "another name of the cut", &form.cutname, "or its other name".into(), String::new()),
         entry("face", "length and width", &form.face, face, face_other),
         entry("skin", "", &form.skin, skin.clone(), other(&form.skin, &skin, skin_other)),
         entry("fat", "", &form.fat, fat.clone(), other(&form.fat, &fat, fat_other)),

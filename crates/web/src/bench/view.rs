@@ -146,6 +146,9 @@ impl BenchView {
     pub fn of(form: BenchForm, now: &ZonedDateTime, shelf: &Shelf, change: Option<&Change>, lesson: Option<&Lesson>) -> Self {
         let said = form.read(now, shelf);
         let (mut request, mut slips) = (said.request, said.slips);
+        if let Some(lesson) = lesson {
+            lesson.carry(&mut request);
+        }
         if let Some(change) = change {
             change.carry(&mut request);
         }
@@ -224,7 +227,7 @@ impl BenchView {
             has_bone: cut.is_some_and(|c| c.bone_fraction > 0.0),
             // What is written out already is not offered.
             each: plan.as_deref().filter(|_| !has_own_thickness(&request)).map(portions_written).unwrap_or_default(),
-            usual_name: plan.as_deref().map(crate::piece::usual_name).unwrap_or_default(),
+            usual_name: plan.as_deref().map(|plan| crate::piece::usual_name(plan, shelf.system)).unwrap_or_default(),
             begins: plan.as_deref().and_then(|plan| begins(plan, now)),
             several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),

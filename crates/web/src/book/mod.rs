@@ -80,7 +80,8 @@ fn entry(opened: &Opened, now: &ZonedDateTime) -> Entry {
         day: eaten.to_zoned_datetime(zone.clone()).strftime("%a %-d %b %Y").to_string(),
         line: format!(
             "{}\u{a0}g of {} · {}\u{a0}g/kg · {}\u{a0}h · {}",
-            grams(plan.dose.on_scale_g()),
+            // After a change of plan nothing may be left to weigh: what is on it counts.
+            grams(opened.on_scale_g().filter(|_| plan.dose.on_scale_g() < 0.05).unwrap_or_else(|| plan.dose.on_scale_g())),
             plan.request.salt_name,
             trim(plan.request.g_per_kg, 1),
             trim(plan.fridge.planned_h, 0),

@@ -34,7 +34,7 @@ pub fn asked_words(asked: &Asked, plan: &RunPlan) -> String {
     let values: Vec<String> = asked.values.iter().map(|g| format!("{} g", grams(g.in_g()))).collect();
     match asked.code {
         AskedCode::WithinAMinute => format!(
-            "{} tasks were ticked within a minute: from “{}” to “{}”. Were they done at those hours? Salt, drying and the time out of the refrigerator go by them.",
+            "{} tasks were ticked within a minute: from ‘{}’ to ‘{}’. Were they done at those hours? Salt, drying and the time out of the refrigerator go by them.",
             about.len(),
             about.first().map_or("", String::as_str),
             about.last().map_or("", String::as_str)
@@ -49,16 +49,16 @@ pub fn asked_words(asked: &Asked, plan: &RunPlan) -> String {
             let zone = plan.request.as_ref().map_or(TimeZone::UTC, |r| r.now.time_zone().clone());
             let at = |at: &Timestamp| at.to_zoned_datetime(zone.clone()).strftime("%a %H:%M").to_string();
             format!(
-                "“{}” was noted twice: at {} and at {}. The earlier counts until you take it back.",
+                "‘{}’ was noted twice: at {} and at {}. The earlier counts until you take it back.",
                 about.first().map_or("", String::as_str),
                 asked.moments.first().map_or_else(String::new, at),
                 asked.moments.last().map_or_else(String::new, at)
             )
         }
         AskedCode::MoreOff => "More salt came off than was on it by the notes. It counts as all of it.".into(),
-        AskedCode::TaskLost => format!("“{}” was ticked, and the plan as it stands has no such task.", about.join(", ")),
+        AskedCode::TaskLost => format!("‘{}’ was ticked, and the plan as it stands has no such task.", about.join(", ")),
         AskedCode::OutOfOrder => {
-            format!("“{}” was noted later than what comes after it; it counts as done by then.", about.join(", "))
+            format!("‘{}’ was noted later than what comes after it; it counts as done by then.", about.join(", "))
         }
         AskedCode::OddHeat => {
             let heat = |t: &&RunTask| t.place == Place::Fire && t.beside.is_none();

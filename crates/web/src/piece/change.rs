@@ -2,7 +2,7 @@
 
 use super::draft::new_plan;
 use super::ticks::rest_of_the_salt;
-use super::{Opened, append, event, open, usual_name};
+use super::{Opened, append, event, is_usual_name, open, usual_name};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
@@ -365,7 +365,7 @@ pub async fn write_change(
             rest_of_the_salt(opened, &task.id).into_iter().map(move |what| event(at, now, what)).collect::<Vec<_>>()
         })
         .collect();
-    let name = (opened.piece.name == usual_name(&opened.plan)).then(|| usual_name(plan));
+    let name = is_usual_name(&opened.piece.name, &opened.plan).then(|| usual_name(plan, opened.system));
     let revised = Event::new(EventId(key), now, now, What::PlanRevised { over: 0, version: 0 });
     let new = new_plan(request, plan);
     let kitchen = cook.kitchen(state);
@@ -384,9 +384,9 @@ pub async fn take_change_back(State(state): State<AppState>, cook: SignedIn, Pat
         append(&state, &cook, opened.piece.id, &[event(now, now, What::Voided(last.id))]).await?;
         // A piece that is called by its weight is called so again.
         let back = open(&state, &cook, &id).await?;
-        if opened.piece.name == usual_name(&opened.plan) && opened.piece.name != usual_name(&back.plan) {
+        if is_usual_name(&opened.piece.name, &opened.plan) && !is_usual_name(&opened.piece.name, &back.plan) {
             let piece = &back.piece;
-            cook.kitchen(&state).call(piece.id, piece.version, &usual_name(&back.plan), &piece.note).await?;
+            cook.kitchen(&state).call(piece.id, piece.version, &usual_name(&back.plan, opened.system), &piece.note).await?;
         }
     }
     Ok(Redirect::to(&format!("/pieces/{id}")).into_response())

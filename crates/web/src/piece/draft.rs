@@ -4,7 +4,7 @@ use crate::words::instant;
 use rauchkeller_contract::{PlanDoc, SCHEMA, written_out};
 use rauchkeller_core::plan::RULES;
 use rauchkeller_core::run::Event;
-use rauchkeller_core::units::{both_mass, grams};
+use rauchkeller_core::units::{Both, System, both_mass, grams};
 use rauchkeller_store::{NewPiece, NewPlan};
 use serde_json::Value;
 
@@ -26,16 +26,22 @@ impl PieceDraft {
     }
 }
 
-/// Its cut and its weight, as long as nobody calls it anything else.
-pub fn usual_name(plan: &PlanDoc) -> String {
+/// Its cut and its weight in the household's units, as long as nobody calls it anything else.
+pub fn usual_name(plan: &PlanDoc, system: Option<System>) -> String {
+    let own = |both: Both| if system == Some(System::Customary) { both.customary } else { both.metric };
     let portions = &plan.request.portions_g;
     let weight = match portions.as_slice() {
         [first, rest @ ..] if !rest.is_empty() && rest.iter().all(|g| (g - first).abs() < 0.5) => {
-            format!("{} × {}", portions.len(), both_mass(grams(*first)).metric)
+            format!("{} × {}", portions.len(), own(both_mass(grams(*first))))
         }
-        _ => both_mass(grams(plan.request.weight_g)).metric,
+        _ => own(both_mass(grams(plan.request.weight_g))),
     };
     format!("{} {weight}", plan.request.cut_name)
+}
+
+/// Whether a piece is called what pieces are called that nobody named, in whatever units.
+pub fn is_usual_name(name: &str, plan: &PlanDoc) -> bool {
+    [None, Some(System::Customary)].into_iter().any(|system| usual_name(plan, system) == name)
 }
 
 /// What is stored of a plan: the request with every guess written out, and the plan verbatim.
@@ -54,6 +60,6 @@ pub fn new_plan(request: &Value, plan: &PlanDoc) -> NewPlan {
 
 /// Makes a piece of a plan.
 pub fn draft_piece(form_key: String, request: &Value, plan: &PlanDoc) -> PieceDraft {
-    let (name, cut) = (usual_name(plan), plan.request.cut.clone());
+    let (name, cut) = (usual_name(plan, None), plan.request.cut.clone());
     PieceDraft(NewPiece { form_key, name, cut, plan: new_plan(request, plan), events: vec![] })
 }

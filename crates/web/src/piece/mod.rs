@@ -20,7 +20,7 @@ mod verdict;
 pub use air::{air_of, known_of};
 pub use asked::{answer_asked, asked_words};
 pub use change::{Change, Difference, Written, plan_anew, take_change_back, write_change};
-pub use draft::{PieceDraft, draft_piece, new_plan, usual_name};
+pub use draft::{PieceDraft, draft_piece, is_usual_name, new_plan, usual_name};
 pub use hands::{hands, hands_fragment};
 pub use note::{append, event, note, tapped};
 pub use page::{call, page, remove, restore};

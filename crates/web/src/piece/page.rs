@@ -16,10 +16,10 @@ use askama::Template;
 use axum::extract::{Form, Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
-use jiff::ZonedDateTime;
+use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::CautionDoc;
 use rauchkeller_core::method::StepKind;
-use rauchkeller_core::run::Standing;
+use rauchkeller_core::run::{RunTask, Standing};
 use rauchkeller_core::units::TimeIn;
 use rauchkeller_store::StoreError;
 use serde::Deserialize;
@@ -71,9 +71,13 @@ pub struct PieceView {
     pub grams_line: String,
     /// Whether its salt still waits to be weighed.
     pub to_salt: bool,
+    /// Whether knife or pick have anything to do.
+    pub to_knife: bool,
     pub steps: Vec<StepLine>,
     pub removed: bool,
     pub finished: bool,
+    /// Whether it has been carved: how it was can be said, though leftovers wait.
+    pub eaten: bool,
     pub judged: bool,
     pub pull_word: &'static str,
     pub pull: String,
@@ -89,6 +93,8 @@ pub struct PieceView {
     pub asked: Vec<Question>,
     /// How what was noted moves the rest.
     pub follows: Vec<String>,
+    /// What was over before its time, while what follows stands where it was planned.
+    pub early: Option<String>,
     /// Whether its plan can still be changed.
     pub may_change: bool,
     /// What it was kept in spite of.
@@ -123,6 +129,25 @@ fn slipped(opened: &Opened, stand: &Standing) -> Option<String> {
 }
 
 /// How what was noted, early or late, moves what is left, in sentences; nothing while all is as planned.
+/// What waits so long may as well be done sooner.
+const WORTH_A_CHANGE: SignedDuration = SignedDuration::from_hours(1);
+
+/// What was over well before its time, where the next task still stands at its planned hour: a change can move the rest.
+fn early(opened: &Opened, stand: &Standing, now: &ZonedDateTime) -> Option<String> {
+    if stand.left_cold.is_some() || stand.finished.is_some() {
+        return None;
+    }
+    let row: Vec<(usize, &RunTask)> = opened.run.tasks.iter().enumerate().filter(|(_, task)| task.beside.is_none()).collect();
+    let (_, last) = row.iter().rev().find(|(i, _)| stand.over.get(*i) == Some(&true))?;
+    let (_, next) = row.iter().find(|(i, _)| stand.over.get(*i) == Some(&false))?;
+    let over = stand.record.task(&last.id).ended?;
+    let (gained, waits) = (last.ends.duration_since(over), next.starts.duration_since(now.timestamp()));
+    let begun = stand.record.task(&next.id).began.is_some();
+    (gained >= WORTH_A_CHANGE && waits >= WORTH_A_CHANGE && !begun).then(|| {
+        format!("‘{}’ was over {} before its time, and what follows waits until {}.", last.title, span(gained), day_wall(next.starts, now))
+    })
+}
+
 fn follows(opened: &Opened, stand: &Standing, now: &ZonedDateTime) -> Vec<String> {
     let mut said = Vec::new();
     said.extend(slipped(opened, stand));
@@ -253,8 +278,10 @@ impl PieceView {
                     .join(" · ")
             }),
             to_salt: opened.waits_for_salt(),
+            to_knife: plan.skin.is_some(),
             removed: opened.piece.deleted_at.is_some(),
             finished: next.is_none() || opened.piece.finished_at.is_some(),
+            eaten: stand.is_over(&opened.run, StepKind::Carve),
             judged: stand.record.tasted.is_some(),
             pull_word: pull_word(&plan.fire),
             pull: format!("{pull} {pull_unit}"),
@@ -265,6 +292,7 @@ impl PieceView {
             today: today(opened, now),
             asked: questions(opened, &stand.asked),
             follows: follows(opened, &stand, now),
+            early: early(opened, &stand, now),
             may_change: stand.left_cold.is_none() && stand.finished.is_none(),
             knowing: knowing(opened),
             steps,

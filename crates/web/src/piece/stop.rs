@@ -30,7 +30,11 @@ impl Stop {
         let stand = opened.stand(now);
         let out = stand.left_cold.unwrap_or(Timestamp::MAX);
         let noted = opened.run.tasks.iter().filter_map(|t| stand.record.ticked(&t.id, t.tick));
-        let into = noted.chain([opened.piece.created_at]).chain(bought(opened, now)).chain([now.timestamp()]).min()?;
+        let into = noted.chain(bought(opened, now)).chain(begins(opened)).min()?;
+        // What is bought for a later day, or not begun, lies in no refrigerator yet.
+        if into > now.timestamp() {
+            return None;
+        }
         let read = |note: &rauchkeller_store::WarmNote| WarmSpell { from: note.from, to: note.to, air: note.air_c.map(celsius) };
         let mut spells: Vec<WarmSpell> = opened.piece.warm.iter().map(read).chain(stand.record.warm.iter().copied()).collect();
         // Planned with warm air, and nobody has read the refrigerator since.
@@ -56,6 +60,11 @@ impl Stop {
     pub fn is_red(&self) -> bool {
         self.severity == "red"
     }
+}
+
+/// When its work begins, or from when it was written down, whichever is later: nobody said since when it is in the house.
+fn begins(opened: &Opened) -> Option<Timestamp> {
+    opened.run.tasks.iter().map(|task| task.starts).min().map(|first| first.max(opened.piece.created_at))
 }
 
 /// Noon of the day on which it was bought: it lay in the refrigerator before anybody planned it.
@@ -92,6 +101,17 @@ mod tests {
         piece.piece.warm = vec![warm(Some("2026-12-11T15:00:00Z"), Some("2026-12-11T16:00:00Z"))];
         let stop = Stop::of(&piece, &now).unwrap();
         assert!(!stop.is_red() && stop.text.contains("out of the refrigerator"), "{}", stop.text);
+        // What is to be bought on Saturday lies in no warm refrigerator on Friday.
+        let mut ahead = opened(&[]);
+        ahead.piece.warm = vec![warm(None, None)];
+        assert!(Stop::of(&ahead, &now).is_some(), "bought the day before");
+        for task in &mut ahead.run.tasks {
+            task.starts = "2026-12-13T10:00:00Z".parse().unwrap();
+        }
+        ahead.run.request.as_mut().unwrap().bought_on = Some("2026-12-12".parse().unwrap());
+        assert!(Stop::of(&ahead, &now).is_none());
+        ahead.run.request.as_mut().unwrap().bought_on = None;
+        assert!(Stop::of(&ahead, &now).is_none());
         // What was before it came does not count.
         piece.piece.warm = vec![warm(Some("2026-12-01T15:00:00Z"), Some("2026-12-01T18:00:00Z"))];
         assert!(Stop::of(&piece, &now).is_none());

@@ -11,8 +11,8 @@ use std::collections::BTreeMap;
 
 /// What a while above 4.4 °C means for one piece.
 pub struct Follows {
-    pub id: String,
-    pub name: String,
+    /// Pieces of which it is said, by id and name: one cause is said once.
+    pub of: Vec<(String, String)>,
     pub text: String,
     pub severity: &'static str,
     pub source: &'static str,
@@ -57,11 +57,14 @@ impl FridgeView {
     pub fn of(fridge: &Refrigerator, spells: &[WarmNote], pieces: &[Opened], now: &ZonedDateTime, system: Option<System>) -> Self {
         let warm = too_warm(celsius(fridge.air_c));
         let (air, unit, other) = figure_in_units(&trim(fridge.air_c, 1), "°C", system);
-        let follows = pieces.iter().filter_map(|opened| {
-            let stop = Stop::of(opened, now)?;
-            let (id, name) = (opened.piece.id.to_string(), opened.piece.name.clone());
-            Some(Follows { id, name, text: stop.text, severity: stop.severity, source: stop.source })
-        });
+        let mut follows: Vec<Follows> = Vec::new();
+        for (opened, stop) in pieces.iter().filter_map(|opened| Some((opened, Stop::of(opened, now)?))) {
+            let of = (opened.piece.id.to_string(), opened.piece.name.clone());
+            match follows.iter_mut().find(|said| said.text == stop.text) {
+                Some(said) => said.of.push(of),
+                None => follows.push(Follows { of: vec![of], text: stop.text, severity: stop.severity, source: stop.source }),
+            }
+        }
         let lasts = |note: &&WarmNote| note.piece.is_none() && note.to.is_none();
         let open = spells
             .iter()
@@ -80,7 +83,7 @@ impl FridgeView {
             version: fridge.version,
             rh: fridge.rh.map(|rh| trim(rh * 100.0, 0)).unwrap_or_default(),
             open,
-            follows: follows.collect(),
+            follows,
             pieces: pieces.iter().map(|p| (p.piece.id.to_string(), p.piece.name.clone())).collect(),
             notes: spells.iter().take(30).map(|note| noted(note, pieces, now)).collect(),
             removed: None,

@@ -92,9 +92,13 @@ pub(super) fn acid_soda() -> School {
         vec![
             row(StepKind::Groove),
             row(StepKind::Salt).titled("Spiced salt into the grooves"),
-            row(StepKind::Brush).titled("Vinegar on the skin").saying("Two spoons of plain vinegar, thinly; wait until it has run in."),
+            row(StepKind::Brush)
+                .needing(&["vinegar"])
+                .titled("Vinegar on the skin")
+                .saying("Two spoons of plain vinegar, thinly; wait until it has run in."),
             row(StepKind::Dry).titled("Dry the skin").saying("Acid and soda meet on wet skin and cancel: dry it first."),
             row(StepKind::Brush)
+                .needing(&["baking soda"])
                 .titled("Bicarbonate on the skin")
                 .saying("Baking soda in a little water, brushed on thinly. It brings sodium and no salt taste.")
                 .showing(Shows::Ledger),
