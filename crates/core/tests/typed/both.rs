@@ -2,7 +2,7 @@
 //! `!` is refused. Figures in g, mm and °C (NIST Handbook 44, App. C; °C = (°F − 32) ÷ 1.8).
 
 use super::*;
-use rauchkeller_core::clock::read_meal;
+use rauchkeller_core::clock::{WallError, read_meal};
 use rauchkeller_core::plan::{AirAsk, FinishAsk, read_finish, read_stages};
 use rauchkeller_core::units::{InputError, read_lengths};
 
@@ -246,12 +246,10 @@ fn read(kind: Of, typed: &str, system: Option<System>) -> Read {
         Meal => said(
             read_meal(typed, &now(), system)
                 .map(|(at, until)| until.map_or_else(|| moment(&at), |until| format!("{}–{}", moment(&at), moment(&until)))),
-            |error| error.choices(),
+            WallError::choices,
         ),
-        Past => said(read_wall_by(typed, &now(), Toward::Past, system).map(|at| moment(&at)), |error| error.choices()),
-        Bought => {
-            said(read_day_by(typed, &now(), Toward::Purchase, system).map(|day| day.strftime("%d").to_string()), |error| error.choices())
-        }
+        Past => said(read_wall_by(typed, &now(), Toward::Past, system).map(|at| moment(&at)), WallError::choices),
+        Bought => said(read_day_by(typed, &now(), Toward::Purchase, system).map(|day| day.strftime("%d").to_string()), WallError::choices),
     }
 }
 

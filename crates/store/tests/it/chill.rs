@@ -43,6 +43,25 @@ async fn a_tray_hangs_once_and_only_in_its_own_kit() {
 }
 
 #[tokio::test]
+async fn a_slip_of_the_thermometer_is_taken_back_and_a_warm_hour_is_not() {
+    let store = fresh().await;
+    let kitchen = store.kitchen(household(&store, "a@example.org").await);
+    let minute = |m: i64| now() + SignedDuration::from_mins(m);
+    kitchen.set_refrigerator(0, 14.0, None, true, minute(0)).await.unwrap();
+    kitchen.set_refrigerator(1, 4.0, None, false, minute(9)).await.unwrap();
+    assert_eq!(kitchen.warm_spells().await.unwrap(), [], "nine minutes later it was read anew");
+    kitchen.set_refrigerator(2, 9.0, None, true, minute(20)).await.unwrap();
+    kitchen.set_refrigerator(3, 4.0, None, false, minute(31)).await.unwrap();
+    assert_eq!(kitchen.warm_spells().await.unwrap().len(), 1, "eleven minutes are none");
+    // Who has said since when has meant it.
+    kitchen.set_refrigerator(4, 9.0, None, true, minute(40)).await.unwrap();
+    let standing = kitchen.warm_spells().await.unwrap().into_iter().find(|note| note.to.is_none()).unwrap();
+    kitchen.warm_since(standing.id, minute(35)).await.unwrap();
+    kitchen.set_refrigerator(5, 4.0, None, false, minute(42)).await.unwrap();
+    assert_eq!(kitchen.warm_spells().await.unwrap().len(), 2);
+}
+
+#[tokio::test]
 async fn a_warm_refrigerator_is_noted_until_it_is_cold_again() {
     let store = fresh().await;
     let home = household(&store, "a@example.org").await;

@@ -140,6 +140,21 @@ fn begins(plan: &PlanDoc, now: &ZonedDateTime) -> Option<(String, String)> {
     Some((begins, day_wall(instant(&plan.serve_at), now)))
 }
 
+/// What stands in the way of keeping it; nothing where nothing does.
+fn why_not_keep(out: bool, slips: &Slips, weighed: bool, stopped: bool) -> &'static str {
+    if out {
+        "It is out of the refrigerator already: what is left of its plan stands. Its name and notes can be changed on its page."
+    } else if !slips.is_empty() {
+        "Put right what is marked in red. Until then the numbers are worked out without it."
+    } else if weighed && stopped {
+        "Read what stands in red above before you keep this plan."
+    } else if weighed {
+        ""
+    } else {
+        "Weigh it: every number here depends on the weight."
+    }
+}
+
 impl BenchView {
     /// Reads the form and plans as much of it as can be planned: a word that cannot be is marked and
     /// left out, and the rest still answers.
@@ -182,18 +197,7 @@ impl BenchView {
             // It stands written with the plan.
             request["knowing"] = stops.iter().map(|c| serde_json::Value::from(c.code.as_str())).collect();
         }
-        let why_not_keep = if out {
-            "It is out of the refrigerator already: what is left of its plan stands. Its name and notes can be changed on its page."
-                .to_owned()
-        } else if !slips.is_empty() {
-            "Put right what is marked in red. Until then the numbers are worked out without it.".to_owned()
-        } else if said.weighed && stopped {
-            "Read what stands in red above before you keep this plan.".to_owned()
-        } else if said.weighed {
-            String::new()
-        } else {
-            "Weigh it: every number here depends on the weight.".to_owned()
-        };
+        let why_not_keep = why_not_keep(out, &slips, said.weighed, stopped).to_owned();
         let key = if Uuid::parse_str(&form.key).is_ok() { form.key.clone() } else { Uuid::now_v7().to_string() };
         let cut = form.cut();
         let address = form.address();

@@ -54,7 +54,7 @@ pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Opti
     let side = if x > wide - 110.0 || x > wide * 0.8 { ("end", x - 9.0) } else { ("start", x + 9.0) };
     let places = [18.0, -10.0, 34.0, -26.0].map(|dy| (side.1, y + dy, side.0));
     labels.put(&mut svg, "label strong", &format!("out at {pull:.0} °C"), &places);
-    let begins = wall(instant(&first.starts_at), now).to_string();
+    let begins = wall(instant(&first.starts_at), now);
     labels.put(&mut svg, "label", &begins, &[(2.0, frame.bottom + 17.0, "start")]);
     stages(&mut svg, fire, &frame, (now, width), &mut labels);
     finishes(&mut svg, &frame, (target.finish_c, target.authority_c), &mut labels);
@@ -128,7 +128,7 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, (now, width): (&Zoned
         if at > 60.0 && (width == Width::Wide || wide > 70.0) {
             // At the right edge it ends there.
             let (anchor, x) = if at > frame.wide - 40.0 { ("end", frame.wide) } else { ("middle", at) };
-            labels.put(svg, "label", &wall(instant(&stage.ends_at), now).to_string(), &[(x, frame.bottom + 17.0, anchor)]);
+            labels.put(svg, "label", &wall(instant(&stage.ends_at), now), &[(x, frame.bottom + 17.0, anchor)]);
         }
         from = to;
     }

@@ -183,8 +183,8 @@ fn mass_ways(found: &[Term], expect: &Expect) -> Result<Vec<Way>, InputError> {
                 let customary = [(POUND, "lb"), (OUNCE, "oz")];
                 let of = |units: &[(f64, &str)]| -> Vec<Way> { units.iter().flat_map(|(each, unit)| numbers(term, *each, unit)).collect() };
                 match expect.system {
-                    Some(System::Metric) => alone(of(&metric), of(&customary), expect),
-                    Some(System::Customary) => alone(of(&customary), of(&metric), expect),
+                    Some(System::Metric) => alone(of(&metric), &of(&customary), expect),
+                    Some(System::Customary) => alone(of(&customary), &of(&metric), expect),
                     None => of(&[metric[0], customary[0], metric[1], customary[1]]),
                 }
             }
@@ -226,9 +226,9 @@ fn mass_ways(found: &[Term], expect: &Expect) -> Result<Vec<Way>, InputError> {
 ///
 /// What is likely and not certain is asked about: the usual unit that misses what makes sense by little, like “20” of a belly that is
 /// 20 oz but hardly 20 lb; and the other system's unit, unless all of the household's own are absurd.
-fn alone(own: Vec<Way>, other: Vec<Way>, expect: &Expect) -> Vec<Way> {
+fn alone(own: Vec<Way>, other: &[Way], expect: &Expect) -> Vec<Way> {
     let sensible = |ways: &[Way]| ways.iter().filter(|way| expect.holds(way.value)).cloned().collect::<Vec<_>>();
-    let (ours, theirs) = (sensible(&own), sensible(&other));
+    let (ours, theirs) = (sensible(&own), sensible(other));
     // How many times too much or too little.
     let misses = |way: &Way| (way.value / expect.high).max(expect.low / way.value.max(1e-9));
     let asked = |way: &Way| Way { value: expect.high, words: way.words.clone() };
@@ -313,8 +313,8 @@ pub fn read_length(typed: &str, expect: &Expect) -> Result<Length, InputError> {
                 let all = match expect.system {
                     // Nobody writes a vulgar fraction of a centimetre.
                     _ if fraction => of(&[(25.4, "in")]),
-                    Some(System::Metric) => alone(of(&[(1.0, "mm"), (10.0, "cm")]), of(&[(25.4, "in")]), expect),
-                    Some(System::Customary) => alone(of(&[(25.4, "in"), (1.0, "mm")]), of(&[(10.0, "cm")]), expect),
+                    Some(System::Metric) => alone(of(&[(1.0, "mm"), (10.0, "cm")]), &of(&[(25.4, "in")]), expect),
+                    Some(System::Customary) => alone(of(&[(25.4, "in"), (1.0, "mm")]), &of(&[(10.0, "cm")]), expect),
                     None => of(&[(1.0, "mm"), (10.0, "cm"), (25.4, "in")]),
                 };
                 // Nothing is nothing in every unit.
