@@ -140,7 +140,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     (request.lies, request.hours_from) = (rest.lies, rest.hours_from);
     (request.serve_at, request.serve_until) = (serve_at, serve_until);
     request.kitchen.heat = heat;
-    request.kitchen.quiet = quiet.or(request.kitchen.quiet);
+    request.kitchen.quiet = quiet.or(request.kitchen.quiet).filter(|quiet| *quiet != Quiet::NONE);
     for (row, number) in piece.numbers.into_iter().chain(numbers) {
         (row.put)(&mut request, number);
     }
@@ -267,16 +267,18 @@ fn read_portions(piece: &mut Reader, weight: Option<f64>, problems: &mut Vec<Pro
     Some(portions)
 }
 
+/// What is said of the kitchen; an empty list of quiet hours is a kitchen without any.
 fn read_kitchen(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> (Option<Quiet>, Hottest) {
     let mut kitchen = root.object("kitchen", problems);
     numbers.extend(kitchen.numbers(problems));
     let said = kitchen.get("quiet");
     let quiet = said.and_then(Value::as_array).and_then(|list| match list.as_slice() {
         [from, to] => Some(Quiet { from: wall(from)?, to: wall(to)? }),
+        [] => Some(Quiet::NONE),
         _ => None,
     });
     if let (Some(value), None) = (said, quiet) {
-        let allowed = "two wall times, like [\"22:30\", \"06:30\"]";
+        let allowed = "two wall times, like [\"22:30\", \"06:30\"], or none";
         problems.push(Problem::new("kitchen.quiet", typed(value), allowed, "Leave it out for the usual night."));
     }
     let heat = read_appliances(&mut kitchen, problems);

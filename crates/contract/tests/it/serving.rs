@@ -126,3 +126,15 @@ fn of_two_clocks_that_do_not_agree_the_later_one_is_left_its_time() {
     let fire = plan_from(&json!({"piece": flat, "serve_at": "2026-12-13T18:00[Europe/Vienna]", "fire": none}), &now()).unwrap().fire;
     assert!(fire.trade_differs.is_some() && !fire.by_rule && fire.held_min == 0.0);
 }
+
+#[test]
+fn a_guess_of_ours_gives_way_to_a_thin_piece() {
+    let belly = |piece: Value| plan_from(&json!({"piece": piece}), &now());
+    // Half an inch, skin of 2.5 mm: 12.7 − 5 − 2.5 = 5.2 mm are left for fat, not the usual 8.
+    let thin = belly(json!({"cut": "pork-belly", "weight_g": 900, "salt_thickness_mm": 12.7})).unwrap();
+    assert!((thin.request.fat_mm - 5.2).abs() < 1e-6, "{}", thin.request.fat_mm);
+    assert_eq!(belly(json!({"cut": "pork-belly", "weight_g": 900, "salt_thickness_mm": 45})).unwrap().request.fat_mm, 8.0);
+    // What the cook measured herself is hers to put right.
+    let said = belly(json!({"cut": "pork-belly", "weight_g": 900, "salt_thickness_mm": 12.7, "fat_mm": 8})).unwrap_err();
+    assert_eq!(said.problems[0].field, "piece.fat_mm");
+}

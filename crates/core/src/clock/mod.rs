@@ -13,12 +13,14 @@ mod cold;
 mod layout;
 mod span;
 mod storage;
+mod waking;
 mod wall;
 
 pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
 pub use layout::{Timed, in_the_night, lay_out};
 pub use span::read_span;
 pub use storage::{Keeping, StorageLimit, keeps, thaw_time, thaw_time_in_water};
+pub use waking::waking_hours;
 pub use wall::{Toward, WallError, read_day_by, read_day_said, read_meal, read_wall, read_wall_by, say_moment};
 
 use crate::units::{Time, TimeIn, minutes};

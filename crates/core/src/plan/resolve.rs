@@ -188,7 +188,10 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     }
     let thickness = request.portions.iter().map(|p| request.thick_of(p)).fold(millimetres(0.0), |m, t| if t > m { t } else { m });
     let skin = if cut.skin_mm > 0.0 { layer(or("piece.skin_mm", request.skin, cut.skin_mm)) } else { millimetres(0.0) };
-    let fat = layer(or("piece.fat_mm", request.fat, cut.fat_mm));
+    // A guess of ours gives way to what was measured: on a thin piece lies less.
+    let room = (thickness.in_mm() - LEAST_LEAN_MM - skin.in_mm()).max(LEAST_LAYER_MM);
+    let usual_fat = if cut.skin_mm > 0.0 { cut.fat_mm.min(room) } else { cut.fat_mm };
+    let fat = layer(or("piece.fat_mm", request.fat, usual_fat));
     let usual_min = || if cut.skin_mm > 0.0 { or("piece.fat_min_mm", None, (fat.in_mm() - 1.0).max(0.0)) } else { fat };
     let fat_min = request.fat_min.map_or_else(usual_min, layer);
     let bone = request.bone.unwrap_or_else(|| {
@@ -273,9 +276,12 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     })
 }
 
+/// So much lean is left at least.
+const LEAST_LEAN_MM: f64 = 5.0;
+
 /// Skin and fat that leave no lean.
 fn too_deep_a_cover(cut: Cut, (skin, fat): (Length, Length), thickness: Length) -> Option<Refusal> {
-    let too_deep = cut.skin_mm > 0.0 && (skin + fat).in_mm() > thickness.in_mm() - 5.0;
+    let too_deep = cut.skin_mm > 0.0 && (skin + fat).in_mm() > thickness.in_mm() - LEAST_LEAN_MM + 1e-9;
     too_deep.then(|| {
         Refusal::new(
             "piece.fat_mm",

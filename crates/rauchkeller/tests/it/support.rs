@@ -276,6 +276,8 @@ impl Browser {
         self.retype("[name=name]", "Cook").await;
         self.retype("[name=address]", &format!("{}@example.org", Uuid::now_v7().simple())).await;
         self.retype("[name=password]", "lantern gravel otter seven").await;
+        // Without scripts nobody fills in the browser's.
+        self.retype("[name=time_zone]", "UTC").await;
         self.press(".door-card .button").await;
         self.find("#cellar").await;
     }

@@ -8,15 +8,16 @@ use super::sentence::{Word, words};
 use crate::draw::draw_silhouette;
 use crate::kit::Shelf;
 use crate::piece::{Change, Difference};
-use crate::words::{day_wall, instant};
+use crate::words::{day_wall, instant, trim};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{CautionDoc, PlanDoc};
+use rauchkeller_core::clock::waking_hours;
 use rauchkeller_core::method::methods;
 use rauchkeller_core::piece::{Cut, Family, Species};
+use rauchkeller_core::plan::Kitchen;
 use rauchkeller_core::salt::SALTS;
 use rauchkeller_core::skin::drying::FridgePlacement;
-use rauchkeller_core::units::System;
-use rauchkeller_core::units::{both_length, both_mass, grams, millimetres};
+use rauchkeller_core::units::{System, TimeIn, both_length, both_mass, grams, hours, millimetres};
 use serde_json::Value;
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -80,6 +81,8 @@ pub struct BenchView {
     pub asks_units: bool,
     /// Whether it thinks in pounds and °F.
     pub customary: bool,
+    /// Hours near those that were typed, whose work lies in waking hours; empty where it does.
+    pub waking: Vec<String>,
     /// The hour at which to begin, and the meal’s; `None` without a plan.
     pub begins: Option<(String, String)>,
     /// What the piece is called while nobody names it.
@@ -138,6 +141,15 @@ fn begins(plan: &PlanDoc, now: &ZonedDateTime) -> Option<(String, String)> {
     let at_once = first.duration_since(now.timestamp()) <= AT_ONCE;
     let begins = if at_once { "now".to_owned() } else { day_wall(first, now) };
     Some((begins, day_wall(instant(&plan.serve_at), now)))
+}
+
+/// Hours that begin at night, as waking ones.
+fn waking(plan: &PlanDoc, now: &ZonedDateTime, shelf: &Shelf) -> Vec<String> {
+    let work = plan.steps.iter().filter(|step| step.place == "bench").map(|step| instant(&step.starts_at)).min();
+    let (Some(begins), Some(quiet)) = (work, shelf.quiet.or(Kitchen::default().quiet)) else { return vec![] };
+    let work = (begins, instant(&plan.fridge.from));
+    let found = waking_hours(hours(plan.fridge.planned_h), work, quiet, now.time_zone(), now.timestamp());
+    found.into_iter().map(|found| trim(found.in_h(), 2)).collect()
 }
 
 /// What stands in the way of keeping it; nothing where nothing does.
@@ -232,6 +244,7 @@ impl BenchView {
             // What is written out already is not offered.
             each: plan.as_deref().filter(|_| !has_own_thickness(&request)).map(portions_written).unwrap_or_default(),
             usual_name: plan.as_deref().map(|plan| crate::piece::usual_name(plan, shelf.system)).unwrap_or_default(),
+            waking: plan.as_deref().filter(|_| !form.hours.is_empty()).map(|plan| waking(plan, now, shelf)).unwrap_or_default(),
             begins: plan.as_deref().and_then(|plan| begins(plan, now)),
             several: plan.as_ref().is_some_and(|p| p.dose.portions.len() > 1),
             asks_units: shelf.system.is_none(),

@@ -357,8 +357,9 @@ fn label(board: &Board, grid: &Grid, index: usize, width: Width) -> String {
     let state = if width == Width::Wide { format!(" {}", piece.state) } else { String::new() };
     let letter = if width == Width::Wide { 7.2 } else { 6.8 };
     // Bold letters are wider.
-    let name = fitting(&piece.name, ((grid.right - grid.left) / (letter * 1.3)) as usize);
-    let wanted = letter * (name.chars().count() + state.chars().count()) as f64;
+    let bold = letter * 1.3;
+    let name = fitting(&piece.name, ((grid.right - grid.left) / bold) as usize);
+    let wanted = bold * name.chars().count() as f64 + letter * state.chars().count() as f64;
     let start = if now > from && now < to { now + 10.0 } else { from + 2.0 };
     let (x, anchor) = if start + wanted > grid.right { (grid.right.min(to.max(wanted + grid.left)), "end") } else { (start, "start") };
     format!(

@@ -1,7 +1,7 @@
 //! The alarm where the meat is: a refrigerator above 4.4 °C, now or for a while.
 
 use super::Opened;
-use jiff::{Timestamp, ZonedDateTime};
+use jiff::{SignedDuration, Timestamp, ZonedDateTime};
 use rauchkeller_core::caution::{Caution, Severity, WarmSpell, out_stop, too_warm, warm_between, warm_stop};
 use rauchkeller_core::clock::kitchen;
 use rauchkeller_core::units::celsius;
@@ -30,7 +30,7 @@ impl Stop {
         let stand = opened.stand(now);
         let out = stand.left_cold.unwrap_or(Timestamp::MAX);
         let noted = opened.run.tasks.iter().filter_map(|t| stand.record.ticked(&t.id, t.tick));
-        let into = noted.chain(bought(opened, now)).chain(begins(opened)).min()?;
+        let into = noted.chain(bought(opened, now)).chain(begins(opened, now)).min()?;
         // What is bought for a later day, or not begun, lies in no refrigerator yet.
         if into > now.timestamp() {
             return None;
@@ -62,9 +62,14 @@ impl Stop {
     }
 }
 
-/// When its work begins, or from when it was written down, whichever is later: nobody said since when it is in the house.
-fn begins(opened: &Opened) -> Option<Timestamp> {
-    opened.run.tasks.iter().map(|task| task.starts).min().map(|first| first.max(opened.piece.created_at))
+/// What nobody said the day of its purchase of, and is begun within so long, is in the house (our estimate).
+const IN_THE_HOUSE: SignedDuration = SignedDuration::from_hours(24);
+
+/// Since when it is in the house where nobody said: from when it was written down, or, where its work lies further ahead, from then.
+fn begins(opened: &Opened, now: &ZonedDateTime) -> Option<Timestamp> {
+    let first = opened.run.tasks.iter().map(|task| task.starts).min()?;
+    let soon = first.duration_since(now.timestamp()) <= IN_THE_HOUSE;
+    Some(if soon { opened.piece.created_at } else { first.max(opened.piece.created_at) })
 }
 
 /// Noon of the day on which it was bought: it lay in the refrigerator before anybody planned it.

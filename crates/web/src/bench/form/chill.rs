@@ -3,6 +3,7 @@
 use super::{BenchForm, Slips, short};
 use crate::kit::Shelf;
 use jiff::civil::Time;
+use rauchkeller_core::clock::Quiet;
 use rauchkeller_core::method::Thawing;
 use rauchkeller_core::units::{LengthIn, parse_length};
 use serde_json::{Map, Value, json};
@@ -45,7 +46,8 @@ fn kitchen(shelf: &Shelf) -> Option<Value> {
     let mut said = Map::new();
     if let Some(quiet) = shelf.quiet {
         let wall = |time: Time| time.strftime("%H:%M").to_string();
-        said.insert("quiet".into(), json!([wall(quiet.from), wall(quiet.to)]));
+        let hours = if quiet == Quiet::NONE { vec![] } else { vec![wall(quiet.from), wall(quiet.to)] };
+        said.insert("quiet".into(), json!(hours));
     }
     if fridge.version > 0 {
         said.insert("fridge_c".into(), json!(fridge.air_c));
@@ -86,7 +88,6 @@ fn read_goal(typed: &str) -> Option<Value> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use rauchkeller_core::clock::Quiet;
     use rauchkeller_store::Refrigerator;
 
     #[test]
@@ -117,5 +118,7 @@ mod tests {
         assert_eq!(kitchen(&typed), Some(json!({"fridge_c": 3.0, "fridge_rh": 0.6})));
         let night = Shelf { quiet: Quiet::read("21:15-08:00"), ..Shelf::default() };
         assert_eq!(kitchen(&night), Some(json!({"quiet": ["21:15", "08:00"]})));
+        let none = Shelf { quiet: Some(Quiet::NONE), ..Shelf::default() };
+        assert_eq!(kitchen(&none), Some(json!({"quiet": []})));
     }
 }
