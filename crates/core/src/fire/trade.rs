@@ -234,7 +234,7 @@ impl TradeTime {
         } else if !self.near_its_size {
             "it was made for another size, and time goes by thickness, not by weight"
         } else if model > self.takes.1 {
-            "it is thicker than the rule takes it to be, or longer in a mild heat"
+            "time goes by thickness, and it is thicker than the rule takes it to be, or longer in a mild heat"
         } else if self.rule.contains("fat has run") {
             "it cooks on until the fat has run, this heat ends at its finish"
         } else {

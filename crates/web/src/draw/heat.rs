@@ -71,7 +71,7 @@ fn besides(svg: &mut String, plan: &PlanDoc, frame: &Frame, labels: &mut Labels)
     for step in plan.steps.iter().filter(|s| s.place == "fire" && s.beside.is_some()) {
         let x = frame.x(instant(&step.starts_at).duration_since(from).as_secs_f64() / 60.0);
         let _ = write!(svg, r#"<path class="beside-tick" d="M{} {}v-9"/>"#, n(x), n(frame.bottom));
-        labels.put(svg, "label", &step.kind.replace('-', " "), &[12.0, 29.0].map(|up| (x, frame.bottom - up, "middle")));
+        labels.put(svg, "label", &step.kind.replace('-', " "), &[10.5, 29.0].map(|up| (x, frame.bottom - up, "middle")));
     }
 }
 
