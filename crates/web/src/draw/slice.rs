@@ -412,7 +412,11 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
         let long = i % numbered == 0;
         let _ = write!(ticks, "M{} {}v{}", n(x), n(below), if long { 7 } else { 3 });
         if long {
-            let _ = write!(svg, r#"<text x="{}" y="{}" class="tick" text-anchor="middle">{:.0}</text>"#, n(x), n(below + 19.0), mm / unit);
+            // On a phone the piece ends near the edge: a number there ends with it.
+            let at_the_edge = width == Width::Narrow && x > frame.left + slice.length_mm * frame.scale - 8.0;
+            let anchor = if at_the_edge { "end" } else { "middle" };
+            let (y, number) = (n(below + 19.0), mm / unit);
+            let _ = write!(svg, r#"<text x="{}" y="{y}" class="tick" text-anchor="{anchor}">{number:.0}</text>"#, n(x));
         }
     }
     let _ = write!(svg, r#"<path class="ruler" d="{ticks}" fill="none"/>"#);
