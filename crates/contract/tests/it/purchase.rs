@@ -40,3 +40,15 @@ fn too_late_a_purchase_is_refused_at_the_meal_and_an_impossible_one_at_its_day()
     let done = json!({"done": [{"kind": "salt", "at": "2026-12-09T20:00[Europe/Vienna]"}]});
     assert_eq!(at(bought("2026-12-12", &done)), "piece.bought_on");
 }
+
+#[test]
+fn a_piece_bought_cooked_or_cured_is_refused_with_its_reason() {
+    for (cut, why) in [("cooked ham", "cooked already"), ("part-cooked turkey", "part-cooked"), ("smoked pork chop", "salted already")] {
+        let refused = plan_from(&json!({"piece": {"cut": cut, "weight_g": 2000}}), &now()).unwrap_err();
+        assert_eq!(refused.problems[0].field, "piece.cut");
+        assert!(refused.problems[0].remedy.contains(why), "{cut}: {}", refused.problems[0].remedy);
+    }
+    // Another name is no id: a program says which cut it is.
+    let refused = plan_from(&json!({"piece": {"cut": "Boston butt", "weight_g": 2000}}), &now()).unwrap_err();
+    assert_eq!(refused.problems[0].remedy, "Choose one of these names.");
+}

@@ -206,7 +206,7 @@ fn at_the_bench(facts: &Facts) -> Vec<Caution> {
         ("raw-waste", "Paper towels, brushed-off salt and drip are raw: throw them away and wipe down.", FSIS, StepKind::BrushDry),
         (
             "leftovers",
-            "Put leftovers into shallow dishes and into the refrigerator within 2 h of serving. Local food-safety rules come first.",
+            "Put leftovers into shallow dishes and into the refrigerator within 2 h of serving, or of being kept hot. Local food-safety rules come first.",
             FSIS,
             StepKind::Leftovers,
         ),

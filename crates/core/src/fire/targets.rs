@@ -58,6 +58,9 @@ pub struct FinishTarget {
 /// A middle that comes to less than this is raw, °C (our estimate: the proteins of a rare steak begin to set at about 50).
 pub(crate) const RAW_BELOW_C: f64 = 45.0;
 
+/// A joint that ends so warm is pulled rather than sliced (TRADE 9.6), °C.
+pub(crate) const FALLS_APART_C: f64 = 90.0;
+
 /// Where a place may end after the rest.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Ends {

@@ -47,12 +47,14 @@ pub(super) fn asked_by_the_heat(recipe: &Recipe) -> Vec<Aside> {
         let was = i.checked_sub(1).map(|i| stages[i].how);
         match stage.how {
             How::Wrapped if was != Some(How::Wrapped) => {
-                found.push(wrap(i, "Wrap it", "Tight, two layers, the seam up: what runs stays in."));
+                found.push(wrap(i, "Wrap it", "Tight, two layers, the seam up: what runs stays in.", "foil"));
             }
             How::LeafWrapped if was != Some(How::LeafWrapped) => {
-                found.push(wrap(i, "Wrap it in leaves", "Two layers, tied."));
+                found.push(wrap(i, "Wrap it in leaves", "Two layers, tied.", "leaves, and string"));
             }
-            How::Covered if was != Some(How::Covered) => found.push(wrap(i, "Cover it", "A lid, or foil that does not touch the meat.")),
+            How::Covered if was != Some(How::Covered) => {
+                found.push(wrap(i, "Cover it", "A lid, or foil that does not touch the meat.", "a lid, or foil"));
+            }
             now if was.is_some_and(How::is_closed) && !now.is_closed() => {
                 let detail = "What has gathered inside stays in the tray.";
                 found.push((Beside::Stage(i), in_the_heat(StepKind::Uncover, "Open it", Moment::In(minutes(0.0)), 1.0, detail)));
@@ -175,8 +177,8 @@ pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
     }
 }
 
-fn wrap(stage: usize, title: &str, detail: &str) -> Aside {
-    let needs = vec![if title.ends_with("leaves") { "leaves, and string" } else { "foil" }.into()];
+fn wrap(stage: usize, title: &str, detail: &str, need: &'static str) -> Aside {
+    let needs = vec![need.into()];
     (Beside::Stage(stage), Step { needs, ..in_the_heat(StepKind::Wrap, title, Moment::Before, 2.0, detail) })
 }
 

@@ -6,7 +6,7 @@ use super::kind::StepKind;
 use super::lay_out::left_to_stand;
 use super::recipe::{Recipe, Surface};
 use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step};
-use crate::fire::{FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, Where, each_out};
+use crate::fire::{FALLS_APART_C, FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, Where, each_out};
 use crate::piece::{Family, Species};
 use crate::salt::CoverKind;
 use crate::units::{IntervalIn, LengthIn, TemperatureIn, Time, TimeIn, minutes};
@@ -47,6 +47,9 @@ fn at_the_cut(recipe: &Recipe) -> String {
     match recipe.surface {
         Surface::Skin if matches!(cut.family, Family::SkinSlab | Family::Rack | Family::Joint | Family::Roast) => {
             said += " Turn it meat side up and press the knife through the skin last: from above crackling shatters. It goes on crisping while it cools.";
+        }
+        _ if cut.family == Family::Joint && recipe.fire.ends.in_c() >= FALLS_APART_C => {
+            said += " It falls apart rather than slices: two forks, and splinters of bone out.";
         }
         Surface::Skin if cut.species == Species::Poultry => said += " Legs off first, then each breast in one piece; across the grain.",
         _ => said += " Across the grain.",

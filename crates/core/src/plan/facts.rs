@@ -12,7 +12,7 @@ use crate::caution::{
     odd_thickness, overshoot, passed_already, pulled_dose, salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
-use crate::fire::HeatSource;
+use crate::fire::{FALLS_APART_C, HeatSource};
 use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Family, Species, weight_mismatch};
 use crate::salt::ChillHours;
@@ -68,9 +68,8 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
     said.extend(pulled(plan));
-    let crisp = resolved.skin.in_mm() > 0.0;
     let span = plan.serving.zip(request.serve_at.as_ref());
-    said.extend(span.map(|(serving, from)| serving.caution(from, request.kitchen.out_at_most(), crisp)));
+    said.extend(span.map(|(serving, from)| serving.caution(from, request.kitchen.out_at_most())));
     said
 }
 
@@ -80,9 +79,6 @@ fn pulled(plan: &Planned) -> Option<Caution> {
     let falls_apart = plan.request.cut.family == Family::Joint && plan.heat.fire.ends.in_c() >= FALLS_APART_C;
     (pulls || falls_apart).then(|| pulled_dose(plan.dose.dose.in_all()))
 }
-
-/// A joint that ends so warm is pulled rather than sliced (TRADE 9.6), °C.
-const FALLS_APART_C: f64 = 90.0;
 
 /// A piece after some hours in the cold; how long dry salt lies on it, and when its skin is dry.
 pub fn chill_facts(

@@ -96,23 +96,21 @@ impl Serving {
     }
 
     /// What it says of itself.
-    pub(super) fn caution(&self, from: &ZonedDateTime, out_at_most: Time, crisp: bool) -> Caution {
+    pub(super) fn caution(&self, from: &ZonedDateTime, out_at_most: Time) -> Caution {
         let until = self.until.strftime("%H:%M");
         let by = from.saturating_add(exact(out_at_most)).strftime("%H:%M").to_string();
         let (text, at) = match self.waits_as {
             WaitsAs::OnTheTable => {
                 (format!("Eaten until {until}: the time on the table counts. What is left is cold by {by}."), StepKind::Leftovers)
             }
-            WaitsAs::KeptHot => {
-                let skin = if crisp { " Skin does not stay crisp there." } else { "" };
-                (
-                    format!(
-                        "Eaten until {until}, {} after it is ready: what waits is kept at 60 °C (140 °F) or more, read by a probe, and carved as it is asked for.{skin}",
-                        words::span(self.lasts)
-                    ),
-                    StepKind::Hold,
-                )
-            }
+            WaitsAs::KeptHot => (
+                format!(
+                    "Eaten until {until}: {} are too long to stand on the table, {} at most. The time counts anew from when it is hot no longer.",
+                    words::span(self.lasts),
+                    words::span(out_at_most)
+                ),
+                StepKind::Hold,
+            ),
             WaitsAs::Cold => (
                 format!(
                     "Eaten until {until}: kept hot it would go on cooking. What is not eaten by {by} is in the refrigerator by then, in slices and shallow, and whoever comes later eats it cold."

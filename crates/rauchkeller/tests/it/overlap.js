@@ -46,8 +46,7 @@ for (let node = walk.nextNode(); node; node = walk.nextNode()) {
       }
       if (hides.overflowX === "auto" || hides.overflowX === "scroll") break;
     }
-    const scrolls = e.closest(".scrolls,[data-scrolls]");
-    if (!scrolls && (box.left < -TOLERANCE || box.right > innerWidth + TOLERANCE)) found.push(`beside the page: “${short(node.data)}” in ${where(e)}`);
+    if (box.left < -TOLERANCE || box.right > innerWidth + TOLERANCE) found.push(`beside the page: “${short(node.data)}” in ${where(e)}`);
   }
 }
 for (const field of document.querySelectorAll("input:not([type=radio],[type=checkbox],[type=range],[type=hidden],[type=password]),textarea")) {

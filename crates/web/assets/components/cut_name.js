@@ -7,5 +7,6 @@ Alpine.data("cutName", () => ({
       if (!this.$event.isTrusted) this.send();
     },
     "x-on:change"() { this.send(); },
+    "x-on:keydown.enter"() { this.send(); },
   },
 }));

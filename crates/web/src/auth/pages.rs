@@ -208,15 +208,14 @@ pub async fn sign_up(
     let cook = NewCook { name: form.name.clone(), address: form.address.clone(), password: form.password.clone() };
     [page.wrong_name, page.wrong_address, page.wrong_password] = wrong_with_cook(&cook, &form.household);
     let zone = zone_of(&form.time_zone);
-    page.wrong_zone = zone.as_ref().err().cloned();
-    if page.wrong_zone.is_some()
-        || page.wrong_household.is_some()
-        || page.wrong_name.is_some()
-        || page.wrong_address.is_some()
-        || page.wrong_password.is_some()
-    {
-        return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
-    }
+    let wrong = [&page.wrong_household, &page.wrong_name, &page.wrong_address, &page.wrong_password].into_iter().any(Option::is_some);
+    let time_zone = match zone {
+        Ok(zone) if !wrong => zone,
+        zone => {
+            page.wrong_zone = zone.err();
+            return Ok((StatusCode::UNPROCESSABLE_ENTITY, render(&page)?).into_response());
+        }
+    };
     let mut refuse = |status: StatusCode, wrong: &str| -> Result<Response, WebError> {
         page.wrong_address = Some(wrong.to_owned());
         Ok((status, render(&page)?).into_response())
@@ -232,7 +231,6 @@ pub async fn sign_up(
     let Ok(password_hash) = hash(Whose::Stranger, form.password).await else {
         return refuse(StatusCode::SERVICE_UNAVAILABLE, CROWDED);
     };
-    let time_zone = zone.unwrap_or_else(|_| "UTC".into());
     let new = SignUp { household: form.household.trim().into(), time_zone, name: form.name.trim().into(), address, password_hash };
     match state.store.sign_up(new, state.now()).await {
         Ok(cook) => enter(&state, &mut session, &User::from(cook), true).await,

@@ -148,6 +148,10 @@ fn waking(plan: &PlanDoc, now: &ZonedDateTime, shelf: &Shelf) -> Vec<String> {
     let work = plan.steps.iter().filter(|step| step.place == "bench").map(|step| instant(&step.starts_at)).min();
     let (Some(begins), Some(quiet)) = (work, shelf.quiet.or(Kitchen::default().quiet)) else { return vec![] };
     let work = (begins, instant(&plan.fridge.from));
+    // What lies in the cold already has no work left before it.
+    if work.0 >= work.1 {
+        return vec![];
+    }
     let found = waking_hours(hours(plan.fridge.planned_h), work, quiet, now.time_zone(), now.timestamp());
     found.into_iter().map(|found| trim(found.in_h(), 2)).collect()
 }

@@ -221,11 +221,23 @@ const LEAN: &str = "#b9635a";
 const LEAN_DARK: &str = "#a4524b";
 
 impl Slice {
-    /// Whether it is drawn on less than half the width, so that numbers can stand beside it.
+    /// Whether it is drawn on less than half the width, names and all, so that numbers can stand beside it.
     pub fn leaves_room(&self) -> bool {
-        Frame::of(self, Width::Wide).right < 450.0
+        let frame = Frame::of(self, Width::Wide);
+        // Skin says how dry it is.
+        let names = if self.skin_mm > 0.0 { 160.0 } else { 120.0 };
+        frame.right < 450.0 && names_from(&frame, self) + names < NUMBERS_FROM
     }
 }
+
+/// Where the names of its layers begin, right of it; a rack's bones stick out.
+fn names_from(frame: &Frame, slice: &Slice) -> f64 {
+    let bones = if slice.family == Family::Rack { 0.34 * (frame.right - frame.left) } else { 0.0 };
+    frame.right + bones + 14.0
+}
+
+/// Where the numbers beside a narrow slice begin, as the style sheet has their columns (1.9 : 1 of 900).
+const NUMBERS_FROM: f64 = 590.0;
 
 /// Draws the slice.
 pub fn draw_slice(slice: &Slice, width: Width) -> String {
@@ -435,7 +447,7 @@ fn measures(frame: &Frame, slice: &Slice, width: Width) -> String {
         t = n(frame.top),
         b = n(frame.bottom),
     );
-    let label_x = frame.right + if slice.family == Family::Rack { 0.34 * (frame.right - frame.left) } else { 0.0 } + 14.0;
+    let label_x = names_from(frame, slice);
     let mut next_free = f64::NEG_INFINITY;
     let mut label = |y: f64, words: &str, strong: &str| {
         let y = y.max(next_free);

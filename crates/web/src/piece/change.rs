@@ -252,6 +252,8 @@ impl Change {
         };
         let day = |text: &str| day_wall(instant(text), now);
         compare("on the table", day(&old.serve_at), day(&new.serve_at));
+        let until = |plan: &PlanDoc| plan.serve_until.as_deref().map_or_else(|| "at once".to_owned(), day);
+        compare("eaten until", until(old), until(new));
         compare("weight", format!("{} g", grams(old.request.weight_g)), format!("{} g", grams(new.request.weight_g)));
         compare("way", old.request.method_name.clone(), new.request.method_name.clone());
         compare("guests", old.request.servings.to_string(), new.request.servings.to_string());

@@ -415,3 +415,29 @@ pub async fn restore(State(state): State<AppState>, cook: SignedIn, Path(id): Pa
     cook.kitchen(&state).set_deleted(piece_id(&id)?, None).await?;
     Ok(Redirect::to(&format!("/pieces/{id}")).into_response())
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::piece::testing::opened;
+
+    /// The example belly, its work on the bench on the 11th, its meal on the 12th.
+    #[test]
+    fn what_is_over_early_offers_a_change_and_what_goes_on_as_planned_does_not() {
+        let first = |opened: &Opened| opened.run.tasks.iter().filter(|task| task.beside.is_none()).map(|task| task.starts).min().unwrap();
+        let plan = opened(&[]);
+        let begins = first(&plan);
+        let at = |hours: i64| begins + SignedDuration::from_hours(hours);
+        let said = |ticked: i64| {
+            let noted = opened(&[("lay-out", &at(ticked).to_string())]);
+            let now = at(ticked).to_zoned_datetime(jiff::tz::TimeZone::UTC);
+            early(&noted, &noted.stand(&now), &now)
+        };
+        let five = said(-5).expect("five hours before its time");
+        assert!(five.contains("was over 5 h") && five.contains("what follows waits"), "{five}");
+        assert_eq!(said(0), None, "at its hour");
+        // Nothing is done: nothing is early.
+        let now = at(-5).to_zoned_datetime(jiff::tz::TimeZone::UTC);
+        assert_eq!(early(&plan, &plan.stand(&now), &now), None);
+    }
+}

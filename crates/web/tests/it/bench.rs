@@ -48,6 +48,27 @@ async fn leads_to(client: &reqwest::Client, server: &Server, path: &str) -> Opti
     answer.headers().get("location").map(|to| to.to_str().unwrap().to_owned())
 }
 
+/// A cut by another name: one cut's leads there, several ask, and what is cooked is refused; nothing of it is kept.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_cut_is_understood_by_its_other_names() {
+    let server = Server::start().await;
+    let cook = signed_up(&server).await;
+    let to = leads_to(&cook, &server, "/bench?cutname=Schweinenacken&weight=3+kg").await.expect("a cut");
+    assert!(to.contains("cut=pork-butt") && to.contains("weight=3+kg") && !to.contains("cutname"), "{to}");
+    let (_, asked) = page(&cook, &server, "/bench?cutname=sirloin&weight=1+kg").await;
+    for name in ["Beef strip steak", "Beef sirloin steak", "Beef sirloin roast"] {
+        assert!(asked.contains(&format!("value=\"cutname={name}\"")), "{name} can be tapped");
+    }
+    let taken = leads_to(&cook, &server, "/bench?cutname=sirloin&weight=1+kg&take=cutname%3DBeef+sirloin+roast").await.expect("taken");
+    assert_eq!(leads_to(&cook, &server, &taken).await.expect("named").matches("cut=beef-sirloin-roast").count(), 1);
+    for (typed, says) in [("cooked ham", "it is cooked already"), ("dragon tail", "is no cut this kitchen knows")] {
+        let form = json!({"cutname": typed, "weight": "2 kg", "key": Uuid::now_v7().to_string()});
+        let (status, text) = send(&cook, &server, "/pieces", &form).await;
+        assert!(status == 422 && text.contains(says) && text.contains(&format!("value=\"{typed}\"")), "{typed}");
+    }
+    assert_eq!(server.count("SELECT COUNT(*) AS n FROM pieces").await, 0);
+}
+
 fn key_of(html: &str) -> String {
     html.split("name=\"key\" value=\"").nth(1).unwrap()[..36].to_owned()
 }

@@ -289,3 +289,20 @@ fn what_goes_on_is_read_in_a_cooks_words() {
     let salt = of("10 g Himalayan pink salt");
     assert!((brought(&salt) - 10.0).abs() < 0.5, "{}", brought(&salt));
 }
+
+/// Hours that begin at night offer waking ones, which then begin by day; hours that begin by day offer none.
+#[test]
+fn hours_that_begin_at_night_offer_waking_ones() {
+    // Out of the cold at about five for a meal at 18:30: forty hours before is one in the night.
+    let at = |hours: &str| view(&[("weight", "2.4 kg"), ("serve", "Sunday 18:30"), ("hours", hours)]);
+    let offered = at("40").waking;
+    assert_eq!(offered.len(), 2, "{offered:?}");
+    for hours in &offered {
+        let day = at(hours);
+        assert!(day.waking.is_empty() && day.slips.is_empty(), "{hours}: {:?}", day.waking);
+    }
+    assert!(at("24").waking.is_empty());
+    // Salted already, there is nothing left to do before the cold.
+    let lies = [("weight", "2.4 kg"), ("serve", "Sunday 18:30"), ("stands", "salted"), ("since", "yesterday 23:30"), ("hours", "60")];
+    assert!(view(&lies).waking.is_empty());
+}
