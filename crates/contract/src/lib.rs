@@ -39,7 +39,7 @@ pub use event_schema::events_schema;
 pub use fire::{appliances_of, appliances_value, finish_value, fire_of, stages_value};
 pub use fire_doc::{CrispDoc, FireDoc, StageDoc, TargetDoc};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
-pub use method_doc::{method_value, methods};
+pub use method_doc::{method_value, methods, skin_value};
 pub use mix_doc::{MixDoc, MixOnDoc, MixPartDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;

@@ -78,7 +78,8 @@ fn ledger_value(entry: &LedgerEntry) -> Value {
     json!({"item": crate::salting::item_of(&entry.name), "g_per_kg": r4(entry.used.in_g())})
 }
 
-fn skin_value(knife: &SkinAsk) -> Value {
+/// What a method says of knife and pick, as the `skin` of its document.
+pub fn skin_value(knife: &SkinAsk) -> Value {
     let cover = knife.cover.map(|cover| match cover {
         CoverWork::Whole => json!({"work": "whole"}),
         CoverWork::Pierce { lattice, per_cm2 } => {

@@ -121,6 +121,8 @@ pub struct LateWayDoc {
     pub skin_dryness: Option<f64>,
     /// The meal, where it is another one.
     pub serve_at: Option<String>,
+    /// The method that does it, where it is another one.
+    pub method: Option<String>,
 }
 
 /// Where one number comes from.

@@ -39,6 +39,7 @@ fn too_late_doc(late: &TooLate) -> TooLateDoc {
         depth_mm: r4(way.depth.in_mm()),
         skin_dryness: way.dryness.map(|d| r4(d.0)),
         serve_at: way.serve.as_ref().map(ToString::to_string),
+        method: way.kind.method().map(str::to_owned),
     };
     TooLateDoc { says: late.says.clone(), ways: late.ways.iter().map(way).collect() }
 }

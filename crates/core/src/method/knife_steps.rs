@@ -104,9 +104,9 @@ fn pattern_words(cover: CoverWork) -> String {
 
 fn stop_words(ask: &KnifeAsk, work: &KnifeWork) -> String {
     match work.fit {
-        // A depth of the cook's own is what the tool is set to.
-        Some(Fit::Sets(at)) => format!(" Set the {} to {} mm.", ask.tool.name, one_decimal(ask.depth.unwrap_or(at))),
-        Some(Fit::NeedsMark(at)) => format!(" Tape the {} {} mm from the tip.", ask.tool.name, one_decimal(ask.depth.unwrap_or(at))),
+        Some(Fit::Sets(at)) => format!(" Set the {} to {} mm.", ask.tool.name, one_decimal(at)),
+        Some(Fit::NeedsMark(at)) => format!(" Tape the {} {} mm from the tip.", ask.tool.name, one_decimal(at)),
+        Some(Fit::Ends(_)) => format!(" The {} does not reach so deep.", ask.tool.name),
         Some(Fit::TooShort(_)) => format!(" The {} is too short for this skin.", ask.tool.name),
         Some(Fit::TooLong(_)) => format!(" The {} goes too deep here.", ask.tool.name),
         Some(Fit::Stops) | None => String::new(),

@@ -6,7 +6,7 @@ use super::hours_asked::thaws_on;
 use super::model_hours::{ModelHours, model_hours, why_they_differ};
 use super::request::{HoursFrom, PlanRequest};
 use super::resolve::Resolved;
-use crate::clock::{ColdPlan, kitchen};
+use crate::clock::{ColdPlan, exact, kitchen};
 use crate::fire::HeatSpell;
 use crate::method::{Phase, Place, Step, StepKind};
 use crate::piece::FaceKind;
@@ -15,7 +15,7 @@ use crate::salt::{ChillHours, FaceGrams, LedgerPlace, house_table};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Share, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 
 /// The method's own hours, else the house table.
 pub(crate) fn chill_hours(resolved: &Resolved) -> ChillHours {
@@ -234,9 +234,21 @@ fn why(request: &PlanRequest, resolved: &Resolved, before: &BeforeClock, cold: &
     } else if cold.fits < useful.ideal {
         format!(" {hours} h are what is left before the meal.")
     } else {
-        format!(" {hours} h keep the hands-on work out of the night.")
+        format!(" {hours} h keep the hands-on work out of the night{}.", at_night(request, cold, useful.ideal))
     };
     basis + &dries + &chosen
+}
+
+/// The hour at which it would go in for the ideal rest, where that is by night: one hour of the meal may bring many of the rest.
+fn at_night(request: &PlanRequest, cold: &ColdPlan, ideal: Time) -> String {
+    let Some(quiet) = request.kitchen.quiet else { return String::new() };
+    let goes_in = (cold.to - exact(ideal)).to_zoned_datetime(request.now.time_zone().clone());
+    // Hands come before it: about an hour (our estimate).
+    let hands = &goes_in - SignedDuration::from_hours(1);
+    if !quiet.holds(&goes_in) && !quiet.holds(&hands) {
+        return String::new();
+    }
+    format!(": for the ideal {} h it would go in at {}", words::h(ideal), goes_in.strftime("%A %H:%M"))
 }
 
 /// Grams put on by hand before the plan was asked for, less what was brushed off; the whole dose when nobody weighed.

@@ -101,7 +101,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         .filter(|_| late_salt.is_none() && resolved.method.rests_in_the_cold());
     let fierce_end = fierce_end(request, &resolved, &heated, not_intact.is_some(), fridge.state.dryness);
     let own_hours = resolved.method.chill_hours().is_some();
-    let worth_measuring = worth_measuring(&resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
+    let worth_measuring = worth_measuring(request.cut, &resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
     let held = heated.held();
     let fire = FirePlan {
         held,

@@ -44,6 +44,11 @@ impl LateKind {
             Self::LaterStill => "later-still",
         }
     }
+
+    /// The method that lays the salt on so, where it takes another one.
+    pub fn method(self) -> Option<&'static str> {
+        (self == Self::JustBefore).then_some("salt-after-cold")
+    }
 }
 
 /// One way, with what it gives on the plate. An estimate, as travel through the heat is.
@@ -95,7 +100,9 @@ pub(super) fn too_late(late: &Late) -> Option<TooLate> {
     let fridge = late.fridge;
     let planned = fridge.planned;
     let missing = planned.in_h() < fridge.useful.shortest.in_h() - 0.05;
-    if !missing || salted_at(late.request).is_some() || late.on_scale.in_g() < LEAST_G {
+    // What is salted after the cold in any case waits for no hours of salt.
+    let after = late.request.the_method().salts_after_the_cold();
+    if !missing || after || salted_at(late.request).is_some() || late.on_scale.in_g() < LEAST_G {
         return None;
     }
     let now = bite(late, 1.0, planned, planned);

@@ -1,6 +1,7 @@
 //! Which guess is worth measuring: what the answer would do if it were wrong.
 
 use super::resolve::Resolved;
+use crate::piece::Cut;
 use crate::salt::house_table;
 use crate::skin::drying::skin_dryness;
 use crate::units::{LengthIn, Time, TimeIn, millimetres};
@@ -18,19 +19,35 @@ pub struct WorthMeasuring {
 ///
 /// `own_hours`: the method's hours do not follow the thickness. `thicker_takes`: minutes more in the heat for 5 mm
 /// more, where that was asked of the fire.
-pub(super) fn worth_measuring(resolved: &Resolved, planned: Time, own_hours: bool, thicker_takes: Option<Time>) -> Vec<WorthMeasuring> {
+pub(super) fn worth_measuring(
+    cut: Cut,
+    resolved: &Resolved,
+    planned: Time,
+    own_hours: bool,
+    thicker_takes: Option<Time>,
+) -> Vec<WorthMeasuring> {
+    // TRADE 1.2: a bird's is its breast from skin to bone.
+    let where_to = if cut.is_bird() {
+        "measure its breast from skin to bone, with a skewer where it is thickest"
+    } else {
+        "measure the shortest way through, where it is thickest, as it lies"
+    };
     let mut found: Vec<(f64, WorthMeasuring)> = Vec::new();
     let guessed = |field| resolved.guessed.contains(&field);
     let mut push = |weight: f64, field, effect| found.push((weight, WorthMeasuring { field, effect }));
     if let (true, Some(longer)) = (guessed("piece.salt_thickness_mm"), thicker_takes) {
         let min = longer.in_min();
-        push(3.0 + min / 5.0, "piece.salt_thickness_mm", format!("5 mm more of thickness take {min:.0} min more in the heat"));
+        push(3.0 + min / 5.0, "piece.salt_thickness_mm", format!("5 mm more of thickness take {min:.0} min more in the heat; {where_to}"));
     }
     if guessed("piece.salt_thickness_mm") && !own_hours {
         let ideal = |mm: f64| house_table(millimetres(resolved.thickness.in_mm() + mm)).ideal.in_h();
         let moves = f64::midpoint((ideal(5.0) - ideal(0.0)).abs(), (ideal(0.0) - ideal(-5.0)).abs());
         if moves >= 0.75 {
-            push(3.0 + moves, "piece.salt_thickness_mm", format!("5 mm more or less of thickness moves the start by {moves:.0} h"));
+            push(
+                3.0 + moves,
+                "piece.salt_thickness_mm",
+                format!("5 mm more or less of thickness moves the start by {moves:.0} h; {where_to}"),
+            );
         }
     }
     if guessed("piece.skin_mm") {

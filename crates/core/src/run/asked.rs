@@ -72,6 +72,9 @@ impl Asked {
     }
 }
 
+/// What a question about the salt of the whole piece names.
+pub const SALT_ON_IT: &str = "salt-on-it";
+
 const A_MINUTE: SignedDuration = SignedDuration::from_secs(60);
 /// Ticked within a minute, so much work wants a word (our estimate): two hands do not do it.
 const TOO_MUCH: SignedDuration = SignedDuration::from_mins(6);
@@ -152,8 +155,11 @@ fn two_values(record: &Record) -> Vec<Asked> {
     }
     let sums: Vec<(&Fact<Change>, Mass)> =
         record.changes.iter().filter_map(|fact| if let Change::Really(g, _) = fact.says { Some((fact, g)) } else { None }).collect();
-    for pair in sums.windows(2).filter(|pair| soon(pair[0].0.at, pair[1].0.at) && (pair[0].1 - pair[1].1).in_g().abs() > 0.05) {
-        all.push(Asked { values: vec![pair[0].1, pair[1].1], ..Asked::of(AskedCode::TwoValues, vec![pair[0].0.id, pair[1].0.id]) });
+    // However often it was put right, it is asked once: by the last two that differ.
+    let differ = |pair: &&[(&Fact<Change>, Mass)]| soon(pair[0].0.at, pair[1].0.at) && (pair[0].1 - pair[1].1).in_g().abs() > 0.05;
+    if let Some([(first, was), (second, is)]) = sums.windows(2).rfind(differ) {
+        let about = vec![SALT_ON_IT.to_owned()];
+        all.push(Asked { about, values: vec![*was, *is], ..Asked::of(AskedCode::TwoValues, vec![first.id, second.id]) });
     }
     all
 }

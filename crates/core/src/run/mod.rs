@@ -35,7 +35,7 @@ mod stand;
 mod tests;
 
 pub use ahead::Due;
-pub use asked::{Asked, AskedCode};
+pub use asked::{Asked, AskedCode, SALT_ON_IT};
 pub use chill::InTheCold;
 pub use chilling::{Chilling, ChillingAsk, CurvePoint, DryWhen, WeighedPiece, chilling, doubt_about, fit_refrigerator, lost_by_weighing};
 pub use event::{Event, EventId, KnifeHand, Void, WeighingDoubt, What};

@@ -7,7 +7,7 @@ use super::meat_side::{MeatCuts, MeatError, MeatSide, cut_meat};
 use super::outline::{Outline, OutlineError};
 use super::score::{Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
 use super::stroke_order::without_detours;
-use super::tools::{CUT_CM_PER_MIN, Fit, SkinTool, fit};
+use super::tools::{CUT_CM_PER_MIN, Fit, SkinTool, fit, fit_to};
 use super::zones::{DepthZone, FatMap, depth_zones, shallowest};
 use crate::refusing::{Refused, says_its_parts};
 use crate::units::{Area, Length, LengthIn, Share, Time, TimeIn, millimetres, minutes, square_decimetres};
@@ -208,7 +208,7 @@ pub fn knife_work(ask: &KnifeAsk) -> Result<KnifeWork, KnifeError> {
     Ok(KnifeWork {
         area: laid.outline.area(),
         says: depth_says(ask, guard),
-        fit: guard.map(|guard| fit(&ask.tool, guard)),
+        fit: guard.map(|guard| ask.depth.map_or_else(|| fit(&ask.tool, guard), |own| fit_to(&ask.tool, guard, own))),
         presses,
         pierced_with: piercer.map(|tool| tool.name.clone()).filter(|_| holes_in_all > 0),
         holes_in_all,

@@ -35,5 +35,5 @@ pub use outline::{Outline, OutlineError};
 pub use score::{Family, Pattern, ScoreAsk, ScoreError, Scoring, Stroke, score};
 pub use stroke_order::idle_way;
 pub use time_out::{QuickerWay, quicker_ways};
-pub use tools::{Fit, SKIN_TOOLS, SkinTool, Stop, ToolError, Works, fit, own_pace};
+pub use tools::{Fit, SKIN_TOOLS, SkinTool, Stop, ToolError, Works, fit, fit_to, own_pace};
 pub use zones::{DepthZone, FatMap, LayerMeasurement, depth_zones, shallowest};

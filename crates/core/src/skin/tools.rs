@@ -173,6 +173,8 @@ pub enum Fit {
     TooShort(Length),
     /// It goes so much deeper than is safe, and cannot be set.
     TooLong(Length),
+    /// It passes the skin and ends here, before the depth that the cook said.
+    Ends(Length),
 }
 
 /// Whether a tool passes the thickest skin, and what stops it before the lean.
@@ -203,6 +205,18 @@ pub fn own_pace(usual_per_min: f64, runs: &[(f64, f64)]) -> f64 {
     amount / minutes
 }
 
+/// The same for a depth of the cook's own: that is what a tool is set to or marked at, not what would be safe.
+pub fn fit_to(tool: &SkinTool, guard: DepthGuard, own: Length) -> Fit {
+    let safe = fit(tool, guard);
+    match (safe, tool.stop) {
+        (Fit::TooShort(_) | Fit::TooLong(_), _) => safe,
+        _ if tool.reach_mm < own.in_mm() => Fit::Ends(millimetres(tool.reach_mm)),
+        (_, Stop::Set) => Fit::Sets(own),
+        (_, Stop::None) => Fit::NeedsMark(own),
+        (_, Stop::Fixed) => safe,
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -227,6 +241,18 @@ mod tests {
         // Fixed pins of 12 mm go 4 mm too deep where 8 are allowed.
         let roller = SkinTool::own("own-1", "pin roller", 12.0, Stop::Fixed, Some(30.0)).unwrap();
         assert!(matches!(fit(&roller, belly), Fit::TooLong(by) if (by.in_mm() - 4.0).abs() < 1e-9));
+    }
+
+    #[test]
+    fn a_depth_of_ones_own_is_what_a_tool_is_set_to() {
+        // A brush of 9 mm, 8 mm allowed: set to the 6 that were said; 20 mm are beyond what it can do.
+        let (belly, brush) = (guard(2.5, 8.0), find("needle-brush"));
+        assert_eq!(fit_to(&brush, belly, millimetres(6.0)), Fit::Sets(millimetres(6.0)));
+        assert_eq!(fit_to(&brush, belly, millimetres(20.0)), Fit::Ends(millimetres(9.0)));
+        assert_eq!(fit_to(&find("pick"), belly, millimetres(10.0)), Fit::NeedsMark(millimetres(10.0)));
+        // What cannot be set stays too long for what is safe, whatever was said.
+        let roller = SkinTool::own("own-1", "pin roller", 12.0, Stop::Fixed, Some(30.0)).unwrap();
+        assert!(matches!(fit_to(&roller, belly, millimetres(11.0)), Fit::TooLong(by) if (by.in_mm() - 4.0).abs() < 1e-9));
     }
 
     #[test]

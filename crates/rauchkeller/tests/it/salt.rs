@@ -106,7 +106,7 @@ async fn pour_right(browser: &Browser, scale: &Scale, bowl: usize) {
         let said = browser.js("return ['.weigh .unit', '#weigh-figure'].map((e) => document.querySelector(e).innerText)").await;
         let (what, figure) = (said[0].as_str().unwrap(), said[1].as_str().unwrap().to_owned());
         match what {
-            "g over" => scale.hand(&format!("put?g=-{figure}")).await,
+            "g too much in it" => scale.hand(&format!("put?g=-{figure}")).await,
             "g to go" => scale.hand(&format!("put?g={figure}")).await,
             // Enough: hold still.
             _ => {

@@ -127,8 +127,8 @@ pub struct LateLine {
     pub rim: String,
     pub depth: String,
     pub dry: String,
-    /// Word and what is put there; `None` where no word says it yet.
-    pub take: Option<(&'static str, String)>,
+    /// The words that take it, each with what is put there.
+    pub take: Vec<(&'static str, String)>,
 }
 
 impl Late {
@@ -139,13 +139,15 @@ impl Late {
             rim: format!("{:.0} g/kg", way.rim_g_per_kg),
             depth: own(both_length(millimetres(way.depth_mm.round()))),
             dry: way.skin_dryness.map_or_else(String::new, |dry| format!("{:.0} %", dry * 100.0)),
-            take: match (way.kind.as_str(), &way.serve_at) {
-                ("less-salt", _) => Some(("dose", format!("{} g/kg", trim(way.g_per_kg, 1)))),
-                (_, Some(at)) => {
+            take: match &way.serve_at {
+                Some(at) => {
                     let at = instant(at).to_zoned_datetime(now.time_zone().clone());
-                    Some(("serve", at.strftime("%a %-d %b %Y %H:%M").to_string()))
+                    vec![("serve", at.strftime("%a %-d %b %Y %H:%M").to_string())]
                 }
-                _ => None,
+                None => {
+                    let dose = ("dose", format!("{} g/kg", trim(way.g_per_kg, 1)));
+                    way.method.iter().map(|id| ("method", id.clone())).chain([dose]).collect()
+                }
             },
         };
         Self { says: late.says.clone(), ways: late.ways.iter().map(line).collect() }

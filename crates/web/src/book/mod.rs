@@ -36,7 +36,8 @@ pub struct Entry {
     pub again_href: String,
     pub judged: bool,
     pub patches: Vec<bool>,
-    pub has_skin: bool,
+    /// Its skin from above, as a path; empty without skin.
+    pub outline: &'static str,
     /// Whether its skin puffs, or only gets crisp.
     pub crackles: bool,
     pub bad: u32,
@@ -46,6 +47,10 @@ pub struct Entry {
     pub advice: String,
     pub slice: String,
 }
+
+/// A slab of skin from above, and a bird with its neck to the left.
+const SLAB: &str = "M6 1H60Q65 1 65 6V40Q65 45 60 45H6Q1 45 1 40V6Q1 1 6 1Z";
+const BIRD: &str = "M1 23C1 9 14 1 32 1H50Q65 1 65 14V32Q65 45 50 45H32C14 45 1 37 1 23Z";
 
 /// What the entries say together.
 pub struct Lesson {
@@ -91,7 +96,11 @@ fn entry(opened: &Opened, now: &ZonedDateTime) -> Entry {
         again_href: format!("/bench?again={}", opened.piece.id),
         judged: verdict.is_some(),
         patches: (0..9).map(|i| bits & (1 << i) != 0).collect(),
-        has_skin: plan.request.skin_mm > 0.0,
+        outline: match Cut::find(&plan.request.cut) {
+            _ if plan.request.skin_mm <= 0.0 => "",
+            Some(cut) if cut.is_bird() => BIRD,
+            _ => SLAB,
+        },
         crackles: Cut::find(&plan.request.cut).is_some_and(Cut::has_fat_window),
         bad: bits.count_ones(),
         rim_word: on_scale(SALTINESS, taste(|v| v.rim)),

@@ -5,7 +5,7 @@ use super::{ChillQuery, Refused, after, show};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::kit::form_key;
-use crate::piece::{Opened, open};
+use crate::piece::{Opened, event, open};
 use crate::shell::Partial;
 use crate::state::AppState;
 use axum::response::Response;
@@ -18,8 +18,23 @@ use uuid::Uuid;
 /// Looks at a piece so many times until nobody else changes it meanwhile.
 const LOOKS: usize = 12;
 
-/// What was said of a piece, and the moment it holds from; else what is wrong with it.
-pub(super) type Said = Result<(What, Timestamp), Refused>;
+/// Something that was said of a piece.
+pub(super) struct Noted {
+    pub what: What,
+    /// The moment it holds from.
+    pub at: Timestamp,
+    /// What was noted earlier and no longer counts, because this puts it right.
+    pub instead: Option<EventId>,
+}
+
+impl From<(What, Timestamp)> for Noted {
+    fn from((what, at): (What, Timestamp)) -> Self {
+        Self { what, at, instead: None }
+    }
+}
+
+/// What was said; else what is wrong with it.
+pub(super) type Said = Result<Noted, Refused>;
 
 /// Who stands at which piece, and the hour looked at.
 pub(super) struct Here {
@@ -46,12 +61,14 @@ impl Here {
                 return self.done().await;
             }
             let (piece, seen) = (opened.piece.id, opened.piece.version);
-            let (what, at) = match read(opened).await? {
+            let Noted { what, at, instead } = match read(opened).await? {
                 Ok(said) => said,
                 Err(refused) => return self.refuse(refused).await,
             };
-            let event = Event::new(id, kept(at), self.state.now(), what);
-            match self.cook.kitchen(&self.state).append(piece, &[event], Some(self.cook.0.id), Some(seen)).await? {
+            let now = self.state.now();
+            let mut events = vec![Event::new(id, kept(at), now, what)];
+            events.extend(instead.map(|earlier| event(now, now, What::Voided(earlier))));
+            match self.cook.kitchen(&self.state).append(piece, &events, Some(self.cook.0.id), Some(seen)).await? {
                 Appended::Full => return self.refuse(Refused::said("This piece is full of notes; more are not kept.")).await,
                 Appended::Changed => {}
                 _ => {

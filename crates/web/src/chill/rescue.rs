@@ -1,6 +1,6 @@
 //! Too much salt on, or too little: what was really laid on or brushed off, and the ways out core reckons.
 
-use super::here::Here;
+use super::here::{Here, Noted};
 use super::view::WayLine;
 use super::{ChillQuery, Refused};
 use crate::auth::SignedIn;
@@ -13,13 +13,14 @@ use crate::state::AppState;
 use crate::words::{grams as g, trim};
 use axum::extract::{Form, Path, State};
 use axum::response::Response;
-use jiff::{Timestamp, ZonedDateTime};
+use jiff::ZonedDateTime;
 use rauchkeller_core::run::rescue as reckon;
+use rauchkeller_core::run::{Change, EventId, InTheCold, Record, What};
 use rauchkeller_core::run::{Happened, Rescue, RescueAsk};
-use rauchkeller_core::run::{InTheCold, What};
 use rauchkeller_core::salt::on_the_scale;
 use rauchkeller_core::units::{MassIn, TimeIn, grams, hours};
 use serde::Deserialize;
+use uuid::Uuid;
 
 /// The form as typed.
 #[derive(Debug, Clone, Default, Deserialize)]
@@ -31,6 +32,14 @@ pub struct RescueForm {
     pub what: String,
     pub key: String,
     pub hours: String,
+    /// The correction that stood on the page; a new one is noted instead of it.
+    pub seen: String,
+}
+
+/// What really went on, as it was noted last.
+pub fn corrected(record: &Record) -> Option<EventId> {
+    let mut really = record.changes.iter().filter(|fact| matches!(fact.says, Change::Really(..)));
+    really.next_back().map(|fact| fact.id)
 }
 
 /// Nobody lays more on one piece, g.
@@ -84,7 +93,7 @@ pub async fn change(
 }
 
 /// What was said, as something that happened, and from when on; else what is wrong with it.
-fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Result<(What, Timestamp), String> {
+fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Result<Noted, String> {
     let stand = opened.stand(now);
     let (cold, on) = stand.cold.as_ref().zip(stand.on.as_ref()).ok_or("It is not salted yet: weigh it at the Salt station.")?;
     let typed: String = form.g.trim().chars().take(40).collect();
@@ -104,7 +113,10 @@ fn read_change(opened: &Opened, form: &RescueForm, now: &ZonedDateTime) -> Resul
         let all = g(found.on.in_g());
         return Err(format!("{} g cannot have come off: {all} g are on it in all. Weigh what came off without its plate.", g(salt.in_g())));
     }
-    Ok((what, at))
+    // Another cook's, which this one has not seen, stands beside it and is asked about.
+    let seen = |earlier: &EventId| form.seen == Uuid::from_u128(earlier.0).to_string();
+    let instead = corrected(opened.record()).filter(|earlier| form.what == "really" && seen(earlier));
+    Ok(Noted { what, at, instead })
 }
 
 #[cfg(test)]

@@ -4,7 +4,7 @@ use super::about::{about, between};
 use super::air::AirForm;
 use super::looked::Looked;
 use super::noted::{NoteLine, Question};
-use super::rescue::{RescueForm, lines};
+use super::rescue::{RescueForm, corrected, lines};
 use super::weigh::WeighForm;
 use super::{ChillQuery, Refused};
 use crate::draw::{Band, DryingCurve, Slice, Width, draw_band, draw_curve, draw_slice};
@@ -19,6 +19,7 @@ use rauchkeller_core::skin::drying::Touch;
 use rauchkeller_core::units::{Dryness, MassIn, System, TemperatureIn, Time, TimeIn};
 use rauchkeller_store::KitTray;
 use std::collections::BTreeMap;
+use uuid::Uuid;
 
 /// A caution at the hour looked at.
 pub struct CautionLine {
@@ -113,6 +114,8 @@ pub struct ChillView {
     pub feels: Vec<&'static str>,
     pub on_line: String,
     pub rescue: RescueForm,
+    /// The correction of the salt that stands.
+    pub corrected: String,
     pub ways: Vec<WayLine>,
     pub slips: BTreeMap<&'static str, String>,
     pub said: Option<String>,
@@ -173,6 +176,7 @@ impl ChillView {
             );
             view.ways = lines(found, opened.plan.request.salt_purity);
         }
+        view.corrected = corrected(opened.record()).map(|id| Uuid::from_u128(id.0).to_string()).unwrap_or_default();
         view
     }
 

@@ -161,7 +161,7 @@ pub async fn weigh_in(
         let doubt = compute(move || doubt(&opened, &now, &numbers)).await?;
         let tray = tray.map(|t| t.0.as_u128());
         let (gross, tare, fineness) = (grams(read.gross), grams(tare), grams(fineness));
-        Ok(Ok((What::Weighed { gross, tare, fineness, tray, from_scale, doubt }, at)))
+        Ok(Ok((What::Weighed { gross, tare, fineness, tray, from_scale, doubt }, at).into()))
     };
     here.note(&key, said).await
 }
@@ -244,7 +244,7 @@ pub async fn touch(
     let at = here.state.now();
     let said = async |_| {
         let typed: String = form.feel.chars().take(40).collect();
-        let what = Touch::find(&form.feel).map(|feel| (What::Felt(feel), at));
+        let what = Touch::find(&form.feel).map(|feel| (What::Felt(feel), at).into());
         Ok(what.ok_or_else(|| {
             Refused::said(format!("“{typed}” is not on the scale; wet, tacky, dry and parchment are. Press one of the four."))
         }))

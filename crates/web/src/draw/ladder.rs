@@ -93,13 +93,15 @@ fn draw(dose: &DoseDoc, live: Option<Poured>) -> String {
     }
     let missing = dose.total_g - from;
     if dose.to_weigh_g > 0.0 && missing > 0.05 {
+        // Beside a bowl that is being filled: what all the others take.
+        let still = if in_bowls > 0.0 { "still " } else { "" };
         let _ = write!(
             svg,
             r#"<rect class="ladder-weigh" x="{LEFT}" y="{}" width="{WIDE}" height="{}"/>"#,
             n(y(dose.total_g)),
             n(y(from) - y(dose.total_g))
         );
-        labels.push((y(f64::midpoint(from, dose.total_g)), format!("{} g to weigh", grams(missing)), String::new()));
+        labels.push((y(f64::midpoint(from, dose.total_g)), format!("{} g {still}to weigh", grams(missing)), String::new()));
     }
     let mut rungs = String::new();
     let mut g = every;
@@ -192,7 +194,7 @@ mod tests {
             (height(&half, "ladder-done") / TALL - 5.0 / 18.0).abs() < 1e-3
                 && (height(&half, "ladder-now") / TALL - 4.0 / 18.0).abs() < 1e-3
         );
-        assert!(half.contains("9.0 g to weigh") && !half.contains("ladder-too-much"));
+        assert!(half.contains("9.0 g still to weigh") && !half.contains("ladder-too-much"));
         let over = draw_live_ladder(&dose, Poured { weighed_g: 9.9, pouring_g: 11.1 });
         // 21 g in all: 3 above the target.
         assert!((height(&over, "ladder-too-much") / TALL - 3.0 / 21.0).abs() < 1e-3 && over.contains("ladder-over"));

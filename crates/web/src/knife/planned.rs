@@ -4,11 +4,12 @@ use super::form::{KnifeForm, Slips};
 use crate::kit::Shelf;
 use crate::piece::Opened;
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{Problem, Problems, read_request};
+use rauchkeller_contract::{Problem, Problems, read_request, skin_value};
+use rauchkeller_core::method::Method;
 use rauchkeller_core::piece::{Cut, Family};
-use rauchkeller_core::plan::{Plan, PlanRequest, make_plan};
+use rauchkeller_core::plan::{Plan, PlanRequest, SkinAsk, make_plan};
 use rauchkeller_core::skin::own_pace;
-use serde_json::Value;
+use serde_json::{Value, json};
 
 /// What came of it.
 pub struct Planned {
@@ -60,6 +61,23 @@ fn has_cap(opened: &Opened) -> bool {
     request.skin_mm <= 0.0 && request.fat_min_mm >= 3.0 && !steak
 }
 
+/// What the method says of knife and pick; of a piece that came scored its cover is not opened again.
+fn of_the_method(id: &str, opens: bool) -> Value {
+    let Some(ask) = Method::find(id).and_then(|method| method.says.knife.clone()) else { return Value::Null };
+    skin_value(&SkinAsk { cover: ask.cover.filter(|_| opens), ..ask })
+}
+
+/// What was kept, over what the method says; its way of opening the cover goes with its numbers.
+fn over(own: &Value, kept: &Value) -> Value {
+    let mut all = own.as_object().cloned().unwrap_or_default();
+    let Some(kept) = kept.as_object() else { return Value::Object(all) };
+    if kept.contains_key("work") {
+        ["work", "per_cm2", "lattice", "spacing_mm", "direction_deg"].iter().for_each(|key| drop(all.remove(*key)));
+    }
+    all.extend(kept.clone());
+    Value::Object(all)
+}
+
 /// Takes the key out that a problem is about, so that the usual stands in.
 fn without(skin: &mut Value, path: &str) {
     let rest = path.strip_prefix("skin.").unwrap_or(path);
@@ -83,8 +101,9 @@ impl Planned {
     pub fn of(opened: &Opened, form: KnifeForm, shelf: &Shelf) -> Self {
         let kept: Value = serde_json::from_str(&opened.piece.request).unwrap_or_default();
         let mut request = rauchkeller_contract::as_said(&kept);
-        let form = if form.says_nothing() && request["skin"].is_object() {
-            KnifeForm { side: form.side, zoom: form.zoom, ..KnifeForm::of_kept(&request["skin"]) }
+        let own = of_the_method(&opened.plan.request.method, request["scored"].is_null());
+        let form = if form.says_nothing() && (request["skin"].is_object() || own.is_object()) {
+            KnifeForm { side: form.side, zoom: form.zoom, ..KnifeForm::of_kept(&over(&own, &request["skin"])) }
         } else if form.work.is_empty() && has_cap(opened) {
             // TRADE 7.3: crosshatch the fat only, or leave it whole; 15–25 mm.
             let spacing = if form.spacing.is_empty() { "20 mm".into() } else { form.spacing };
@@ -93,6 +112,10 @@ impl Planned {
             form
         };
         let (mut skin, mut slips) = form.read(shelf, opened.plan.request.skin_mm);
+        // Left whole where the method cuts is something said.
+        if form.meat == "whole" && own["meat"].is_object() {
+            skin["meat"] = json!({"kind": "whole"});
+        }
         let now: Option<ZonedDateTime> = opened.plan.request.now.parse().ok();
         let Some(now) = now else {
             let obstacle = Some("This piece was kept without its time and cannot be planned anew.".to_owned());

@@ -45,6 +45,7 @@ pub fn tool_words(fit: Fit, name: &str) -> (String, bool) {
         Fit::Sets(at) => (format!("Set the {name} to {} mm.", tenths(at.in_mm())), false),
         Fit::Stops => (format!("The {name} passes the skin and stops by itself."), false),
         Fit::NeedsMark(at) => (format!("The {name} is longer than that: tape it {} mm from the tip.", tenths(at.in_mm())), false),
+        Fit::Ends(at) => (format!("The {name} reaches {} mm, no deeper: take a longer one, or say that depth.", tenths(at.in_mm())), true),
         Fit::TooShort(by) => {
             (format!("The {name} is too short: it ends {} mm before the fat. Take a pick or a brush.", trim(by.in_mm(), 1)), true)
         }

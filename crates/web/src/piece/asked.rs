@@ -12,7 +12,7 @@ use axum::response::{IntoResponse, Redirect, Response};
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 use rauchkeller_core::method::Place;
-use rauchkeller_core::run::{Asked, AskedCode, Event, EventId, RunPlan, RunTask, What};
+use rauchkeller_core::run::{Asked, AskedCode, Event, EventId, RunPlan, RunTask, SALT_ON_IT, What};
 use rauchkeller_core::units::MassIn;
 use serde::Deserialize;
 
@@ -38,6 +38,12 @@ pub fn asked_words(asked: &Asked, plan: &RunPlan) -> String {
             about.len(),
             about.first().map_or("", String::as_str),
             about.last().map_or("", String::as_str)
+        ),
+        // The last one counts, as it does where one cook puts it right twice.
+        AskedCode::TwoValues if asked.about.iter().any(|of| of == SALT_ON_IT) => format!(
+            "{} and {} were both noted as the salt that really is on it. The second counts until you take it back.",
+            values.first().map_or("", String::as_str),
+            values.last().map_or("", String::as_str)
         ),
         AskedCode::TwoValues => format!(
             "{} and {} were both noted{}. The first counts until you take one back.",

@@ -36,12 +36,26 @@ struct VerdictPage {
     has_skin: bool,
     /// Whether its skin puffs under a fierce heat, or only gets crisp.
     crackles: bool,
-    fields: Vec<(u32, bool)>,
+    /// Whether it is a whole bird: its places have names of their own.
+    bird: bool,
+    fields: Vec<Field>,
     scales: Vec<Scale>,
     seen: String,
     conflict: Option<String>,
     wrong: Option<String>,
 }
+
+/// One of nine places of the skin.
+struct Field {
+    number: u32,
+    bad: bool,
+    name: &'static str,
+}
+
+/// The places of a slab, the far left one first, and of a bird that lies with its neck to the left.
+const OF_A_SLAB: [&str; 9] =
+    ["far left", "far side", "far right", "left end", "middle", "right end", "near left", "near side", "near right"];
+const OF_A_BIRD: [&str; 9] = ["wing", "breast", "leg", "neck", "breastbone", "tail", "wing", "breast", "leg"];
 
 /// What was tapped.
 #[derive(Debug, Default, Deserialize)]
@@ -60,13 +74,19 @@ fn scale(name: &'static str, question: &'static str, words: [&'static str; 5], c
 }
 
 fn form_page(opened: &Opened, cook: &SignedIn, given: &VerdictForm, conflict: Option<String>, wrong: Option<String>) -> VerdictPage {
+    let cut = Cut::find(&opened.piece.cut);
+    let bird = cut.is_some_and(Cut::is_bird);
     VerdictPage {
         rail: Rail::at("book", cook),
         id: opened.piece.id.to_string(),
         name: opened.piece.name.clone(),
         has_skin: opened.plan.request.skin_mm > 0.0,
-        crackles: Cut::find(&opened.piece.cut).is_some_and(Cut::has_fat_window),
-        fields: (0..9).map(|i| (i, given.bad.contains(&i))).collect(),
+        crackles: cut.is_some_and(Cut::has_fat_window),
+        bird,
+        fields: (0..)
+            .zip(if bird { OF_A_BIRD } else { OF_A_SLAB })
+            .map(|(number, name)| Field { number, bad: given.bad.contains(&number), name })
+            .collect(),
         scales: vec![
             scale("rim", "The outside", SALTINESS, given.rim),
             scale("middle", "The middle", SALTINESS, given.middle),

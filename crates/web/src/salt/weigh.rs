@@ -72,6 +72,25 @@ pub async fn scale(
     if weigh.seen == seen.seen { Ok(StatusCode::NO_CONTENT.into_response()) } else { render(&WeighFragment { weigh }) }
 }
 
+/// One bowl among the others, so that its grams are not taken for all of them.
+struct Bowls {
+    /// What the one number is.
+    which: String,
+    /// What all take together; empty where there is one.
+    in_all: String,
+}
+
+impl Bowls {
+    fn of(all: &[Bowl], this: &Bowl) -> Self {
+        let place = all.iter().position(|bowl| bowl.id == this.id).map_or(1, |at| at + 1);
+        if all.len() == 1 {
+            return Self { which: "g to weigh".into(), in_all: String::new() };
+        }
+        let sum: f64 = all.iter().map(|bowl| bowl.weighed_g.unwrap_or(bowl.target_g)).sum();
+        Self { which: format!("g into bowl {place} of {}", all.len()), in_all: format!(" All of them take {} g.", grams(sum)) }
+    }
+}
+
 impl WeighView {
     /// The first bowl still to be weighed, against what the scale shows.
     pub fn of(opened: &Opened, live: Option<&Live>) -> Self {
@@ -104,7 +123,7 @@ impl WeighView {
         if let Some(bowl) = current {
             view.bowl.clone_from(&bowl.id);
             view.name.clone_from(&bowl.name);
-            let in_it = view.judge(bowl, live).unwrap_or(0.0);
+            let in_it = view.judge(bowl, &Bowls::of(bowls, bowl), live).unwrap_or(0.0);
             pouring = if bowl.mix { 0.0 } else { in_it };
         } else if bowls.is_empty() {
             view.figure = "0".into();
@@ -124,8 +143,8 @@ impl WeighView {
     }
 
     /// Judges the pour into one bowl and writes what to say; gives what is in it.
-    fn judge(&mut self, bowl: &Bowl, live: Option<&Live>) -> Option<f64> {
-        self.say(grams(bowl.target_g), "g to weigh", format!("Weigh it into a bowl of its own: {}.", bowl.name));
+    fn judge(&mut self, bowl: &Bowl, among: &Bowls, live: Option<&Live>) -> Option<f64> {
+        self.say(grams(bowl.target_g), &among.which, format!("Weigh it into a bowl of its own: {}.{}", bowl.name, among.in_all));
         let live = live?;
         let Some((tare, scale)) = bowl.tare else {
             self.wants_tare = true;
@@ -167,7 +186,7 @@ impl WeighView {
                 self.over = true;
                 let by = grams(by.in_g());
                 let line = format!("{by} g too much: {} g are in, and {} g are wanted. Spoon it back.", self.net, grams(bowl.target_g));
-                self.say(by, "g over", line);
+                self.say(by, "g too much in it", line);
             }
         }
         Some(net)

@@ -55,6 +55,12 @@ fn what_a_way_says_it_does(#[case] id: &str, #[case] kg: f64) {
                 // No saltier than usual, and minutes carry salt less far than the hours of the last way do.
                 assert!(way.rim.0 <= usual.fridge.plate.rim.0 * 1.06, "{} g/kg", way.rim.0);
                 assert!(way.depth < answer.ways.last().unwrap().depth, "{} mm", way.depth.in_mm());
+                let method = Method::find(way.kind.method().unwrap()).unwrap();
+                let taken = make_plan(&PlanRequest { dose: Some(way.dose), method: Some(method), ..late.clone() }).unwrap();
+                assert!(taken.too_late.is_none());
+                close(taken.dose.on_scale.in_g(), way.on_scale.in_g(), 0.01, "grams just before");
+                // The other method salts and heats in its own way: a belly's differs by a twelfth.
+                close(taken.fridge.plate.rim.0, way.rim.0, 0.1, "first bite just before");
             }
         }
     }
@@ -67,4 +73,22 @@ fn there_is_no_too_late_with_time_or_with_salt_on_it() {
     let mut salted = tonight("pork-loin-rack", 1.8);
     salted.done = vec![Done { kind: StepKind::Salt, task: None, at: "2026-12-10T07:00:00Z".parse().unwrap(), salt: None }];
     assert!(make_plan(&salted).unwrap().too_late.is_none());
+}
+
+#[test]
+fn where_the_night_moves_the_hours_the_hour_it_would_go_in_is_said() {
+    // Meals from eleven to nine, an hour apart: the same ideal rest begins by day for some of them and by night for others.
+    let steak =
+        PlanRequest { bought_on: Some("2026-12-10".parse().unwrap()), ..PlanRequest::new(cut("beef-rib-steak"), grams(500.0), now()) };
+    let at = |meal: &str| make_plan(&PlanRequest { serve_at: Some(meal.parse().unwrap()), ..steak.clone() }).unwrap();
+    let mut moved = 0;
+    for hour in 11..22 {
+        let plan = at(&format!("2026-12-13T{hour}:00[Europe/Vienna]"));
+        let (why, goes_in) = (&plan.fridge.why, plan.fridge.planned.in_h());
+        let by_night = why.contains("it would go in at");
+        // Said where, and only where, the hours are not the ideal ones.
+        assert_eq!(by_night, (goes_in - plan.fridge.useful.ideal.in_h()).abs() > 0.01, "{hour}: {why}");
+        moved += usize::from(by_night);
+    }
+    assert!((1..11).contains(&moved), "{moved} of 11 hours");
 }

@@ -241,6 +241,12 @@ fn what_contradicts_itself_is_asked_until_it_is_answered() {
     assert!(out("12T17:20").is_empty() && out("12T18:40").is_empty());
     let bowl = |g| What::BowlWeighed { bowl: "meat".into(), grams: grams(g), scale: None };
     assert_eq!(codes(&salted().and("11T14:00", bowl(9.0)).and("11T14:30", bowl(11.0))), [AskedCode::TwoValues]);
+    // Put right three times over, the salt is asked about once, and by the last two values.
+    let really = |g| What::ActualSalt { grams: grams(g), purity: None };
+    let twice = salted().and("11T15:30", really(16.0)).and("11T15:30", really(18.0)).and("11T15:30", really(16.0));
+    let asked = twice.stand("12T10:00").asked.clone();
+    let values: Vec<Vec<f64>> = asked.iter().map(|a| a.values.iter().map(|g| g.in_g().round()).collect()).collect();
+    assert_eq!((values, asked[0].about.clone()), (vec![vec![18.0, 16.0]], vec![SALT_ON_IT.to_owned()]));
 }
 
 #[test]

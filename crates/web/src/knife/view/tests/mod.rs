@@ -1,7 +1,8 @@
 //! The station over real plans.
 
 use super::*;
-use crate::piece::testing::{kept_cut, opened};
+use crate::piece::testing::{kept, kept_cut, opened};
+use serde_json::json;
 
 fn of(opened: &Opened, pairs: &[(&str, &str)]) -> KnifeView {
     let object: serde_json::Map<String, Value> = pairs.iter().map(|(k, v)| ((*k).to_owned(), (*v).into())).collect();
@@ -35,6 +36,29 @@ fn strokes_follow_the_words_and_slips_keep_the_rest() {
     let slip = of(&opened(&[]), &[("work", "parallel"), ("spacing", "8 kg"), ("direction", "north"), ("edge", "90 mm")]);
     assert_eq!(slip.slips.keys().copied().collect::<Vec<_>>(), ["direction", "edge", "spacing"]);
     assert!(!slip.picture.is_empty(), "the usual stands in");
+}
+
+#[test]
+fn what_the_method_cuts_into_the_meat_side_stands_in_the_sentence() {
+    let piece = json!({"cut": "pork-belly", "weight_g": 2000, "bought_on": "2026-12-10"});
+    let belly = kept(
+        &json!({"piece": piece, "method": "acid-soda", "serve_at": "2026-12-12T18:00", "now": "2026-12-10T09:00[Europe/Vienna]"}),
+        &[],
+    );
+    let view = of(&belly, &[]);
+    assert!(view.form.meat == "grooves" && view.form.meat_spacing == "30 mm", "{}", view.form.meat);
+    assert!(view.meats.iter().any(|m| m.id == "grooves" && m.chosen) && !view.meat_lines.is_empty());
+    // Left whole by the cook, it is whole.
+    let whole = of(&belly, &[("meat", "whole"), ("work", "pierce")]);
+    assert!(whole.meats.iter().any(|m| m.id == "whole" && m.chosen) && whole.meat_lines.is_empty(), "{:?}", whole.meat_lines);
+}
+
+#[test]
+fn a_tool_is_set_to_the_depth_that_was_said() {
+    let six = of(&opened(&[]), &[("work", "pierce"), ("deep", "6 mm")]);
+    assert!(six.depth == "6" && six.tool_line == "Set the needle brush of 24 pins to 6 mm.", "{} {}", six.depth, six.tool_line);
+    let deep = of(&opened(&[]), &[("work", "pierce"), ("deep", "20 mm")]);
+    assert!(deep.tool_fails && deep.tool_line.contains("reaches 9 mm"), "{}", deep.tool_line);
 }
 
 #[test]
