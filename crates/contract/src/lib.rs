@@ -40,6 +40,7 @@ pub use fire::{appliances_of, appliances_value, finish_value, fire_of, stages_va
 pub use fire_doc::{CrispDoc, FireDoc, StageDoc, TargetDoc};
 pub use knife_doc::{GrooveSaltDoc, MeatCutsDoc, QuickerDoc, SkinDoc, SkinZoneDoc};
 pub use method_doc::{method_value, methods, skin_value};
+pub use method_read::newer_version;
 pub use mix_doc::{MixDoc, MixOnDoc, MixPartDoc};
 pub use pairing::{PairedDoc, PairingDoc, read_pairing};
 pub use plan_doc::*;

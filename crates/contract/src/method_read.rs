@@ -13,19 +13,25 @@ use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::grams;
 use serde_json::Value;
 
-/// The method that was said; `None` where none was, or where it cannot be used.
+/// The method that was said; `None` where none was, or where it cannot be used. What a kept piece has as its `method_document` counts
+/// for the name it was kept by, whatever the shipped one of that name says by now.
 pub(crate) fn read_method(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<Method> {
-    if let Some(document) = root.get("method").filter(|said| said.is_object()) {
-        return read_document(document, problems);
+    let kept = root.get("method_document").filter(|kept| !kept.is_null());
+    let said = root.get("method").filter(|said| !said.is_null());
+    if let Some(document) = said.filter(|said| said.is_object()) {
+        return read_document("method", document, problems);
+    }
+    if let Some(document) = kept.filter(|kept| said.is_none_or(|said| kept["id"] == *said)) {
+        return read_document("method_document", document, problems);
     }
     let names: Vec<&str> = methods().iter().map(|method| method.id.as_ref()).collect();
     root.named("method", Method::find, &names, problems)
 }
 
 /// A whole document, checked like a request: every problem at its path, all at once.
-fn read_document(document: &Value, problems: &mut Vec<Problem>) -> Option<Method> {
+fn read_document(at: &'static str, document: &Value, problems: &mut Vec<Problem>) -> Option<Method> {
     let before = problems.len();
-    let mut doc = Reader::under("method", document, problems);
+    let mut doc = Reader::under(at, document, problems);
     if let Some(schema) = doc.number("schema", "1", problems).filter(|schema| (schema - 1.0).abs() > 1e-9) {
         problems.push(Problem::new(doc.field("schema"), schema.to_string(), "1", "This kitchen reads the first schema of documents."));
     }
@@ -52,9 +58,17 @@ fn read_document(document: &Value, problems: &mut Vec<Problem>) -> Option<Method
     let own_hours = own_hours.map(|[shortest, ideal, longest]| (shortest, ideal, longest));
     let school =
         School { id, version: version.clamp(0.0, 1e6) as u32, name, why, source, cuts, not, wants: wanted, own_hours, says, tasks };
-    let wrong = |refusal: Refusal| Problem::new(format!("method.{}", refusal.field), refusal.typed, refusal.allowed, refusal.remedy);
+    let wrong = |refusal: Refusal| Problem::new(format!("{at}.{}", refusal.field), refusal.typed, refusal.allowed, refusal.remedy);
     problems.extend(refuse_document(&school).into_iter().map(wrong));
     (problems.len() == before).then(|| Method::from(school))
+}
+
+/// Whether the shipped method of that name says something else than the document a piece was kept with: its version then.
+pub fn newer_version(kept: &Value) -> Option<u32> {
+    let document = kept.get("method_document").filter(|document| document.is_object())?;
+    let shipped = Method::find(document["id"].as_str()?)?;
+    let then = read_document("method_document", document, &mut Vec::new());
+    then.is_none_or(|then| then != shipped).then_some(shipped.version)
 }
 
 fn words(from: &mut Reader, name: &'static str, problems: &mut Vec<Problem>) -> Words {

@@ -109,6 +109,7 @@ pub fn request_schema() -> Value {
         "piece": piece,
         "method": {"description": "The way it is done: its name, or a whole document as `list methods` prints them.", "oneOf": [
             one_of("Its name.", methods().iter().map(|m| m.id.as_ref())), {"type": "object", "description": "A method’s document."}]},
+        "method_document": {"type": ["object", "null"], "description": "Of a kept piece: the document of its method as it was then; it counts for the method of that id."},
         "salt": object("salt", "Which salt, how much of it, where.", json!({
             "kind": one_of("Which salt.", SALTS.iter().map(|s| s.id.as_ref())),
             "own": {"type": ["object", "null"], "description": "Or one of the household’s own: name, g_per_tsp, purity, potassium_share, spread_g, pinch_g."},

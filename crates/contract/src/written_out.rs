@@ -1,6 +1,8 @@
 //! A request with every guess written out: what was computed with, so that no later table changes a kept plan.
 
+use crate::method_doc::method_value;
 use crate::plan_doc::{PlanDoc, RequestDoc};
+use rauchkeller_core::method::Method;
 use rauchkeller_core::plan::{FIELDS, Field, Unit};
 use serde_json::{Map, Value, json};
 use std::collections::BTreeMap;
@@ -75,7 +77,18 @@ pub fn written_out(request: &Value, plan: &PlanDoc) -> Value {
         put(&mut full, "serve_at", json!(plan.serve_at));
     }
     put(&mut full, "now", json!(plan.request.now));
+    pin(&mut full, &plan.request.method);
     full
+}
+
+/// Puts the whole document of its method beside its name, unless it is there: what a shipped method says tomorrow changes no kept piece.
+fn pin(full: &mut Value, id: &str) {
+    if full["method"].is_object() || full["method_document"]["id"] == id {
+        return;
+    }
+    if let Some(method) = Method::find(id) {
+        put(full, "method_document", method_value(&method));
+    }
 }
 
 /// Paths that were guesses: what stands in the full request and nobody said.
@@ -105,6 +118,8 @@ pub fn as_said(full: &Value) -> Value {
     }
     if let Some(root) = said.as_object_mut() {
         root.remove("guessed");
+        // What is kept anew is pinned by itself, and no longer by what was added to it later.
+        root.remove("method_document_added");
     }
     said
 }

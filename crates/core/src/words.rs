@@ -18,6 +18,11 @@ pub(crate) fn g(mass: Mass) -> String {
     format!("{:.1}", field(mass.in_g()))
 }
 
+/// Grams of what is typed in whole ones: a tenth only where there is one.
+pub(crate) fn whole_g(mass: Mass) -> String {
+    g(mass).trim_end_matches(".0").to_owned()
+}
+
 /// Whole degrees Celsius.
 pub(crate) fn c(at: Temperature) -> String {
     format!("{:.0}", field(at.in_c()))

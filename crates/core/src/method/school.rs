@@ -191,7 +191,9 @@ impl std::ops::Deref for Method {
 }
 
 impl From<School> for Method {
-    fn from(school: School) -> Self {
+    /// What it is not for is in no order of its own: written out and read again it is the same method.
+    fn from(mut school: School) -> Self {
+        school.not.sort_by_key(|(cut, _)| cut.id);
         Self(Arc::new(school))
     }
 }

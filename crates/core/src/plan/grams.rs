@@ -11,6 +11,7 @@ use crate::salt::{
     carries_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
 use crate::units::{Area, Mass, MassIn, Share, TimeIn, grams};
+use crate::words;
 
 /// What goes on the scale, and where from here on everything else comes from.
 pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mass) -> DosePlan {
@@ -51,7 +52,7 @@ pub(super) fn dose_plan(request: &PlanRequest, resolved: &Resolved, already: Mas
     let left = Dose::balance(total, before_mix + besides).to_weigh;
     let mix = request.mix.as_ref().map(|ask| the_mix(request, resolved, ask, (left, share), open));
     if let Some(mix) = mix.as_ref().filter(|m| m.scaled.used.in_g() > 0.0) {
-        let what = format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name);
+        let what = format!("{} g {}", words::whole_g(mix.scaled.used), mix.name);
         let source = "its own ingredients";
         ledger.push(LedgerLineDone {
             from: LedgerFrom::Ingredient,
@@ -155,7 +156,7 @@ fn mixes_on(request: &PlanRequest, resolved: &Resolved, missing: Mass) -> (Vec<M
 fn mix_line(mix: &MixOn) -> LedgerLineDone {
     LedgerLineDone {
         from: LedgerFrom::Ingredient,
-        what: format!("{:.0} g {}", mix.scaled.used.in_g(), mix.name),
+        what: format!("{} g {}", words::whole_g(mix.scaled.used), mix.name),
         salt: mix.scaled.brings,
         uptake: Share(1.0),
         estimate: false,
@@ -230,7 +231,7 @@ fn entry_line(entry: &LedgerEntry, open: Area) -> LedgerLineDone {
     let uptake = if could.in_g() > 0.0 { Share(entry.uptake.0 * (salt / could).value) } else { entry.uptake };
     LedgerLineDone {
         from: LedgerFrom::Ingredient,
-        what: format!("{:.0} g {}{}", entry.used.in_g(), entry.name, place_words(entry.place)),
+        what: format!("{} g {}{}", words::whole_g(entry.used), entry.name, place_words(entry.place)),
         salt,
         uptake,
         estimate: entry.uptake.0 < 0.999 || entry.bath.is_some() || entry.between.is_some(),

@@ -15,6 +15,7 @@ mod m010_growth;
 mod m011_kit;
 mod m012_dials;
 mod m013_quiet;
+mod m014_pinned;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -36,6 +37,7 @@ impl MigratorTrait for Migrator {
             Box::new(m011_kit::Migration),
             Box::new(m012_dials::Migration),
             Box::new(m013_quiet::Migration),
+            Box::new(m014_pinned::Migration),
         ]
     }
 }

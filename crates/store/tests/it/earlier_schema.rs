@@ -56,6 +56,13 @@ async fn every_row_is_there_and_its_pieces_go_on_and_are_judged() {
     assert!(eaten.iter().all(|p| record(p).tasted.is_some_and(|t| !t.says.advice.is_empty()) && p.finished_at.is_some()));
     // Plans of then keep their words, and say that no numbered rules made them.
     assert!(cellar.iter().chain(&eaten).all(|p| (p.rules, p.plan_version) == (0, 1)));
+    // Each has got the document of its method, marked as added, and is read by it.
+    let kept: serde_json::Value = serde_json::from_str(&belly.request).unwrap();
+    let plan: serde_json::Value = serde_json::from_str(&belly.plan).unwrap();
+    assert_eq!((&kept["method_document"]["id"], &kept["method_document_added"]), (&plan["request"]["method"], &true.into()));
+    let then = "2026-12-10T09:00[Europe/Vienna]".parse().unwrap();
+    let method = rauchkeller_contract::read_kept(&kept, &then).unwrap().method.unwrap();
+    assert_eq!(serde_json::json!(method.id), plan["request"]["method"]);
     // It goes on to the table, and is judged.
     let tasted = What::Tasted { bad_patches: Some(1), rim: 1, middle: 0, juice: 1, advice: "more holes".into() };
     let on = [ended("carve", now()), event(now(), tasted)];

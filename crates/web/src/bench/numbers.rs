@@ -192,6 +192,8 @@ pub struct Numbers {
     pub faces: Vec<FaceLine>,
     pub ladder: String,
     pub sodium: String,
+    /// Where the mouthfuls are told of: what is salted only after the cold is salted on the plate.
+    pub bites_where: &'static str,
     pub rim: String,
     pub middle: String,
     pub slice: String,
@@ -255,6 +257,9 @@ impl Numbers {
         } else {
             String::new()
         };
+        let in_the_cold = (fridge.rim_g_per_kg, fridge.middle_g_per_kg, fridge.slice_g_per_kg);
+        let on_the_plate = fridge.plate.as_ref().map(|p| (p.rim_g_per_kg, p.middle_g_per_kg, p.slice_g_per_kg));
+        let bites = on_the_plate.filter(|plate| in_the_cold.2 < 0.05 && plate.2 > 0.05).unwrap_or(in_the_cold);
         let (loud, quiet): (Vec<_>, Vec<_>) = plan.cautions.iter().cloned().partition(|c| c.severity != "note");
         Self {
             compact: slice.leaves_room(),
@@ -289,9 +294,10 @@ impl Numbers {
                 "{:.0} mg of sodium in a serving. The WHO advises less than 2,000 mg a day; US labels count 2,300 mg as a day’s worth",
                 dose.sodium_mg_per_serving
             ),
-            rim: format!("{:.0}", fridge.rim_g_per_kg),
-            middle: g_per_kg(fridge.middle_g_per_kg),
-            slice: format!("{:.0}", fridge.slice_g_per_kg),
+            bites_where: if bites == in_the_cold { "" } else { " on the plate" },
+            rim: format!("{:.0}", bites.0),
+            middle: g_per_kg(bites.1),
+            slice: format!("{:.0}", bites.2),
             fridge_line: format!(
                 "{} °C ({}), {:.0} % humid",
                 trim(request.fridge_c, 1),

@@ -5,7 +5,6 @@ use crate::kit::Shelf;
 use crate::piece::Opened;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{Problem, Problems, read_request, skin_value};
-use rauchkeller_core::method::Method;
 use rauchkeller_core::piece::{Cut, Family};
 use rauchkeller_core::plan::{Plan, PlanRequest, SkinAsk, make_plan};
 use rauchkeller_core::skin::own_pace;
@@ -62,8 +61,8 @@ fn has_cap(opened: &Opened) -> bool {
 }
 
 /// What the method says of knife and pick; of a piece that came scored its cover is not opened again.
-fn of_the_method(id: &str, opens: bool) -> Value {
-    let Some(ask) = Method::find(id).and_then(|method| method.says.knife.clone()) else { return Value::Null };
+fn of_the_method(kept: Option<&PlanRequest>, opens: bool) -> Value {
+    let Some(ask) = kept.and_then(|request| request.the_method().says.knife.clone()) else { return Value::Null };
     skin_value(&SkinAsk { cover: ask.cover.filter(|_| opens), ..ask })
 }
 
@@ -101,7 +100,7 @@ impl Planned {
     pub fn of(opened: &Opened, form: KnifeForm, shelf: &Shelf) -> Self {
         let kept: Value = serde_json::from_str(&opened.piece.request).unwrap_or_default();
         let mut request = rauchkeller_contract::as_said(&kept);
-        let own = of_the_method(&opened.plan.request.method, request["scored"].is_null());
+        let own = of_the_method(opened.run.request.as_ref(), request["scored"].is_null());
         let form = if form.says_nothing() && (request["skin"].is_object() || own.is_object()) {
             KnifeForm { side: form.side, zoom: form.zoom, ..KnifeForm::of_kept(&over(&own, &request["skin"])) }
         } else if form.work.is_empty() && has_cap(opened) {

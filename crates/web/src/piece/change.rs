@@ -11,7 +11,7 @@ use crate::words::{day_wall, grams, instant, trim};
 use axum::extract::{Path, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, plan_from};
+use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, newer_version, plan_from};
 use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
 use rauchkeller_core::plan::RULES;
 use rauchkeller_core::run::{self, Event, EventId, Fact, What};
@@ -114,6 +114,10 @@ impl Change {
         let said = self.said();
         if said["skin"].is_object() && request["skin"].is_null() {
             request["skin"] = said["skin"].clone();
+        }
+        // It is pinned to its way as that was when it was kept; another way brings its own.
+        if request["method"].is_null() || request["method"] == said["method_document"]["id"] {
+            request["method_document"] = said["method_document"].clone();
         }
         for field in ["basis", "faces", "shares"] {
             if !said["salt"][field].is_null() && request["salt"][field].is_null() {
@@ -303,12 +307,22 @@ pub struct ByToday {
     pub not_safe: Vec<String>,
     /// Whether it can no longer be planned anew.
     pub out: bool,
+    /// The version its way has by now, where that is another one.
+    pub newer_way: Option<u32>,
+}
+
+/// The way as it was kept is left behind: the shipped one of that name counts.
+fn by_the_newer_way(request: &mut Value) {
+    if let Some(root) = request.as_object_mut() {
+        root.remove("method_document");
+    }
 }
 
 /// What today's rules would make of a piece kept under earlier ones; nothing where they are its own.
 pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> {
-    let stands = opened.piece.finished_at.is_none() && opened.piece.rules < i32::try_from(RULES).unwrap_or(i32::MAX);
-    if !stands {
+    let newer_way = serde_json::from_str(&opened.piece.request).ok().and_then(|kept: Value| newer_version(&kept));
+    let earlier = opened.piece.rules < i32::try_from(RULES).unwrap_or(i32::MAX) || newer_way.is_some();
+    if opened.piece.finished_at.is_some() || !earlier {
         return None;
     }
     let change = Change::of(opened.clone(), now);
@@ -318,6 +332,7 @@ pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> 
     if !change.out {
         change.carry(&mut request);
     }
+    by_the_newer_way(&mut request);
     let out = change.out;
     let planned = if out { plan_from(&request, &then) } else { change.plan(&request, &then) };
     Some(match planned {
@@ -326,11 +341,11 @@ pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> 
             differences.retain(|d| !out || OF_THE_HEAT.contains(&d.what));
             let known = |code: &str| opened.plan.cautions.iter().any(|c| c.code == code);
             let not_safe = plan.cautions.iter().filter(|c| c.code == NOT_SAFE && !known(NOT_SAFE)).map(|c| c.text.clone());
-            ByToday { differences, not_safe: not_safe.collect(), out, ..ByToday::default() }
+            ByToday { differences, not_safe: not_safe.collect(), out, newer_way, ..ByToday::default() }
         }
         Err(problems) => {
             let refused = problems.problems.iter().map(rauchkeller_contract::Problem::sentence).collect();
-            ByToday { refused, out, ..ByToday::default() }
+            ByToday { refused, out, newer_way, ..ByToday::default() }
         }
     })
 }
@@ -407,6 +422,7 @@ pub async fn plan_anew(State(state): State<AppState>, cook: SignedIn, Path(id): 
         let change = Change::of(opened, &now);
         let mut request = change.said();
         change.carry(&mut request);
+        by_the_newer_way(&mut request);
         let plan = change.plan(&request, &now);
         (change, request, plan)
     });

@@ -184,7 +184,9 @@ fn changed(opened: &Opened, now: &ZonedDateTime) -> Option<String> {
 
 /// What today's rules would make of it.
 fn today(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> {
-    by_todays_rules(opened, now).filter(|today| !today.differences.is_empty() || !today.refused.is_empty() || !today.not_safe.is_empty())
+    by_todays_rules(opened, now).filter(|today| {
+        !today.differences.is_empty() || !today.refused.is_empty() || !today.not_safe.is_empty() || today.newer_way.is_some()
+    })
 }
 
 /// What the cook kept it in spite of, as its cautions say it.

@@ -113,6 +113,22 @@ fn too_late_offers_ways_that_the_sentence_can_say() {
 }
 
 #[test]
+fn what_is_salted_after_the_cold_is_salty_on_the_plate() {
+    let request = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 500}, "method": "salt-after-cold", "serve_at": "2026-12-11T19:00[Europe/Vienna]"});
+    let of = |request: &serde_json::Value| {
+        let plan = plan_from(request, &now()).unwrap();
+        (Numbers::of(&plan, &now(), None), plan)
+    };
+    let (numbers, plan) = of(&request);
+    let plate = plan.fridge.plate.unwrap();
+    assert_eq!((numbers.bites_where, numbers.rim), (" on the plate", format!("{:.0}", plate.rim_g_per_kg)));
+    assert!(plate.rim_g_per_kg > 5.0, "{}", plate.rim_g_per_kg);
+    let mut before = request;
+    before["method"] = "dry-brine".into();
+    assert_eq!(of(&before).0.bites_where, "");
+}
+
+#[test]
 fn goals_beyond_a_week_are_said_so() {
     let humid = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"fridge_rh": 0.95},
         "serve_at": "2026-12-12T19:00[Europe/Vienna]"});
