@@ -66,12 +66,12 @@ fn heats(all: &mut Vec<(String, Value)>) {
         ("oven, then fierce", "oven", json!([stage(150.0, "open", &finish), stage(240.0, "open", &json!({"minutes": 15}))])),
         ("fierce, then low", "oven", json!([stage(230.0, "open", &json!({"minutes": 20})), stage(140.0, "open", &finish)])),
         ("on the grill", "grill", json!([stage(200.0, "open", &finish)])),
-        ("charcoal, a core on the way", "charcoal", json!([stage(160.0, "open", &json!({"core": 45})), stage(260.0, "open", &finish)])),
+        ("charcoal, a core on the way", "charcoal", json!([stage(160.0, "open", &json!({"core_c": 45})), stage(260.0, "open", &finish)])),
         ("spit", "spit", json!([stage(180.0, "open", &finish)])),
-        ("smoked, wrapped", "smoker", json!([stage(120.0, "open", &json!({"core": 70})), stage(130.0, "wrapped", &finish)])),
+        ("smoked, wrapped", "smoker", json!([stage(120.0, "open", &json!({"core_c": 70})), stage(130.0, "wrapped", &finish)])),
         ("pan", "pan", json!([stage(220.0, "open", &finish)])),
         ("pot", "pot", json!([stage(150.0, "in-liquid", &json!({"minutes": 150}))])),
-        ("too little", "oven", json!([stage(160.0, "open", &json!({"minutes": 5}))])),
+        ("raw inside", "oven", json!([stage(160.0, "open", &json!({"minutes": 5}))])),
     ];
     for cut in ["pork-belly", "beef-rib-roast", "pork-butt", "beef-rib-steak", "duck-whole", "turkey-whole"] {
         for (name, with_what, stages) in &fires {
@@ -92,9 +92,10 @@ fn said(all: &mut Vec<(String, Value)>) {
             json!({"piece": {"weight_g": 2400, "portions": [{"weight_g": 1000}, {"weight_g": 1400, "salt_thickness_mm": 55}]}}),
         ),
         ("frozen", json!({"piece": {"frozen": true}})),
-        ("frozen, in cold water", json!({"piece": {"frozen": true}, "thaw": "water"})),
+        ("frozen, in cold water", json!({"piece": {"frozen": true}, "thaw": "water", "method": "no-cold-rest"})),
+        ("frozen, eaten next week", json!({"piece": {"frozen": true}, "serve_at": "2026-12-18T18:30[Europe/Vienna]"})),
         ("its own measures", json!({"piece": {"length_mm": 300, "width_mm": 220, "skin_mm": 3, "fat_mm": 10, "fat_min_mm": 6}})),
-        ("by a solution", json!({"piece": {"solution": "up to 8 %"}})),
+        ("in a solution", json!({"piece": {"solution": {"sodium_mg_per_100g": 240}}})),
         ("to be used by", json!({"piece": {"use_by": "2026-12-12"}})),
         ("12 g/kg", json!({"salt": {"g_per_kg": 12}})),
         ("of kosher salt", json!({"salt": {"kind": "light-flake-kosher"}})),
@@ -118,7 +119,7 @@ fn said(all: &mut Vec<(String, Value)>) {
         ("grooved", json!({"skin": {"work": "pierce", "per_cm2": 6, "meat": {"kind": "grooves", "spacing_mm": 30}}})),
         ("scored in diamonds", json!({"skin": {"work": "diamond", "spacing_mm": 12, "depth_mm": 6}})),
         ("left whole", json!({"skin": {"work": "whole"}})),
-        ("turned in the cold", json!({"tasks": [{"task": "turn"}]})),
+        ("turned in the cold", json!({"tasks": [{"task": "turn", "at_h": 12}]})),
         ("held warm", json!({"fire": {"hold_h": [1, 2]}})),
         ("rested in the open", json!({"fire": {"rest": "open", "rest_min": 15}})),
     ];

@@ -47,7 +47,7 @@ mod written;
 mod tests;
 
 /// The number of the rules plans are made by; raised with every change that gives the same request another plan.
-pub const RULES: u32 = 5;
+pub const RULES: u32 = 6;
 
 pub use answer::{
     ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixOn, MixPlan, Plan, PlanStep, PlateSalt,

@@ -500,4 +500,31 @@ mod tests {
         same.piece.rules = i32::try_from(rauchkeller_core::plan::RULES).unwrap();
         assert_eq!(by_todays_rules(&same, &now), None);
     }
+
+    #[test]
+    fn a_change_goes_by_the_way_as_it_was_kept_and_the_newer_one_is_offered() {
+        let now: ZonedDateTime = "2026-12-10T11:00[UTC]".parse().unwrap();
+        let mut piece = opened(&[]);
+        piece.piece.rules = i32::try_from(rauchkeller_core::plan::RULES).unwrap();
+        assert_eq!(by_todays_rules(&piece, &now), None, "the shipped document is the one it was kept with");
+        // The document of an earlier day had another first title.
+        let mut full: serde_json::Value = serde_json::from_str(&piece.piece.request).unwrap();
+        full["method_document"]["tasks"][0]["title"] = "Sharpen the knife".into();
+        piece.piece.request = full.to_string();
+        assert_eq!(by_todays_rules(&piece, &now).unwrap().newer_way, Some(1));
+        let change = Change::of(piece, &now);
+        // As a form sends it: words of the sentence, and no document.
+        let mut request = change.said();
+        request["method_document"] = serde_json::Value::Null;
+        request["servings"] = 5.into();
+        change.carry(&mut request);
+        let titles = |request| change.plan(request, &now).unwrap().steps.iter().map(|s| s.title.clone()).collect::<Vec<_>>();
+        assert!(titles(&request).iter().any(|title| title == "Sharpen the knife"));
+        // Another way of the cook's choice is the shipped one.
+        let mut other = change.said();
+        other["method_document"] = serde_json::Value::Null;
+        other["method"] = "dry-brine".into();
+        change.carry(&mut other);
+        assert!(other["method_document"].is_null() && !titles(&other).iter().any(|title| title == "Sharpen the knife"));
+    }
 }
