@@ -4,9 +4,9 @@ use crate::problem::Problem;
 use crate::reader::{Numbers, Reader};
 use crate::request::read_time;
 use jiff::ZonedDateTime;
+use rauchkeller_core::ask::{BrushedOff, Done, HoursFrom};
 use rauchkeller_core::clock::Toward;
 use rauchkeller_core::method::StepKind;
-use rauchkeller_core::plan::{BrushedOff, Done, HoursFrom};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::grams;
 

@@ -2,7 +2,7 @@
 
 use crate::problem::Problem;
 use crate::reader::Reader;
-use rauchkeller_core::plan::SkinAsk;
+use rauchkeller_core::ask::SkinAsk;
 use rauchkeller_core::skin::{
     Avoid, CoverWork, FaceShape, FatMap, Lattice, LayerMeasurement, MOST_AVOIDED, MeatSide, Pattern, SKIN_TOOLS, SkinTool, Stop,
 };

@@ -2,10 +2,10 @@
 
 use crate::fire::{finish_value, stages_value};
 use crate::to_doc::r4;
+use rauchkeller_core::ask::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use rauchkeller_core::fire::Resting;
 use rauchkeller_core::method::{Effects, Hands, SaltEffect, School, TaskRow, Words, methods as schools};
 use rauchkeller_core::piece::Reshape;
-use rauchkeller_core::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use rauchkeller_core::salt::{Basis, LedgerEntry};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide, Pattern};

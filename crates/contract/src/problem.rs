@@ -1,6 +1,6 @@
 //! Problems: one a field, all at once, in words a cook can act on.
 
-use rauchkeller_core::plan::{Offer, Refusal, THE_SOONEST};
+use rauchkeller_core::ask::{Offer, Refusal, THE_SOONEST};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 

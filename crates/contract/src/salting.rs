@@ -3,7 +3,7 @@
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
 use crate::to_doc::r4;
-use rauchkeller_core::plan::{CoverAsk, FaceMix, MOST_MIXES, MixUse};
+use rauchkeller_core::ask::{CoverAsk, FaceMix, MOST_MIXES, MixUse};
 use rauchkeller_core::salt::{
     CoverKind, CuringName, LEDGER_ITEMS, LedgerEntry, LedgerLine, LedgerPlace, Mix, MixPart, SALTS, Salt, SpoonSalt, curing_name,
     ledger_item, read_dose, read_ledger_line, read_mix, split_ledger_lines,

@@ -1,9 +1,12 @@
 //! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
 
+use rauchkeller_core::ask::MOST_STAGES;
+use rauchkeller_core::ask::Thawing;
+use rauchkeller_core::ask::{BoughtScoring, FinishStyle, HoursFrom, MOST_MIXES, MOST_TASKS};
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
-use rauchkeller_core::method::{StepKind, Thawing, methods};
+use rauchkeller_core::method::{StepKind, methods};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{BoughtScoring, FIELDS, Field, FinishStyle, HoursFrom, MOST_MIXES, MOST_STAGES, MOST_TASKS, Unit};
+use rauchkeller_core::plan::{FIELDS, Field, Unit};
 use rauchkeller_core::salt::{Basis, CoverKind, LEDGER_ITEMS, LedgerPlace, SALTS};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use serde_json::{Map, Value, json};

@@ -12,8 +12,9 @@ use crate::plan_doc::{
 };
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
+use rauchkeller_core::ask::HoursFrom;
 use rauchkeller_core::method::{Hands, SaltEffect};
-use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, HoursFrom, LateWay, MixOn, MixPlan, ModelHours, Plan, TooLate, Why};
+use rauchkeller_core::plan::{Bound, FIELDS, GoalHours, LateWay, MixOn, MixPlan, ModelHours, Plan, TooLate, Why};
 use rauchkeller_core::salt::{FaceGrams, ScaledMix, on_the_scale};
 use rauchkeller_core::skin::drying::touch;
 use rauchkeller_core::units::{AreaIn, LengthIn, MassIn, TemperatureIn, Time, TimeIn, grams};

@@ -1,9 +1,10 @@
 //! What has to feel immediate: a whole plan, and 72 hours of salt travel. Run: `cargo bench -p rauchkeller-core`.
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
+use rauchkeller_core::ask::{AirAsk, FireRequest, PlanRequest, Portion, SkinAsk, StageAsk};
 use rauchkeller_core::fire::{HeatSource, How, StageEnd};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{AirAsk, FireRequest, PlanRequest, Portion, SkinAsk, StageAsk, make_plan};
+use rauchkeller_core::plan::make_plan;
 use rauchkeller_core::salt::travel::{Cell, Layer, Salting, Tissue, Travel, Uptake};
 use rauchkeller_core::skin::{Avoid, CoverWork, Lattice, Outline, Pattern, ScoreAsk, pierce_outline, score};
 use rauchkeller_core::units::{GramsPerDm2, GramsPerKg, celsius, grams, hours, millimetres, minutes};

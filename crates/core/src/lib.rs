@@ -14,6 +14,7 @@
 //! | [`clock`] | when does each step start |
 //! | [`caution`] | what could hurt somebody, and who says so |
 //! | [`verdict`] | how was it, and what to change |
+//! | [`ask`] | what was said, and what of it cannot be |
 //! | [`plan`] | the door that calls the rooms in order |
 //! | [`run`] | what happened, and how a piece stands |
 //!
@@ -22,6 +23,7 @@
 //! in `docs/TRADE.md`.
 #![warn(missing_docs)]
 
+pub mod ask;
 pub mod caution;
 pub mod clock;
 pub mod fire;

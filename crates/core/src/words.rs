@@ -13,6 +13,12 @@ pub(crate) fn field(value: f64) -> f64 {
     (value * 1e4).round() / 1e4
 }
 
+/// A number as it was typed: to a hundredth, as far as it says anything.
+pub(crate) fn plain(value: f64) -> String {
+    let text = format!("{value:.2}");
+    text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
+}
+
 /// Grams to a tenth.
 pub(crate) fn g(mass: Mass) -> String {
     format!("{:.1}", field(mass.in_g()))

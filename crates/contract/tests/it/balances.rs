@@ -4,8 +4,9 @@
 //! Conservation needs no source. Densities: lean 1.06 kg/L (TRADE 3.1), salt in the water of the lean, 0.74 of it (TRADE 4.11).
 
 use crate::dice::{Dice, request};
+use rauchkeller_core::ask::{CoverAsk, FaceMix, MixUse, PlanRequest};
 use rauchkeller_core::piece::Family;
-use rauchkeller_core::plan::{ActualSalt, CoverAsk, FaceMix, LedgerFrom, MixUse, Plan, PlanRequest, make_plan, with_course};
+use rauchkeller_core::plan::{ActualSalt, LedgerFrom, Plan, make_plan, with_course};
 use rauchkeller_core::salt::travel::Bath;
 use rauchkeller_core::salt::{CoverKind, read_mix};
 use rauchkeller_core::units::{AreaIn, GramsPerKg, LengthIn, Mass, MassIn, TimeIn, celsius, grams, hours, minutes};

@@ -1,13 +1,14 @@
 //! Random requests, the same ones on every run: every cut, method, portion, state and hour of the day.
 
 use jiff::{SignedDuration, ZonedDateTime};
+use rauchkeller_core::ask::{
+    AirAsk, BoughtScoring, CoverAsk, Done, FinishAsk, FinishStyle, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, StageAsk,
+    TaskAsk,
+};
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting, StageEnd};
 use rauchkeller_core::method::{Method, StepKind, methods};
 use rauchkeller_core::piece::{Cut, Family};
-use rauchkeller_core::plan::{
-    AirAsk, BoughtScoring, CoverAsk, Done, FinishAsk, FinishStyle, Goal, HoursFrom, MixUse, PlanRequest, Portion, SkinAsk, StageAsk,
-    TaskAsk, make_plan,
-};
+use rauchkeller_core::plan::make_plan;
 use rauchkeller_core::salt::{Basis, CoverKind, LedgerLine, PackLabel, SALTS, read_ledger_line, read_mix};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide};

@@ -1,11 +1,12 @@
 //! What holds of every plan, over random requests of every kind. Refusals are counted.
 
 use crate::dice::request;
+use rauchkeller_core::ask::{BoughtScoring, PlanRequest};
 use rauchkeller_core::caution::Caution;
 use rauchkeller_core::fire::{FireStage, HeatSource, How, Look, StageEnd, Where};
 use rauchkeller_core::method::{Phase, Place, StepKind};
 use rauchkeller_core::piece::{Family, Species};
-use rauchkeller_core::plan::{BoughtScoring, Plan, PlanRequest, make_plan};
+use rauchkeller_core::plan::{Plan, make_plan};
 use rauchkeller_core::salt::PackLabel;
 use rauchkeller_core::skin::{CoverWork, DepthSays, MeatSide};
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};

@@ -5,7 +5,7 @@
 //! `C·dT/dt = h(T_air − T) − J·λ − (T − T_below)/R`, `R = skin/k + fat/k_fat`, with J of the water store (all our estimate).
 
 use super::conduction::{AIR_VAPOUR, LATENT};
-use super::curve::HeatPoint;
+use super::heat_point::HeatPoint;
 use super::stage::FireStage;
 use crate::psychrometrics::{GAS_CONSTANT, WATER_KG_PER_MOL, saturation_pressure};
 use crate::skin::drying::{DRY_ENOUGH, DryingMaterial, WaterStore, evaporation_at};

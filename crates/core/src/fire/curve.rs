@@ -1,6 +1,7 @@
 //! What is drawn: the piece from the heat to the end of its rest, and the warmth its salt travels at meanwhile.
 
 use super::conduction::Body;
+use super::heat_point::HeatPoint;
 use super::roast::FireAnswer;
 use super::source::How;
 use super::stage::{Cooking, FireStage, Resting};
@@ -15,21 +16,6 @@ pub struct Heating<'a> {
     pub rest: Time,
     /// How it rests.
     pub resting: Resting,
-}
-
-/// A moment of the heat and the rest.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct HeatPoint {
-    /// Since it went into the heat.
-    pub after: Time,
-    /// Air, metal or liquid around it from the last moment to this one.
-    pub air: Temperature,
-    /// The middle.
-    pub core: Temperature,
-    /// The surface.
-    pub surface: Temperature,
-    /// The whole piece.
-    pub mean: Temperature,
 }
 
 /// Longest time between two points of the heat, min.

@@ -1,17 +1,18 @@
 //! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
 
-use super::hung::{Added, HANGS, core_at, core_reaches, hung, usually_hung};
+use super::aside::Aside;
+use super::aside::at_the_skin;
+use super::aside::beside_at;
+use super::aside::in_the_heat;
+use super::hung::{HANGS, core_at, core_reaches, hung, usually_hung};
 use super::kind::StepKind;
-use super::lay_out::beside_at;
 use super::plain::{plain, plain_step};
 use super::recipe::Recipe;
 use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
+use crate::ask::Added;
 use crate::fire::{HeatSource, How, Where};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
 use crate::words;
-
-/// A task that is done beside another.
-pub(super) type Aside = (Beside, Step);
 
 /// Tasks a cook may add by their name.
 pub const ADDED: [StepKind; 10] = [
@@ -34,8 +35,10 @@ pub fn addable(kind: StepKind) -> bool {
 
 /// Basted from then on, and as often (TRADE 9.13).
 pub const BASTE_MIN: f64 = 30.0;
+
 /// A glaze goes on for the last 5 to 8 K (TRADE 9.13).
 const GLAZE_K: f64 = 6.5;
+
 /// Leftovers are cold so long after serving, h (USDA FSIS), and are seen to before that.
 const LEFTOVERS_H: f64 = 2.0;
 
@@ -182,25 +185,9 @@ fn wrap(stage: usize, title: &str, detail: &str, need: &'static str) -> Aside {
     (Beside::Stage(stage), Step { needs, ..in_the_heat(StepKind::Wrap, title, Moment::Before, 2.0, detail) })
 }
 
-/// What is done at the skin in a minute, and how: the same whoever asks for it, at whatever time.
-pub(super) fn at_the_skin(kind: StepKind) -> (&'static str, &'static str) {
-    match kind {
-        StepKind::Baste => {
-            ("Baste it", "Drip spooned over, door or lid shut again at once. Never what raw meat lay in, unless it has boiled.")
-        }
-        StepKind::Scrape => ("Scrape off what is black", "With the back of a knife; the rest of the skin stays as it is."),
-        _ => ("Shield the skin", "Foil loosely over what is done, shiny side out; not touching salt or acid."),
-    }
-}
-
 fn skin_job(kind: StepKind, moment: Moment) -> Step {
     let (title, detail) = at_the_skin(kind);
     in_the_heat(kind, title, moment, 1.0, detail)
-}
-
-/// Clean hands for a minute or two at the heat.
-pub(super) fn in_the_heat(kind: StepKind, title: &str, moment: Moment, min: f64, detail: &str) -> Step {
-    Step { phase: Phase::Beside, place: Place::Fire, hands: Hands::Clean, moment, detail: detail.into(), ..step(kind, title, minutes(min)) }
 }
 
 fn cold(kind: StepKind, at: Option<Time>, title: &str, min: f64, detail: &str) -> Vec<Aside> {

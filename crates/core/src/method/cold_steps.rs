@@ -1,40 +1,14 @@
 //! In the refrigerator: thawing, and the rest.
 
-use super::beside_steps::Aside;
+use super::aside::Aside;
 use super::kind::StepKind;
 use super::recipe::Recipe;
 use super::step::{Beside, Hands, Lasts, Moment, Phase, Place, Step, figure, step};
+use crate::ask::Thawing;
 use crate::piece::{Family, Species};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{Time, TimeIn, minutes};
 use crate::words;
-
-/// How what is frozen thaws.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub enum Thawing {
-    /// In the refrigerator, whole, before anything is done to it.
-    #[default]
-    Refrigerator,
-    /// Under cold water, and cooked at once.
-    Water,
-    /// In the refrigerator; salted once its outside is soft, and the rest of it thaws under the salt.
-    Salted,
-}
-
-impl Thawing {
-    /// Stable names.
-    pub const NAMES: [&str; 3] = ["refrigerator", "water", "refrigerator-salted"];
-
-    /// Stable name.
-    pub fn id(self) -> &'static str {
-        Self::NAMES[self as usize]
-    }
-
-    /// By its name.
-    pub fn find(id: &str) -> Option<Self> {
-        [Self::Refrigerator, Self::Water, Self::Salted].into_iter().find(|way| way.id() == id)
-    }
-}
 
 /// Water round a frozen piece is changed so often, min (USDA FSIS).
 const CHANGED_MIN: f64 = 30.0;

@@ -1,6 +1,6 @@
 //! Sauces and baths, and salt on the skin as a tool.
 
-use super::beside_steps::Aside;
+use super::aside::Aside;
 use super::kind::StepKind;
 use super::recipe::Sauce;
 use super::step::{Beside, Moment, Phase, Place, Step, figure, step};

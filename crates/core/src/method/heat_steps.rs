@@ -1,11 +1,11 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
-use super::beside_steps::Aside;
-use super::hung::Added;
+use super::aside::Aside;
+use super::aside::left_to_stand;
 use super::kind::StepKind;
-use super::lay_out::left_to_stand;
 use super::recipe::{Recipe, Surface};
 use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step};
+use crate::ask::Added;
 use crate::fire::{FALLS_APART_C, FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, Where, each_out};
 use crate::piece::{Family, Species};
 use crate::salt::CoverKind;

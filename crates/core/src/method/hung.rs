@@ -1,49 +1,14 @@
 //! Jobs hung on the heat: at a minute, at a core temperature, every so often, as it begins or ends.
 
-use super::beside_steps::{Aside, at_the_skin, in_the_heat};
+use super::aside::{Aside, at_the_skin, in_the_heat};
 use super::kind::StepKind;
 use super::recipe::Recipe;
 use super::step::{Beside, Moment, Step, figure};
+use crate::ask::Hung;
+use crate::ask::HungAt;
 use crate::fire::{HeatPoint, HeatSource, How};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 use crate::words;
-
-/// When a hung job is first done.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub enum HungAt {
-    /// So long after the stage, or the whole heat, began.
-    Minute(Time),
-    /// When the probe reads so much.
-    Core(Temperature),
-    /// As it begins.
-    Begins,
-    /// As it ends.
-    Ends,
-}
-
-/// Where on the heat a job hangs.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Hung {
-    /// On which stage, from 0; `None` on the whole heat.
-    pub stage: Option<usize>,
-    /// When it is first done.
-    pub at: HungAt,
-    /// From then on so often, as long as that lasts.
-    pub every: Option<Time>,
-}
-
-/// A task that a cook adds.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Added {
-    /// What is done.
-    pub kind: StepKind,
-    /// Hours after it went into the cold, where it is done there.
-    pub at: Option<Time>,
-    /// Where on the heat, where that was said.
-    pub hung: Option<Hung>,
-    /// How long it takes, where that was said.
-    pub takes: Option<Time>,
-}
 
 /// Why a job never comes due.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -60,6 +25,7 @@ pub enum NeverDue {
 
 /// A job is done at most so many times.
 const MOST_TIMES: f64 = 24.0;
+
 /// An end is met to that, min.
 const NEAR: f64 = 0.5;
 
@@ -82,6 +48,7 @@ pub const HANGS: [StepKind; 13] = [
 
 /// A charge of charcoal, and the liquid in a tray, want looking after so often, min (our estimate).
 const LASTS: f64 = 45.0;
+
 /// A dial has settled by then, min (our estimate).
 const SETTLED: f64 = 10.0;
 

@@ -1,10 +1,11 @@
 //! The rows of a method written out for a piece: each kind of task by the one who knows it, in the document's order.
 
-use super::beside_steps::{Aside, added, asked_by_the_heat, kept_hot, leftovers};
+use super::aside::Aside;
+use super::aside::beside_at;
+use super::beside_steps::{added, asked_by_the_heat, kept_hot, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
 use super::cover_steps::{cover_off, cover_on, later_sauce, sauce_tasks};
 use super::heat_steps::{brush_dry, carve, heated_meanwhile, hold, preheat, rest, stage_step, standing_out};
-use super::hung::Added;
 use super::kind::StepKind;
 use super::knife_steps::knife_steps;
 use super::plain::{PlainTask, Side, plain, plain_step};
@@ -12,10 +13,11 @@ use super::recipe::Recipe;
 use super::rows::{in_order, row};
 use super::salt_steps::{dry, giblets, lay_out, loosen, salt, wash};
 use super::school::{Shows, TaskRow, Words};
-use super::step::{Beside, Lasts, Moment, Phase, Step, figure, tied};
+use super::step::{Beside, Lasts, Phase, Step, figure, tied};
+use crate::ask::Added;
 use crate::piece::Family;
 use crate::salt::CoverKind;
-use crate::units::{MassIn, Time, TimeIn, hours, minutes};
+use crate::units::{MassIn, TimeIn, hours, minutes};
 use crate::words;
 
 /// Writes the steps of a method in the order of its document, with what the piece and the cook ask for besides.
@@ -362,25 +364,12 @@ fn side_of(recipe: &Recipe, task: &TaskRow) -> Option<Side> {
     }
 }
 
-/// Half an hour into the heat, an hour into the cold, or over as it is carved.
-pub(super) fn beside_at(side: Side, step: Step) -> Aside {
-    let (of, moment) = match side {
-        Side::Cold => (Beside::Cold, Moment::In(hours(1.0))),
-        Side::Heat => (Beside::Stage(0), Moment::In(minutes(5.0))),
-        Side::Rest => (Beside::Carving, Moment::Before),
-    };
-    (of, Step { phase: Phase::Beside, moment, ..step })
-}
-
-/// So long is what stands out beside the work of the bench.
-pub(super) fn left_to_stand(temper: Time, work: f64) -> f64 {
-    temper.in_min() - work
-}
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::ask::PlanRequest;
     use crate::piece::{Cut, Species};
-    use crate::plan::{PlanRequest, make_plan};
+    use crate::plan::make_plan;
     use crate::units::grams;
 
     /// Every cut's own method writes steps that hang together: hands are washed between raw meat and the

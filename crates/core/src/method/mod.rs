@@ -7,6 +7,7 @@
 //! assert!(of("pork-belly") != of("beef-rib-steak") && of("beef-rib-steak").fits(Cut::find("beef-rib-steak").unwrap()));
 //! ```
 
+mod aside;
 mod beside_steps;
 mod cold_steps;
 mod cover_steps;
@@ -24,9 +25,8 @@ mod schools;
 mod step;
 
 pub use beside_steps::{ADDED, BASTE_MIN, addable};
-pub use cold_steps::Thawing;
 pub use heat_steps::BRUSH;
-pub use hung::{Added, HANGS, Hung, HungAt, NeverDue, due, opens_every};
+pub use hung::{HANGS, NeverDue, due, opens_every};
 pub use kind::{StepKind, TOP_UP, Tick};
 pub use lay_out::lay_out_steps;
 pub use plain::{opens_lean_by, shape_of, usual_cautions};

@@ -1,8 +1,8 @@
 //! Everything a piece's steps are written from.
 
-use super::cold_steps::Thawing;
-use super::hung::Added;
 use super::school::Method;
+use crate::ask::Added;
+use crate::ask::Thawing;
 use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Hottest, PortionHeat, Resting};
 use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};

@@ -2,9 +2,9 @@
 
 use super::kind::StepKind;
 use super::step::{Hands, Place, SaltEffect};
+use crate::ask::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use crate::fire::{FireStage, HeatSource, HeatWord, Hottest, How, Look, StageEnd};
 use crate::piece::{Cut, Family, Reshape, Species};
-use crate::plan::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use crate::salt::{Basis, ChillHours, LedgerEntry, Salt, SaltOn};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{GramsPerKg, Time, celsius, minutes};

@@ -1,7 +1,7 @@
 //! What the method says where the cook says nothing: the request made whole by its document.
 
-use super::request::{PlanRequest, Refusal, SkinAsk};
 use super::tasks_ask::added;
+use crate::ask::{PlanRequest, Refusal, SkinAsk};
 use crate::method::{Method, StepKind, opens_lean_by, shape_of};
 use crate::piece::Reshape;
 use crate::salt::LedgerEntry;
@@ -31,8 +31,8 @@ pub(super) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest
     // A mix of the cook's own is a bath where the method's is one.
     let bathes = says.mix.as_ref().and_then(|own| own.bath);
     let bath = |said: Option<Time>| said.or_else(|| bathes.map(|usual| bath_time(request, &method, usual)));
-    whole.mix = request.mix.clone().or_else(|| says.mix.clone().map(|own| super::MixUse { bath: None, ..own }));
-    whole.mix = whole.mix.map(|mix| super::MixUse { bath: bath(mix.bath), ..mix });
+    whole.mix = request.mix.clone().or_else(|| says.mix.clone().map(|own| crate::ask::MixUse { bath: None, ..own }));
+    whole.mix = whole.mix.map(|mix| crate::ask::MixUse { bath: bath(mix.bath), ..mix });
     let kilograms = request.portions.iter().map(|p| p.weight.in_kg()).sum::<f64>();
     let there = |own: &&LedgerEntry| !request.ledger.iter().any(|entry| entry.name == own.name);
     let brought = says.ledger.iter().filter(there).map(|own| LedgerEntry { used: grams(own.used.in_g() * kilograms), ..own.clone() });

@@ -1,11 +1,12 @@
 //! Refusing what cannot be: every field at once, with what is allowed and what to do.
 
 use super::field::{Field, out_of_range};
-use super::fire_refuse::refuse_fire;
-use super::model_hours::Goal;
-use super::request::{PlanRequest, Portion, Refusal};
 use super::tasks_ask::refuse_tasks;
-use crate::method::{StepKind, Thawing};
+use crate::ask::Goal;
+use crate::ask::Thawing;
+use crate::ask::refuse_fire;
+use crate::ask::{PlanRequest, Portion, Refusal};
+use crate::method::StepKind;
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};
 use jiff::ToSpan;

@@ -1,11 +1,15 @@
 //! The piece in the cold: its column, its hours, what they give, and why.
 
-use super::answer::{ColdState, FridgePlan, PlateSalt};
-use super::course::{Course, SaltChange};
+use super::already::no_time;
+use super::already::salted_at;
+use super::course::Course;
 use super::hours_asked::thaws_on;
-use super::model_hours::{ModelHours, model_hours, why_they_differ};
-use super::request::{HoursFrom, PlanRequest};
-use super::resolve::Resolved;
+use super::model_hours::{model_hours, why_they_differ};
+use super::parts::ModelHours;
+use super::parts::SaltChange;
+use super::parts::{ColdState, FridgePlan, PlateSalt};
+use super::resolved::Resolved;
+use crate::ask::{HoursFrom, PlanRequest};
 use crate::clock::{ColdPlan, exact, kitchen};
 use crate::fire::HeatSpell;
 use crate::method::{Phase, Place, Step, StepKind};
@@ -249,21 +253,4 @@ fn at_night(request: &PlanRequest, cold: &ColdPlan, ideal: Time) -> String {
         return String::new();
     }
     format!(": for the ideal {} h it would go in at {}", words::h(ideal), goes_in.strftime("%A %H:%M"))
-}
-
-/// Grams put on by hand before the plan was asked for, less what was brushed off; the whole dose when nobody weighed.
-pub(super) fn already_on(request: &PlanRequest, total: Mass) -> Mass {
-    let on = request.done.iter().filter(|d| d.kind == StepKind::Salt).fold(grams(0.0), |sum, d| sum + d.salt.unwrap_or(total));
-    let left = request.brushed_off.iter().fold(on, |sum, off| sum - off.salt);
-    if left.in_g() > 0.0 { left } else { grams(0.0) }
-}
-
-/// When the salt clock started, if it has.
-pub(super) fn salted_at(request: &PlanRequest) -> Option<Timestamp> {
-    request.done.iter().filter(|d| d.kind == StepKind::Salt).map(|d| d.at).min()
-}
-
-/// Time for no rest at all.
-pub(super) fn no_time() -> Time {
-    hours(0.0)
 }

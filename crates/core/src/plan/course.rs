@@ -1,31 +1,14 @@
 //! The course of the rest: salt going in and water coming out, hour by hour, with what was laid on or brushed off midway.
 
-use super::answer::ColdState;
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::parts::ColdState;
+use super::parts::SaltChange;
+use super::resolved::Resolved;
+use crate::ask::PlanRequest;
 use crate::piece::{FaceKind, Family, MEAT_DENSITY_KG_PER_L};
 use crate::salt::travel::{Layer, Metric, Profile, Salting, Tissue, Travel, Uptake};
 use crate::salt::{CoverKind, FaceGrams, spread};
 use crate::skin::drying::{DryState, Drying, Side};
 use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
-
-/// Salt laid on or brushed off after the first salting.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct SaltChange {
-    /// Since the first salting.
-    pub after: Time,
-    /// Sodium chloride over the whole dish; negative came off.
-    pub by: Mass,
-    /// The one face it went on, by its id; none: on all as the first.
-    pub face: Option<&'static str>,
-}
-
-impl SaltChange {
-    /// Laid on or brushed off all that is salted.
-    pub fn all_over(after: Time, by: Mass) -> Self {
-        Self { after, by, face: None }
-    }
-}
 
 /// The same on the thickest portion.
 #[derive(Debug, Clone, Copy)]
@@ -118,6 +101,7 @@ const LOOK_APART: f64 = 0.4;
 
 /// Cells through the thickness where a state is shown.
 const FINE: f64 = 150.0;
+
 /// And where only the hour is asked at which something is reached: moves it by less than a hundredth.
 const COARSE: f64 = 75.0;
 

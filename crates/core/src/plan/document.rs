@@ -1,11 +1,12 @@
 //! A method's document checked like a request: everything that cannot be, each at its path, in a cook's words.
 
-use super::fire_refuse::{plain, refuse_fire};
-use super::request::{PlanRequest, Refusal};
+use crate::ask::refuse_fire;
+use crate::ask::{PlanRequest, Refusal};
 use crate::caution::is_known_caution;
 use crate::method::{School, StepKind, TaskRow, addable, in_order};
 use crate::salt::{DoseLevel, dose_level};
 use crate::units::{grams, hours};
+use crate::words::plain;
 use std::borrow::Cow;
 
 /// Most tasks of one document.

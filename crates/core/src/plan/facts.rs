@@ -1,11 +1,12 @@
 //! What a plan lets the cautions look at.
 
-use super::answer::{ColdState, DosePlan, FridgePlan, PlanStep, SkinPlan};
+use super::answer::PlanStep;
 use super::heated::Heated;
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::parts::{ColdState, DosePlan, FridgePlan, SkinPlan};
+use super::resolved::Resolved;
 use super::serving::Serving;
-use super::tasks_ask::TaskAsk;
+use crate::ask::PlanRequest;
+use crate::ask::TaskAsk;
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
     dose_cautions, falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work,
@@ -225,7 +226,7 @@ fn night(plan: &Planned) -> Option<Caution> {
 
 /// How long it has been salted without anybody having put it into the cold; `None` within a quarter of an hour.
 pub(super) fn out_since_salted(request: &PlanRequest) -> Option<SignedDuration> {
-    let salted = super::chill::salted_at(request)?;
+    let salted = super::already::salted_at(request)?;
     let cold = request.done.iter().any(|d| d.kind == StepKind::Chill);
     let out = request.now.timestamp().duration_since(salted);
     (!cold && out > SignedDuration::from_mins(15)).then_some(out)

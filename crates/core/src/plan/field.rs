@@ -1,9 +1,9 @@
 //! The numbers a request may say, each in one place: where it stands, in what unit, what is allowed, what it means, what to do
 //! where it cannot be, and the word of the sentence that says it. Reader, check, published schema and Bench go by this table.
 
-use super::model_hours::Goal;
-use super::request::{PlanRequest, Refusal};
-use super::resolve::Resolved;
+use super::resolved::Resolved;
+use crate::ask::Goal;
+use crate::ask::{PlanRequest, Refusal};
 use crate::salt::PackLabel;
 use crate::units::{
     Dryness, Evenness, GramsPerDm2, GramsPerKg, HeatTransfer, LengthIn, MassIn, RelativeHumidity, Share, TemperatureIn, TimeIn, celsius,

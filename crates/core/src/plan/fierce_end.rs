@@ -1,9 +1,9 @@
 //! What makes skin crackle that this heat leaves tough: a fierce end after it, reckoned on this piece.
 
-use super::fire_ask::{AirAsk, StageAsk};
 use super::heated::Heated;
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::resolved::Resolved;
+use crate::ask::PlanRequest;
+use crate::ask::{AirAsk, StageAsk};
 use crate::fire::{FireStage, HeatSource, How, Look, StageEnd};
 use crate::piece::Species;
 use crate::units::{Dryness, Temperature, TemperatureIn, Time, TimeIn, celsius};

@@ -1,10 +1,10 @@
 //! The grams of a plan: target, ledger, mix, cover, portions, faces.
 
-use super::answer::{DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan};
-use super::course::SaltChange;
-use super::kept::ActualMix;
-use super::request::{FaceMix, MixUse, PlanRequest};
-use super::resolve::Resolved;
+use super::parts::ActualMix;
+use super::parts::SaltChange;
+use super::parts::{DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan};
+use super::resolved::Resolved;
+use crate::ask::{FaceMix, MixUse, PlanRequest};
 use crate::salt::travel::Tissue;
 use crate::salt::{
     Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_at_least, bath_uptake_at_most,

@@ -3,14 +3,15 @@
 use super::as_method::shapes;
 use super::fire_ask::{FireWhole, Skin, start_of};
 use super::hung_ask::{never_due, no_wood};
-use super::request::{PlanRequest, Refusal};
-use super::resolve::{Resolved, ResolvedPortion};
+use super::resolved::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
+use crate::ask::Added;
+use crate::ask::{PlanRequest, Refusal};
 use crate::fire::{
     Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, TradeTime,
     Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, stuffing_target, targets, trade_time,
 };
-use crate::method::{Added, RecipeHeat};
+use crate::method::RecipeHeat;
 use crate::piece::{Cut, Family, FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
 use crate::units::{

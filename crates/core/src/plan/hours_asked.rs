@@ -1,10 +1,11 @@
 //! What the clock is asked, and what it refuses.
 
-use super::chill::{no_time, salted_at};
-use super::request::{Offer, PlanRequest, Refusal, THE_SOONEST};
-use super::written::is_done;
+use super::already::is_done;
+use super::already::{no_time, salted_at};
+use crate::ask::Thawing;
+use crate::ask::{Offer, PlanRequest, Refusal, THE_SOONEST};
 use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact, keeps, thaw_time, thaw_time_in_water};
-use crate::method::{Phase, Step, StepKind, Thawing};
+use crate::method::{Phase, Step, StepKind};
 use crate::salt::ChillHours;
 use crate::units::{Mass, Time, TimeIn, grams, hours, minutes};
 use crate::words;

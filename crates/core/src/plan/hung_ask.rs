@@ -1,12 +1,14 @@
 //! Jobs that a cook hangs on the heat: what cannot be is refused, and what they do to the heat.
 
-use super::fire_refuse::plain;
-use super::request::{PlanRequest, Refusal};
-use super::tasks_ask::{TaskAsk, added};
+use super::tasks_ask::added;
+use crate::ask::TaskAsk;
+use crate::ask::{Hung, HungAt};
+use crate::ask::{PlanRequest, Refusal};
 use crate::fire::{FireStage, HeatPoint, HeatSource, How};
-use crate::method::{HANGS, Hung, HungAt, NeverDue, StepKind, due, opens_every};
+use crate::method::{HANGS, NeverDue, StepKind, due, opens_every};
 use crate::units::{Time, TimeIn, minutes};
 use crate::words;
+use crate::words::plain;
 
 /// Longest a job may wait for its minute, min.
 const LATEST: f64 = 2880.0;

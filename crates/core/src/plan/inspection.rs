@@ -1,10 +1,10 @@
 //! What the look over a piece changed in its plan, one sentence an answer.
 
-use super::answer::FridgePlan;
-use super::request::{BoughtScoring, PlanRequest};
-use super::resolve::Resolved;
+use super::parts::FridgePlan;
+use super::resolved::Resolved;
+use crate::ask::Thawing;
+use crate::ask::{BoughtScoring, PlanRequest};
 use crate::clock::StorageLimit;
-use crate::method::Thawing;
 use crate::salt::PackLabel;
 use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};
 

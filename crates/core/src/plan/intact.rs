@@ -1,8 +1,8 @@
 //! Whether the inside of a piece is still as nature closed it: what was only outside has not come in.
 
 use super::as_method::{opened_by_a_task, shapes};
-use super::request::{BoughtScoring, PlanRequest};
 use super::skin::enters_lean;
+use crate::ask::{BoughtScoring, PlanRequest};
 use crate::caution::NotIntact;
 use crate::method::Method;
 use crate::piece::Reshape;

@@ -1,39 +1,17 @@
 //! A kept piece in the cold, with what really went on it.
 
-use super::answer::{ColdState, DosePlan};
+use super::already::{already_on, no_time};
 use super::as_method::{as_the_method_has_it, does_task};
-use super::chill::{already_on, no_time};
-use super::course::{Course, SaltChange};
+use super::course::Course;
 use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
-use super::request::{PlanRequest, Refusal};
-use super::resolve::{Resolved, resolve_kept};
-use super::skin::kept_with_skin;
+use super::parts::ActualSalt;
+use super::parts::{ColdState, DosePlan};
+use super::resolve::resolve_kept;
+use super::resolved::Resolved;
+use super::settle::kept_with_skin;
+use crate::ask::{PlanRequest, Refusal};
 use crate::method::StepKind;
 use crate::units::{Mass, Time, grams};
-
-/// What really went on a kept piece, and when.
-#[derive(Debug, Clone, Default)]
-pub struct ActualSalt {
-    /// Sodium chloride weighed on it beside what the request says was on already, where that is known; else as planned.
-    pub grams: Option<Mass>,
-    /// What was laid on or brushed off after the first salting.
-    pub changes: Vec<SaltChange>,
-    /// How long it lay open in the cold before the salt.
-    pub open_before: Time,
-    /// Mixes besides that went on; those nobody noted count as planned.
-    pub mixes: Vec<ActualMix>,
-}
-
-/// A mix besides, as it went on.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct ActualMix {
-    /// Its place among the mixes besides.
-    pub which: usize,
-    /// Since the first salting.
-    pub after: Time,
-    /// Sodium chloride it brought.
-    pub brought: Mass,
-}
 
 /// A kept piece through its rest, whatever the calendar says: `read` gets its course and the air it lies in.
 ///

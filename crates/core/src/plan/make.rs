@@ -1,9 +1,10 @@
 //! The rooms in order.
 
-use super::answer::{DosePlan, FirePlan, Plan, PlanStep};
+use super::already::{already_on, no_time, salted_at};
+use super::answer::{Plan, PlanStep};
 use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
-use super::chill::{already_on, before_clock, fridge_plan, no_time, salted_at, salted_late, unsalted};
-use super::course::{Course, SaltChange};
+use super::chill::{before_clock, fridge_plan, salted_late, unsalted};
+use super::course::Course;
 use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
 use super::fierce_end::fierce_end;
 use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
@@ -11,16 +12,19 @@ use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, in_the_house_from, thaws};
 use super::inspection::{InspectionInput, inspection};
 use super::intact::not_intact;
-use super::request::{MixUse, PlanRequest, Refusal};
-use super::resolve::Resolved;
+use super::parts::SaltChange;
+use super::parts::{DosePlan, FirePlan};
+use super::resolved::Resolved;
 use super::saltiest::{saltiest, ways};
 use super::serving::Serving;
-use super::skin::{groove_salt, resolve_with_skin};
+use super::settle::resolve_with_skin;
+use super::skin::groove_salt;
 use super::tasks_ask::too_late_in_the_cold;
 use super::too_late::{Late, TooLate, too_late};
 use super::why::{WhyInput, why};
 use super::worth::worth_measuring;
 use super::written::Writing;
+use crate::ask::{MixUse, PlanRequest, Refusal};
 use crate::caution::{Caution, DoneFacts, Facts, cautions, done_cautions};
 use crate::clock::{ColdPlan, Meals, lay_out};
 use crate::fire::HeatSpell;

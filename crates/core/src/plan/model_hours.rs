@@ -1,93 +1,21 @@
 //! The second school of hours: until the model says that something is reached.
 
 use super::course::{Course, OnTheSides};
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::parts::GoalHours;
+use super::parts::ModelHours;
+use super::resolved::Resolved;
+use crate::ask::Goal;
+use crate::ask::PlanRequest;
 use crate::skin::drying::{DRY_AT_LEAST, DRY_ENOUGH};
-use crate::units::{Dryness, Evenness, GramsPerKg, Length, LengthIn, Time, TimeIn, hours, millimetres};
+use crate::units::{Evenness, GramsPerKg, LengthIn, Time, TimeIn, hours, millimetres};
 use crate::words::h;
-
-/// What the hours are to reach.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Goal {
-    /// Seasoned so deep.
-    Depth(Length),
-    /// So even.
-    Evenness(Evenness),
-    /// The outer mouthful no saltier than this.
-    Rim(GramsPerKg),
-    /// Skin so dry.
-    Dryness(Dryness),
-}
-
-impl Goal {
-    /// What a thickness is usually rested for (our estimate): thin pieces to half-even, thick ones to the depth a day carries
-    /// (TRADE 4.11: about 12 mm).
-    pub fn usual(salt_thickness: Length) -> Self {
-        if salt_thickness.in_mm() <= 30.0 { Self::Evenness(Evenness(0.5)) } else { Self::Depth(millimetres(12.0)) }
-    }
-
-    /// Stable name of its kind.
-    pub fn id(self) -> &'static str {
-        match self {
-            Self::Depth(_) => "depth",
-            Self::Evenness(_) => "evenness",
-            Self::Rim(_) => "rim",
-            Self::Dryness(_) => "dryness",
-        }
-    }
-
-    /// Its number: mm, a share, g/kg.
-    pub fn value(self) -> f64 {
-        match self {
-            Self::Depth(depth) => depth.in_mm(),
-            Self::Evenness(Evenness(x)) | Self::Rim(GramsPerKg(x)) | Self::Dryness(Dryness(x)) => x,
-        }
-    }
-
-    /// As a cook says it.
-    pub fn words(self) -> String {
-        match self {
-            Self::Depth(depth) => format!("seasoned {:.0} mm deep", depth.in_mm()),
-            Self::Evenness(e) => format!("middle at {:.0} % of the average", e.0 * 100.0),
-            Self::Rim(rim) => format!("outer 5 mm down to {:.0} g/kg", rim.0),
-            Self::Dryness(dry) => format!("skin {:.0} % dry", dry.0 * 100.0),
-        }
-    }
-}
-
-/// When one goal is reached.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct GoalHours {
-    /// What is to be reached.
-    pub goal: Goal,
-    /// After so many hours of salt; `None` if not within a week.
-    pub at: Option<Time>,
-}
-
-/// Hours by the model.
-#[derive(Debug, Clone, PartialEq)]
-pub struct ModelHours {
-    /// What was asked for.
-    pub goal: Goal,
-    /// The salt is in, and skin that must crackle is 0.7 dry; `None` if not within a week.
-    pub shortest: Option<Time>,
-    /// The goal is reached, and skin that must crackle is 0.95 dry.
-    pub ideal: Option<Time>,
-    /// Even to 0.8: longer changes nothing that could be tasted (our estimate).
-    pub longest: Option<Time>,
-    /// Each thing one could rest for, with its hour.
-    pub goals: Vec<GoalHours>,
-    /// How long dry salt lies on it: a steak must not meet the fire before that. `None` where none is laid on.
-    pub wet: Option<Time>,
-    /// When its skin is dry enough to crackle, 0.95; `None` if not within a week, or without skin.
-    pub dry: Option<Time>,
-}
 
 /// So far is looked.
 const A_WEEK: f64 = 168.0;
+
 /// Evenness from which on more hours are not tasted (our estimate).
 const EVEN: f64 = 0.8;
+
 /// Share of the salt laid on below which none is said to wait (our estimate).
 const WAITS_NO_MORE: f64 = 0.01;
 

@@ -1,12 +1,12 @@
 //! The portion whose rim is the saltiest, and the ways out of it.
 
-use super::answer::DosePlan;
 use super::chill::cold_state;
 use super::facts::Planned;
 use super::grams::{laid_on, laid_on_thickest};
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::parts::DosePlan;
+use super::resolved::Resolved;
 use super::ways_out::{WayOut, WaysOutInput, ways_out};
+use crate::ask::PlanRequest;
 use crate::clock::ColdPlan;
 use crate::salt::FaceGrams;
 use crate::units::{Time, grams};

@@ -1,7 +1,7 @@
 //! A meal that lasts: what is not eaten at once stands on the table, is kept hot, or is cold by then.
 
 use super::heated::Heated;
-use super::request::{PlanRequest, Refusal};
+use crate::ask::{PlanRequest, Refusal};
 use crate::caution::{Caution, Severity};
 use crate::clock::exact;
 use crate::fire::FinishTarget;

@@ -1,23 +1,22 @@
 //! Knife and pick in the plan: what is asked of the face, and what it comes to.
 
-use super::answer::{GrooveSalt, SkinPlan};
-use super::as_method::{as_the_method_has_it, does_task};
 use super::chill::cold_state;
-use super::request::{PlanRequest, Refusal, SkinAsk};
-use super::resolve::{Resolved, resolve, resolve_kept};
-use crate::method::{Opens, StepKind};
-use crate::piece::{Face, FaceKind, Family, Measures};
+use super::parts::{GrooveSalt, SkinPlan};
+use super::resolved::Resolved;
+use crate::ask::{PlanRequest, Refusal, SkinAsk};
+use crate::method::Opens;
+use crate::piece::{Face, Family, Measures};
 use crate::refusing::Refused;
 use crate::salt::FaceGrams;
-use crate::salt::travel::Grooved;
 use crate::skin::{
     CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, LayerMeasurement, MARGIN_MM, MeatError, MeatSide, OutlineError,
     Pattern, SKIN_TOOLS, ScoreError, SkinTool, knife_work,
 };
-use crate::units::{AreaIn, Length, LengthIn, Share, Time, hours, millimetres, square_decimetres};
+use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
 
 /// Length ÷ width of a bird's breast from above (our estimate).
 const BREAST_ASPECT: f64 = 4.0 / 3.0;
+
 /// Area of a breast's outline ÷ its box: half an ellipse over 2/5 of the length, a parabola over 3/5.
 const BREAST_FILL: f64 = std::f64::consts::FRAC_PI_4 * 0.4 + 2.0 / 3.0 * 0.6;
 
@@ -113,59 +112,8 @@ fn fat_map(request: &PlanRequest, said: &SkinAsk, resolved: &Resolved) -> FatMap
     })
 }
 
-/// Fills a request and computes knife and pick, since grooves change how salt travels.
-pub(super) fn resolve_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
-    finish(request, resolve(request)?)
-}
-
-/// The same for a kept piece, whatever today's rules refuse.
-pub(super) fn kept_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
-    finish(request, resolve_kept(request)?)
-}
-
-/// Knife and pick of a kept piece, as they were kept; `None` where there is nothing to open, or its measures cannot be read.
-///
-/// Nothing else is planned anew.
-pub fn kept_skin(request: &PlanRequest) -> Option<SkinPlan> {
-    kept_with_skin(&as_the_method_has_it(request)).ok()?.1
-}
-
-fn finish(request: &PlanRequest, mut resolved: Resolved) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
-    let skin = skin_plan(request, &resolved).map_err(|refusal| vec![refusal])?;
-    if let Some((skin, cuts)) = skin.as_ref().and_then(|s| Some((s, s.work.meat.as_ref()?))) {
-        let grooved = Grooved { depth: cuts.depth, share: cuts.lodges(skin.work.area) };
-        resolved.grooves = [cuts.above.as_ref().map(|_| grooved), Some(grooved)];
-        // Both flanks of every cut: 2 × depth × length.
-        resolved.opened = 2.0 * cuts.depth * cuts.cut_length();
-    }
-    if let Some(deep) = deep_cuts(request, &resolved) {
-        let face: f64 = resolved.faces.iter().filter(|f| f.kind == FaceKind::Meat).map(Face::dm2).sum();
-        let opened = square_decimetres(face / deep.apart_dm2 * 2.0 * deep.depth.in_mm() / 100.0 * deep.wide.in_mm() / 100.0);
-        resolved.opened += opened;
-        // What is pushed in lies on their flanks: as much of the salt as they are of all the lean it goes on.
-        let share = Share(opened.in_dm2() / (opened.in_dm2() + face).max(1e-9));
-        resolved.grooves[1] = Some(Grooved { depth: deep.depth, share });
-    }
-    Ok((resolved, skin))
-}
-
-/// Deep cuts into the lean that are filled with what is salted.
-struct DeepCuts {
-    /// One for so much of the face.
-    apart_dm2: f64,
-    depth: Length,
-    wide: Length,
-}
-
-/// Slits every 40 mm, two thirds deep and 20 mm wide (our estimate, as the task says). A spike closes over its sliver, which holds no salt.
-fn deep_cuts(request: &PlanRequest, resolved: &Resolved) -> Option<DeepCuts> {
-    let does = |kind: StepKind| does_task(request, &resolved.method, kind);
-    let lean = resolved.lean();
-    does(StepKind::Slit).then(|| DeepCuts { apart_dm2: 0.16, depth: lean * (2.0 / 3.0), wide: millimetres(20.0) })
-}
-
 /// Knife and pick, computed; or what stands in the way, at its field.
-fn skin_plan(request: &PlanRequest, resolved: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
+pub(super) fn skin_plan(request: &PlanRequest, resolved: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
     let Some(ask) = knife_ask(request, resolved) else { return Ok(None) };
     let work = knife_work(&ask).map_err(|error| knife_refusal(&error))?;
     let refused = work.zones.iter().find_map(|z| z.depth.err()).filter(|_| work.guard.is_none()).map(|refused| refused.to_string());

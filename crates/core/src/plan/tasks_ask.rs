@@ -1,40 +1,13 @@
 //! Tasks of the cook's own: added, lengthened, shortened, left out.
 
-use super::fire_refuse::plain;
 use super::hung_ask::{refuse_hung, wood_of_the_fire};
-use super::request::{FaceMix, PlanRequest, Refusal};
-use crate::method::{Added, Hung, Step, StepKind, addable};
+use crate::ask::Added;
+use crate::ask::TaskAsk;
+use crate::ask::{FaceMix, PlanRequest, Refusal};
+use crate::method::{Step, StepKind, addable};
 use crate::units::{Time, TimeIn};
+use crate::words::plain;
 
-/// What a cook says of a task.
-#[derive(Debug, Clone, PartialEq)]
-pub struct TaskAsk {
-    /// Its name in the plan, or its kind, which means all of that kind.
-    pub task: String,
-    /// How long it takes, to the minute; none is allowed.
-    pub takes: Option<Time>,
-    /// Whether it is left out.
-    pub leave_out: bool,
-    /// Hours after it went into the cold at which it is done.
-    pub at: Option<Time>,
-    /// Where on the heat it is done.
-    pub hung: Option<Hung>,
-}
-
-impl TaskAsk {
-    /// Its kind; `None` where nothing is called so.
-    pub fn kind(&self) -> Option<StepKind> {
-        StepKind::of_task(&self.task)
-    }
-
-    /// Whether it names this step.
-    fn names(&self, step: &Step) -> bool {
-        StepKind::find(&self.task).map_or(step.id == self.task, |kind| kind == step.kind)
-    }
-}
-
-/// Most tasks of the cook's own.
-pub const MOST_TASKS: usize = 40;
 /// Longest a task is made.
 const LONGEST: f64 = 24.0 * 60.0;
 

@@ -1,10 +1,11 @@
 //! Too late for a dry-brine: what to do instead, each computed on this piece.
 
-use super::answer::FridgePlan;
-use super::chill::{liquid_round, salted_at, through_the_heat};
+use super::already::salted_at;
+use super::chill::{liquid_round, through_the_heat};
 use super::course::Course;
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::parts::FridgePlan;
+use super::resolved::Resolved;
+use crate::ask::PlanRequest;
 use crate::clock::Meals;
 use crate::fire::HeatSpell;
 use crate::salt::FaceGrams;

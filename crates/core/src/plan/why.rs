@@ -1,8 +1,8 @@
 //! Why a number is what it is: the values that bound it, where each comes from, and the one that would change it.
 
-use super::answer::{DosePlan, FirePlan, FridgePlan, SkinPlan};
-use super::request::PlanRequest;
-use super::resolve::Resolved;
+use super::parts::{DosePlan, FirePlan, FridgePlan, SkinPlan};
+use super::resolved::Resolved;
+use crate::ask::PlanRequest;
 use crate::salt::Basis;
 use crate::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn, both_mass};
 use crate::words;

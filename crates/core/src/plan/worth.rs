@@ -1,6 +1,6 @@
 //! Which guess is worth measuring: what the answer would do if it were wrong.
 
-use super::resolve::Resolved;
+use super::resolved::Resolved;
 use crate::piece::Cut;
 use crate::salt::house_table;
 use crate::skin::drying::skin_dryness;

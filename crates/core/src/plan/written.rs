@@ -1,14 +1,16 @@
 //! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
 
-use super::answer::{DosePlan, LedgerLineDone, MixOn, MixPlan, SkinPlan};
-use super::chill::{no_time, salted_at};
+use super::already::is_done;
+use super::already::lies_salted_in_the_cold;
+use super::already::no_time;
 use super::heated::Heated;
 use super::hours_asked::thaws_on;
-use super::request::{Done, PlanRequest, Refusal};
-use super::resolve::Resolved;
+use super::parts::{DosePlan, LedgerLineDone, MixOn, MixPlan, SkinPlan};
+use super::resolved::Resolved;
 use super::serving::Serving;
 use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
+use crate::ask::{Done, PlanRequest, Refusal};
 use crate::method::{MixLies, Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
 use crate::piece::{Cut, Family};
 use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale, spread};
@@ -152,16 +154,6 @@ fn each_on_scale(resolved: &Resolved, dose: &DosePlan) -> Vec<Mass> {
 /// Grams a face as the scale shows them: more than the sodium chloride, where the salt is not all of it.
 fn scale_grams(resolved: &Resolved, by_face: &[FaceGrams]) -> Vec<FaceGrams> {
     by_face.iter().map(|f| FaceGrams { salt: on_the_scale(f.salt, resolved.salt.sodium_chloride()), ..*f }).collect()
-}
-
-/// Whether a kind of task was said to be done.
-pub(super) fn is_done(request: &PlanRequest, kind: StepKind) -> bool {
-    request.done.iter().any(|d| d.kind == kind)
-}
-
-fn lies_salted_in_the_cold(request: &PlanRequest) -> bool {
-    let salted = salted_at(request);
-    salted.is_some() && request.done.iter().any(|d| d.kind == StepKind::Chill && Some(d.at) >= salted)
 }
 
 /// Drops the tasks that are done, and all that these come after; a top-up stands in their place where grams are missing.

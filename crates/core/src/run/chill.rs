@@ -3,8 +3,9 @@
 use super::on::OnIt;
 use super::plan::RunPlan;
 use super::record::{Fact, Record, Weighed};
+use crate::ask::PlanRequest;
 use crate::method::StepKind;
-use crate::plan::{ActualSalt, PlanRequest};
+use crate::plan::ActualSalt;
 use crate::run::WeighedPiece;
 use crate::skin::drying::{Answer, Weighing};
 use crate::units::{Time, TimeIn, grams};

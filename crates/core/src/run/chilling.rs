@@ -1,10 +1,9 @@
 //! A kept piece while it rests: how it stands at any hour, what the two schools say of it, the curve it dries along, and
 //! what its refrigerator has taught.
 
+use crate::ask::{PlanRequest, Refusal};
 use crate::caution::{Caution, chill_cautions};
-use crate::plan::{
-    ActualSalt, ColdState, Course, ModelHours, PlanRequest, Refusal, chill_facts, chill_hours, model_hours, why_they_differ, with_course,
-};
+use crate::plan::{ActualSalt, ColdState, Course, ModelHours, chill_facts, chill_hours, model_hours, why_they_differ, with_course};
 use crate::salt::ChillHours;
 use crate::skin::drying::{Air, DRY_ENOUGH, Doubt, Drying, Fit, Series, Touch, Weighing, fit, look_for_doubt, weighed_points};
 use crate::units::{Dryness, Mass, MassIn, Time, TimeIn, grams, hours};

@@ -4,7 +4,8 @@
 use super::ahead::Schedule;
 use super::plan::RunPlan;
 use super::record::Record;
-use crate::method::{Place, StepKind, Thawing, Tick};
+use crate::ask::Thawing;
+use crate::method::{Place, StepKind, Tick};
 use jiff::{SignedDuration, Timestamp};
 
 /// A while in one place.

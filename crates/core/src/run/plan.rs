@@ -1,8 +1,8 @@
 //! A plan as its run reads it: the row of tasks with their planned times, the bowls, and the piece as it was resolved.
 
+use crate::ask::PlanRequest;
 use crate::caution::out_at_most;
 use crate::method::{Lasts, Place, SaltEffect, StepKind, Tick};
-use crate::plan::PlanRequest;
 use crate::skin::drying::Air;
 use crate::units::{Mass, Share, Time};
 use jiff::Timestamp;

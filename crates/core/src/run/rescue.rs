@@ -1,8 +1,7 @@
 //! Rescue: too much salt on, or too little, now or hours ago. Ways out, each computed by the same travel, none preached.
 
-use crate::plan::{
-    ActualSalt, ColdState, Course, DosePlan, LedgerFrom, PlanRequest, Refusal, Resolved, SaltChange, chill_hours, with_course,
-};
+use crate::ask::{PlanRequest, Refusal};
+use crate::plan::{ActualSalt, ColdState, Course, DosePlan, LedgerFrom, Resolved, SaltChange, chill_hours, with_course};
 use crate::salt::travel::{Cell, Tissue};
 use crate::units::{GramsPerKg, Mass, MassIn, Share, Time, TimeIn, grams, hours};
 

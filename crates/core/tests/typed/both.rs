@@ -2,8 +2,8 @@
 //! `!` is refused. Figures in g, mm and °C (NIST Handbook 44, App. C; °C = (°F − 32) ÷ 1.8).
 
 use super::*;
+use rauchkeller_core::ask::{AirAsk, FinishAsk, read_finish, read_stages};
 use rauchkeller_core::clock::{WallError, read_meal};
-use rauchkeller_core::plan::{AirAsk, FinishAsk, read_finish, read_stages};
 use rauchkeller_core::units::{InputError, read_lengths};
 
 /// What is read, typed so, in pounds, in kilograms.

@@ -6,7 +6,7 @@ use super::{Kitchen, TrayId};
 use crate::entity::{kit_tray, refrigerator};
 use crate::error::StoreError;
 use jiff::Timestamp;
-use rauchkeller_core::plan::usual_fridge;
+use rauchkeller_core::ask::usual_fridge;
 use rauchkeller_core::units::TemperatureIn;
 use sea_orm::sea_query::OnConflict;
 use sea_orm::{DbErr, EntityTrait, QuerySelect, Set, TransactionTrait};

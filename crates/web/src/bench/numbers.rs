@@ -9,8 +9,8 @@ use rauchkeller_contract::{
     CautionDoc, CoverDoc, DoseDoc, FaceDoc, FridgeDoc, InspectionDoc, LateWayDoc, MixDoc, MixOnDoc, MixPartDoc, PlanDoc, TooLateDoc,
     WayOutDoc, WhyDoc,
 };
+use rauchkeller_core::ask::say_stages;
 use rauchkeller_core::method::Method;
-use rauchkeller_core::plan::say_stages;
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{Both, System, both_length, both_mass, grams as mass, millimetres};
 

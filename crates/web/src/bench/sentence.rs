@@ -4,10 +4,11 @@ use super::form::{BenchForm, Slip, Slips};
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
+use rauchkeller_core::ask::{AirAsk, StageAsk, say_stages};
 use rauchkeller_core::fire::{FireStage, HeatSource, Hottest, How};
 use rauchkeller_core::method::Method;
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::{AirAsk, Field, StageAsk, say_stages};
+use rauchkeller_core::plan::Field;
 use rauchkeller_core::units::{Both, System, TemperatureIn, both_length, both_mass, celsius, grams as mass, millimetres};
 use std::collections::BTreeMap;
 

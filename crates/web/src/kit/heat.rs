@@ -7,8 +7,8 @@ use crate::state::AppState;
 use axum::extract::{Form, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
+use rauchkeller_core::ask::read_heat;
 use rauchkeller_core::fire::{HeatSource, Hottest};
-use rauchkeller_core::plan::read_heat;
 use rauchkeller_core::units::{IntervalIn, System, Temperature, TemperatureIn, TemperatureInterval, kelvin};
 use serde::Deserialize;
 

@@ -5,8 +5,9 @@ use crate::kit::Shelf;
 use crate::piece::Opened;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{Problem, Problems, read_request, skin_value};
+use rauchkeller_core::ask::{PlanRequest, SkinAsk};
 use rauchkeller_core::piece::{Cut, Family};
-use rauchkeller_core::plan::{Plan, PlanRequest, SkinAsk, make_plan};
+use rauchkeller_core::plan::{Plan, make_plan};
 use rauchkeller_core::skin::own_pace;
 use serde_json::{Value, json};
 

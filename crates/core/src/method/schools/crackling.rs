@@ -7,9 +7,9 @@ use super::writing::{
     HOLLOW, NO_FAT, NO_SKIN, after, all, at, bare, cover, cuts, fierce, first, is_bird, no_window, on, out_of_the_cold, preheat, rested,
     salted_into_the_cold, school, stages, to_the_table,
 };
+use crate::ask::{FireRequest, SkinAsk};
 use crate::fire::{HeatSource, How, Resting, StageEnd};
 use crate::piece::Cut;
-use crate::plan::{FireRequest, SkinAsk};
 use crate::salt::{CoverKind, ledger_item};
 use crate::skin::drying::FridgePlacement;
 use crate::skin::{CoverWork, Lattice, MeatSide, Pattern};

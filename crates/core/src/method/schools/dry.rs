@@ -4,9 +4,9 @@ use super::super::kind::StepKind;
 use super::super::rows::row;
 use super::super::school::{Says, School};
 use super::writing::{after, all, at, cuts, first, is_bird, out_of_the_cold, salted_into_the_cold, school, stages, to_the_table};
+use crate::ask::SkinAsk;
 use crate::fire::{How, StageEnd};
 use crate::piece::Cut;
-use crate::plan::SkinAsk;
 use crate::skin::{CoverWork, Pattern};
 use crate::units::millimetres;
 

@@ -7,9 +7,9 @@ use super::super::school::{Says, School};
 use super::writing::{
     after, all, at, cuts, first, is_bird, on, out_of_the_cold, preheat, rested, salted_into_the_cold, school, stages, to_the_table,
 };
+use crate::ask::{FinishAsk, FireRequest, SkinAsk, StageAsk};
 use crate::fire::{HeatSource, How, Look, StageEnd};
 use crate::piece::Cut;
-use crate::plan::{FinishAsk, FireRequest, SkinAsk, StageAsk};
 use crate::skin::{CoverWork, MeatSide, Pattern};
 use crate::units::{celsius, hours, millimetres, minutes};
 

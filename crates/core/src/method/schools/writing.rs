@@ -3,9 +3,9 @@
 use super::super::kind::StepKind;
 use super::super::rows::{chained, row};
 use super::super::school::{Says, School, TaskRow, Wants, Words};
+use crate::ask::{AirAsk, CoverAsk, FireRequest, MixUse, StageAsk};
 use crate::fire::{HeatSource, HeatWord, How, Look, StageEnd};
 use crate::piece::Cut;
-use crate::plan::{AirAsk, CoverAsk, FireRequest, MixUse, StageAsk};
 use crate::salt::{CoverKind, read_mix};
 use crate::units::{celsius, minutes};
 

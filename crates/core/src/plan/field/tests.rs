@@ -1,8 +1,8 @@
 //! The table of fields against itself: no path or word twice, each number where it says.
 
 use super::*;
+use crate::ask::{CoverAsk, MixUse};
 use crate::piece::Cut;
-use crate::plan::{CoverAsk, MixUse};
 use crate::salt::{CoverKind, read_mix};
 
 #[test]

@@ -1,6 +1,8 @@
 //! Pattern and depth in the plan: steps, minutes, salt, cautions, areas.
 
 use super::*;
+use crate::ask::PlanRequest;
+use crate::ask::SkinAsk;
 use crate::skin::{CoverWork, FaceShape, FatMap, Lattice, LayerMeasurement, MeatSide, Pattern, SkinTool};
 use crate::units::AreaIn;
 

@@ -1,8 +1,9 @@
 //! Every school on every cut it is written for.
 
 use super::*;
+use crate::ask::PlanRequest;
+use crate::ask::Refusal;
 use crate::method::{Phase, methods};
-use crate::plan::Refusal;
 use crate::units::{MassIn, TimeIn};
 
 fn asked(method: &Method, cut: Cut, grams_each: f64) -> PlanRequest {

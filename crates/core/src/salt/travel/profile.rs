@@ -137,7 +137,7 @@ impl Profile {
     /// Salt that has gone into a column of one square decimetre: mean × thickness × the solver's tissue density.
     pub fn load(&self) -> GramsPerDm2 {
         // 1 dm² × 1 mm is 0.01 L.
-        GramsPerDm2(self.slice().0 * self.thickness_mm() * 0.01 * super::solver::TISSUE_DENSITY / 1000.0)
+        GramsPerDm2(self.slice().0 * self.thickness_mm() * 0.01 * super::tissue::TISSUE_DENSITY / 1000.0)
     }
 
     /// Mean of the lean.

@@ -1,34 +1,45 @@
 //! Finite volumes in space, TR-BDF2 in time, graded steps, mass conserved to rounding.
 
 mod soak;
+
 mod work;
 
 pub use soak::Bath;
 
 use super::metric::Metric;
+
 use super::profile::{Cell, Profile};
+
 use super::tissue::{Layer, clock_rate};
+
 use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius, hours, millimetres};
+
 use std::ops::Range;
+
 use work::{Region, Work};
 
-/// Density of tissue that turns grams per area into a concentration, kg/m³ (TRADE 9.1).
-pub(super) const TISSUE_DENSITY: f64 = 1060.0;
 /// Time constant of first-order uptake from dry salt, s: 25 min (our estimate).
 const UPTAKE_TIME_CONSTANT: f64 = 25.0 * 60.0;
+
 /// Concentration of a saturated surface, kg salt per kg *water*, whatever the tissue: brine saturated at refrigerator
 /// temperature. In lean that is 264 g/kg of tissue, in fat, which holds little water, 43.
 const SATURATED: f64 = 0.357;
+
 /// Longest step as a share of the time since the last change.
 const LADDER: f64 = 0.09;
+
 /// First step after a change, s.
 const SHORTEST_STEP: f64 = 8.0;
+
 /// kg salt per kg water below which a cell counts as one that no salt has come to: beyond it nothing is solved.
 const NONE_YET: f64 = 1e-12;
+
 /// So many cells at either end are solved from the first step on.
 const FIRST_REACH: usize = 16;
+
 /// Longest step, s.
 const LONGEST_STEP: f64 = 7_200.0;
+
 /// γ of TR-BDF2; this value makes both stages share one matrix (Bank et al. 1985).
 const GAMMA: f64 = 2.0 - std::f64::consts::SQRT_2;
 

@@ -2,6 +2,9 @@
 
 use crate::units::{Length, Temperature, TemperatureIn};
 
+/// Density of tissue that turns grams per area into a concentration, kg/m³ (TRADE 9.1).
+pub(super) const TISSUE_DENSITY: f64 = 1060.0;
+
 /// A tissue with its water and diffusivity.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Tissue {

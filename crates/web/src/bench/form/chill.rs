@@ -3,8 +3,8 @@
 use super::{BenchForm, Slips, short};
 use crate::kit::Shelf;
 use jiff::civil::Time;
+use rauchkeller_core::ask::Thawing;
 use rauchkeller_core::clock::Quiet;
-use rauchkeller_core::method::Thawing;
 use rauchkeller_core::units::{LengthIn, parse_length};
 use serde_json::{Map, Value, json};
 

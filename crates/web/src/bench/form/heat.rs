@@ -3,9 +3,9 @@
 use super::{BenchForm, Slip, Slips};
 use crate::words::trim;
 use rauchkeller_contract::{appliances_of, appliances_value, finish_value, fire_of, stages_value, tasks_of, tasks_value};
+use rauchkeller_core::ask::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
 use rauchkeller_core::clock::read_span;
 use rauchkeller_core::fire::{HeatSource, Hottest};
-use rauchkeller_core::plan::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
 use rauchkeller_core::units::System;
 use rauchkeller_core::units::{TemperatureIn, TimeIn};
 use serde_json::{Map, Value, json};

@@ -2,8 +2,8 @@
 
 use super::super::metric::Metric;
 use super::super::tissue::{Layer, diffusivity};
-use super::TISSUE_DENSITY;
 use crate::numeric::Tridiagonal;
+use crate::salt::travel::tissue::TISSUE_DENSITY;
 use crate::units::celsius;
 use std::ops::Range;
 

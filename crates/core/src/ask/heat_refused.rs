@@ -1,35 +1,37 @@
 //! What cannot be of a heat as it was said, each at its path, in a cook's words.
 
-use super::fire_ask::{FinishAsk, FinishStyle, StageAsk};
-use super::request::{PlanRequest, Refusal};
+use crate::ask::{FinishAsk, FinishStyle, StageAsk};
+use crate::ask::{PlanRequest, Refusal};
 use crate::fire::{HeatSource, StageEnd};
 use crate::units::{TemperatureIn, TimeIn};
-
-/// A number as it was typed: to a hundredth, as far as it says anything.
-pub(super) fn plain(value: f64) -> String {
-    let text = format!("{value:.2}");
-    text.trim_end_matches('0').trim_end_matches('.').replace('-', "−")
-}
+use crate::words::plain;
 
 /// Most stages of one heat.
 pub const MOST_STAGES: usize = 12;
+
 /// Longest a stage may be, and a hold.
 const LONGEST_STAGE_H: f64 = 24.0;
+
 const LONGEST_HOLD_H: f64 = 12.0;
+
 /// No heat is cooler, °C: below it meat stays for hours between 10 and 54 °C, where bacteria grow (our estimate; USDA FSIS Appendix A
 /// counts those hours). What is held warm is no stage.
-pub(super) const COOLEST_AIR: f64 = 50.0;
+pub(crate) const COOLEST_AIR: f64 = 50.0;
+
 /// Longest all stages may be together, as far as their minutes are said.
 const LONGEST_HEAT_H: f64 = 48.0;
+
 /// Turned more often than this nobody does, min.
 const FASTEST_FLIP: f64 = 0.5;
+
 /// Nor so many times in one stage.
 const MOST_TURNS: f64 = 240.0;
+
 /// Nor in all stages together.
 const MOST_TURNS_IN_ALL: f64 = 480.0;
 
 /// Everything of the heat that cannot be, each at its path.
-pub(super) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
+pub(crate) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
     let fire = &request.fire;
     let mut found = Vec::new();
     if let Some((least, most)) = fire.hold

@@ -1,7 +1,7 @@
 //! Stages of heat as cooks type them: `230 °C 30 min, then wrapped 135 °C until 95 °C`, and back into words.
 
-use super::fire_ask::{AirAsk, FinishAsk, FinishStyle, StageAsk};
-use super::fire_refuse::COOLEST_AIR;
+use super::heat_refused::COOLEST_AIR;
+use crate::ask::{AirAsk, FinishAsk, FinishStyle, StageAsk};
 use crate::clock::read_span;
 use crate::fire::{HeatSource, HeatWord, How, Look, StageEnd};
 use crate::units::{Expect, InputError, System, Temperature, TemperatureIn};
@@ -81,7 +81,7 @@ fn find<T: Copy>(table: &[(&str, T)], word: &str) -> Option<T> {
 /// household’s scale.
 ///
 /// ```
-/// use rauchkeller_core::plan::read_stages;
+/// use rauchkeller_core::ask::read_stages;
 /// let stages = read_stages("230 °C 30 min, then wrapped 135 °C until 95 °C", None).unwrap();
 /// assert_eq!(stages.len(), 2);
 /// ```

@@ -1,10 +1,11 @@
 //! Tasks in words, as cooks type them: `turn after 12 h, baste every 20 min, no drying`.
 
-use super::fire_refuse::plain;
-use super::tasks_ask::TaskAsk;
+use crate::ask::TaskAsk;
+use crate::ask::{Hung, HungAt};
 use crate::clock::read_span;
-use crate::method::{Hung, HungAt, StepKind};
+use crate::method::StepKind;
 use crate::units::{Expect, System, TemperatureIn, Time, TimeIn, minutes, read_temperature};
+use crate::words::plain;
 
 /// Tasks as cooks type them: `turn after 12 h, glaze, carve 0 min, no drying`.
 pub fn read_tasks(typed: &str, system: Option<System>) -> Result<Vec<TaskAsk>, String> {
