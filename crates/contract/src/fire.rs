@@ -3,8 +3,7 @@
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
 use crate::to_doc::r4;
-use rauchkeller_core::ask::MOST_STAGES;
-use rauchkeller_core::ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, StageAsk};
+use rauchkeller_core::ask::{AirAsk, FinishAsk, FinishStyle, FireRequest, MOST_STAGES, StageAsk};
 use rauchkeller_core::fire::{HeatSource, HeatWord, Hottest, How, Look, Resting, StageEnd};
 use rauchkeller_core::units::{IntervalIn, TemperatureIn, Time, TimeIn, celsius, hours, kelvin, minutes};
 use serde_json::{Value, json};

@@ -1,8 +1,7 @@
 //! A request as it comes over the wire.
 
 use crate::chill::read_chill;
-use crate::fire::read_appliances;
-use crate::fire::read_fire;
+use crate::fire::{read_appliances, read_fire};
 use crate::knife::read_skin;
 use crate::method_read::read_method;
 use crate::problem::{Problem, Problems, one_a_field};
@@ -13,8 +12,7 @@ use jiff::ZonedDateTime;
 use jiff::civil::{Date, Time as WallTime};
 use jiff::fmt::temporal::Pieces;
 use jiff::tz::TimeZone;
-use rauchkeller_core::ask::Thawing;
-use rauchkeller_core::ask::{BoughtScoring, PlanRequest, Portion};
+use rauchkeller_core::ask::{BoughtScoring, PlanRequest, Portion, Thawing};
 use rauchkeller_core::clock::{Quiet, Toward, WallError, in_calendar, read_wall};
 use rauchkeller_core::fire::Hottest;
 use rauchkeller_core::piece::{Cut, Named, named};

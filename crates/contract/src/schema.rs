@@ -1,8 +1,6 @@
 //! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
 
-use rauchkeller_core::ask::MOST_STAGES;
-use rauchkeller_core::ask::Thawing;
-use rauchkeller_core::ask::{BoughtScoring, FinishStyle, HoursFrom, MOST_MIXES, MOST_TASKS};
+use rauchkeller_core::ask::{BoughtScoring, FinishStyle, HoursFrom, MOST_MIXES, MOST_STAGES, MOST_TASKS, Thawing};
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
 use rauchkeller_core::method::{StepKind, methods};
 use rauchkeller_core::piece::Cut;

@@ -3,8 +3,7 @@
 use crate::problem::Problem;
 use crate::reader::Reader;
 use crate::to_doc::r4;
-use rauchkeller_core::ask::{Hung, HungAt};
-use rauchkeller_core::ask::{MOST_TASKS, TaskAsk};
+use rauchkeller_core::ask::{Hung, HungAt, MOST_TASKS, TaskAsk};
 use rauchkeller_core::units::{TemperatureIn, TimeIn, celsius, hours, minutes};
 use serde_json::{Value, json};
 

@@ -119,7 +119,7 @@ fn walk(folder: &Path, module: &Module, found: &mut Vec<(Module, bool, String)>)
     for entry in std::fs::read_dir(folder).unwrap().map(Result::unwrap) {
         let (path, name) = (entry.path(), entry.file_name().into_string().unwrap());
         let stem = name.trim_end_matches(".rs").to_owned();
-        let inside = [module.as_slice(), &[stem.clone()]].concat();
+        let inside = [module.as_slice(), std::slice::from_ref(&stem)].concat();
         if path.is_dir() {
             if stem != "tests" {
                 walk(&path, &inside, found);

@@ -1,7 +1,8 @@
 //! What cannot be of a heat as it was said, each at its path, in a cook's words.
 
-use crate::ask::{FinishAsk, FinishStyle, StageAsk};
-use crate::ask::{PlanRequest, Refusal};
+use super::heat::{FinishAsk, FinishStyle, StageAsk};
+use super::refusal::Refusal;
+use super::request::PlanRequest;
 use crate::fire::{HeatSource, StageEnd};
 use crate::units::{TemperatureIn, TimeIn};
 use crate::words::plain;

@@ -1,7 +1,7 @@
 //! Stages of heat as cooks type them: `230 °C 30 min, then wrapped 135 °C until 95 °C`, and back into words.
 
+use super::heat::{AirAsk, FinishAsk, FinishStyle, StageAsk};
 use super::heat_refused::COOLEST_AIR;
-use crate::ask::{AirAsk, FinishAsk, FinishStyle, StageAsk};
 use crate::clock::read_span;
 use crate::fire::{HeatSource, HeatWord, How, Look, StageEnd};
 use crate::units::{Expect, InputError, System, Temperature, TemperatureIn};

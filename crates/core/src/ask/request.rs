@@ -1,19 +1,12 @@
 //! What is asked.
 
-use super::hours::HoursFrom;
+use super::heat::FireRequest;
+use super::hours::{Goal, HoursFrom};
 use super::kitchen::Kitchen;
 use super::knife::SkinAsk;
-use super::piece::BoughtScoring;
-use super::piece::BrushedOff;
-use super::piece::Done;
-use super::piece::Portion;
-use super::salt::CoverAsk;
-use super::salt::FaceMix;
-use super::salt::MixUse;
-use crate::ask::FireRequest;
-use crate::ask::Goal;
-use crate::ask::TaskAsk;
-use crate::ask::Thawing;
+use super::piece::{BoughtScoring, BrushedOff, Done, Portion, Thawing};
+use super::salt::{CoverAsk, FaceMix, MixUse};
+use super::task::TaskAsk;
 use crate::method::Method;
 use crate::piece::Cut;
 use crate::salt::{Basis, CoverKind, LedgerEntry, PackLabel, SaidFaces, Salt};

@@ -1,7 +1,6 @@
 //! Tasks in words, as cooks type them: `turn after 12 h, baste every 20 min, no drying`.
 
-use crate::ask::TaskAsk;
-use crate::ask::{Hung, HungAt};
+use super::task::{Hung, HungAt, TaskAsk};
 use crate::clock::read_span;
 use crate::method::StepKind;
 use crate::units::{Expect, System, TemperatureIn, Time, TimeIn, minutes, read_temperature};

@@ -4,9 +4,8 @@ use super::storage::{Keeping, StorageLimit};
 use super::{exact, kitchen};
 use crate::salt::ChillHours;
 use crate::units::{Time, TimeIn, hours};
-use jiff::civil;
 use jiff::tz::TimeZone;
-use jiff::{SignedDuration, Timestamp, ZonedDateTime};
+use jiff::{SignedDuration, Timestamp, ZonedDateTime, civil};
 
 /// Hours in which nobody works, wall time; may pass midnight.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -1,9 +1,6 @@
 //! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
 
-use super::aside::Aside;
-use super::aside::at_the_skin;
-use super::aside::beside_at;
-use super::aside::in_the_heat;
+use super::aside::{Aside, at_the_skin, beside_at, in_the_heat};
 use super::hung::{HANGS, core_at, core_reaches, hung, usually_hung};
 use super::kind::StepKind;
 use super::plain::{plain, plain_step};

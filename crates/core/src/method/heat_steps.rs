@@ -1,7 +1,6 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
-use super::aside::Aside;
-use super::aside::left_to_stand;
+use super::aside::{Aside, left_to_stand};
 use super::kind::StepKind;
 use super::recipe::{Recipe, Surface};
 use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step};

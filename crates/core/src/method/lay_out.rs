@@ -1,7 +1,6 @@
 //! The rows of a method written out for a piece: each kind of task by the one who knows it, in the document's order.
 
-use super::aside::Aside;
-use super::aside::beside_at;
+use super::aside::{Aside, beside_at};
 use super::beside_steps::{added, asked_by_the_heat, kept_hot, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
 use super::cover_steps::{cover_off, cover_on, later_sauce, sauce_tasks};

@@ -1,8 +1,7 @@
 //! Everything a piece's steps are written from.
 
 use super::school::Method;
-use crate::ask::Added;
-use crate::ask::Thawing;
+use crate::ask::{Added, Thawing};
 use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Hottest, PortionHeat, Resting};
 use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};

@@ -2,10 +2,7 @@
 
 use super::fierce_end::FierceEnd;
 use super::inspection::InspectionNote;
-use super::parts::DosePlan;
-use super::parts::FirePlan;
-use super::parts::FridgePlan;
-use super::parts::SkinPlan;
+use super::parts::{DosePlan, FirePlan, FridgePlan, SkinPlan};
 use super::resolved::Resolved;
 use super::serving::Serving;
 use super::too_late::TooLate;

@@ -2,10 +2,7 @@
 
 use super::field::{Field, out_of_range};
 use super::tasks_ask::refuse_tasks;
-use crate::ask::Goal;
-use crate::ask::Thawing;
-use crate::ask::refuse_fire;
-use crate::ask::{PlanRequest, Portion, Refusal};
+use crate::ask::{Goal, PlanRequest, Portion, Refusal, Thawing, refuse_fire};
 use crate::method::StepKind;
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
 use crate::units::{Expect, LengthIn, Mass, MassIn, both_length, grams, millimetres};

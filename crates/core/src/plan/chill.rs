@@ -1,13 +1,10 @@
 //! The piece in the cold: its column, its hours, what they give, and why.
 
-use super::already::no_time;
-use super::already::salted_at;
+use super::already::{no_time, salted_at};
 use super::course::Course;
 use super::hours_asked::thaws_on;
 use super::model_hours::{model_hours, why_they_differ};
-use super::parts::ModelHours;
-use super::parts::SaltChange;
-use super::parts::{ColdState, FridgePlan, PlateSalt};
+use super::parts::{ColdState, FridgePlan, ModelHours, PlateSalt, SaltChange};
 use super::resolved::Resolved;
 use crate::ask::{HoursFrom, PlanRequest};
 use crate::clock::{ColdPlan, exact, kitchen};

@@ -1,7 +1,6 @@
 //! The course of the rest: salt going in and water coming out, hour by hour, with what was laid on or brushed off midway.
 
-use super::parts::ColdState;
-use super::parts::SaltChange;
+use super::parts::{ColdState, SaltChange};
 use super::resolved::Resolved;
 use crate::ask::PlanRequest;
 use crate::piece::{FaceKind, Family, MEAT_DENSITY_KG_PER_L};

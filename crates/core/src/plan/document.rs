@@ -1,7 +1,6 @@
 //! A method's document checked like a request: everything that cannot be, each at its path, in a cook's words.
 
-use crate::ask::refuse_fire;
-use crate::ask::{PlanRequest, Refusal};
+use crate::ask::{PlanRequest, Refusal, refuse_fire};
 use crate::caution::is_known_caution;
 use crate::method::{School, StepKind, TaskRow, addable, in_order};
 use crate::salt::{DoseLevel, dose_level};

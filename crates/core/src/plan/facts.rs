@@ -5,8 +5,7 @@ use super::heated::Heated;
 use super::parts::{ColdState, DosePlan, FridgePlan, SkinPlan};
 use super::resolved::Resolved;
 use super::serving::Serving;
-use crate::ask::PlanRequest;
-use crate::ask::TaskAsk;
+use crate::ask::{PlanRequest, TaskAsk};
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
     dose_cautions, falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work,

@@ -2,8 +2,7 @@
 //! where it cannot be, and the word of the sentence that says it. Reader, check, published schema and Bench go by this table.
 
 use super::resolved::Resolved;
-use crate::ask::Goal;
-use crate::ask::{PlanRequest, Refusal};
+use crate::ask::{Goal, PlanRequest, Refusal};
 use crate::salt::PackLabel;
 use crate::units::{
     Dryness, Evenness, GramsPerDm2, GramsPerKg, HeatTransfer, LengthIn, MassIn, RelativeHumidity, Share, TemperatureIn, TimeIn, celsius,

@@ -2,8 +2,7 @@
 
 use super::heated::Heated;
 use super::resolved::Resolved;
-use crate::ask::PlanRequest;
-use crate::ask::{AirAsk, StageAsk};
+use crate::ask::{AirAsk, PlanRequest, StageAsk};
 use crate::fire::{FireStage, HeatSource, How, Look, StageEnd};
 use crate::piece::Species;
 use crate::units::{Dryness, Temperature, TemperatureIn, Time, TimeIn, celsius};

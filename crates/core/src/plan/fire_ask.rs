@@ -2,10 +2,7 @@
 
 use super::hung_ask::at_the_stages;
 use super::tasks_ask::no_tempering;
-use crate::ask::FinishAsk;
-use crate::ask::FinishStyle;
-use crate::ask::FireRequest;
-use crate::ask::PlanRequest;
+use crate::ask::{FinishAsk, FinishStyle, FireRequest, PlanRequest};
 use crate::fire::{Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, Hottest, How, Look, Resting, StageEnd, tender_after};
 use crate::method::{BRUSH, Method};
 use crate::piece::Cut;

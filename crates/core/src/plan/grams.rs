@@ -1,8 +1,6 @@
 //! The grams of a plan: target, ledger, mix, cover, portions, faces.
 
-use super::parts::ActualMix;
-use super::parts::SaltChange;
-use super::parts::{DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan};
+use super::parts::{ActualMix, DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan, SaltChange};
 use super::resolved::Resolved;
 use crate::ask::{FaceMix, MixUse, PlanRequest};
 use crate::salt::travel::Tissue;

@@ -5,8 +5,7 @@ use super::fire_ask::{FireWhole, Skin, start_of};
 use super::hung_ask::{never_due, no_wood};
 use super::resolved::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
-use crate::ask::Added;
-use crate::ask::{PlanRequest, Refusal};
+use crate::ask::{Added, PlanRequest, Refusal};
 use crate::fire::{
     Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, TradeTime,
     Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, stuffing_target, targets, trade_time,

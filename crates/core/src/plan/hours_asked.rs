@@ -1,9 +1,7 @@
 //! What the clock is asked, and what it refuses.
 
-use super::already::is_done;
-use super::already::{no_time, salted_at};
-use crate::ask::Thawing;
-use crate::ask::{Offer, PlanRequest, Refusal, THE_SOONEST};
+use super::already::{is_done, no_time, salted_at};
+use crate::ask::{Offer, PlanRequest, Refusal, THE_SOONEST, Thawing};
 use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact, keeps, thaw_time, thaw_time_in_water};
 use crate::method::{Phase, Step, StepKind};
 use crate::salt::ChillHours;

@@ -1,9 +1,7 @@
 //! Jobs that a cook hangs on the heat: what cannot be is refused, and what they do to the heat.
 
 use super::tasks_ask::added;
-use crate::ask::TaskAsk;
-use crate::ask::{Hung, HungAt};
-use crate::ask::{PlanRequest, Refusal};
+use crate::ask::{Hung, HungAt, PlanRequest, Refusal, TaskAsk};
 use crate::fire::{FireStage, HeatPoint, HeatSource, How};
 use crate::method::{HANGS, NeverDue, StepKind, due, opens_every};
 use crate::units::{Time, TimeIn, minutes};

@@ -2,8 +2,7 @@
 
 use super::parts::FridgePlan;
 use super::resolved::Resolved;
-use crate::ask::Thawing;
-use crate::ask::{BoughtScoring, PlanRequest};
+use crate::ask::{BoughtScoring, PlanRequest, Thawing};
 use crate::clock::StorageLimit;
 use crate::salt::PackLabel;
 use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};

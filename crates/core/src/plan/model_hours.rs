@@ -1,11 +1,9 @@
 //! The second school of hours: until the model says that something is reached.
 
 use super::course::{Course, OnTheSides};
-use super::parts::GoalHours;
-use super::parts::ModelHours;
+use super::parts::{GoalHours, ModelHours};
 use super::resolved::Resolved;
-use crate::ask::Goal;
-use crate::ask::PlanRequest;
+use crate::ask::{Goal, PlanRequest};
 use crate::skin::drying::{DRY_AT_LEAST, DRY_ENOUGH};
 use crate::units::{Evenness, GramsPerKg, LengthIn, Time, TimeIn, hours, millimetres};
 use crate::words::h;

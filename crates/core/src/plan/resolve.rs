@@ -2,8 +2,7 @@
 
 use super::as_method::{as_the_method_has_it, at_the_document, shapes};
 use super::check::check;
-use super::resolved::Resolved;
-use super::resolved::ResolvedPortion;
+use super::resolved::{Resolved, ResolvedPortion};
 use super::skin::shaped;
 use crate::ask::{PlanRequest, Refusal};
 use crate::method::Method;

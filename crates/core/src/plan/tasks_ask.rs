@@ -1,9 +1,7 @@
 //! Tasks of the cook's own: added, lengthened, shortened, left out.
 
 use super::hung_ask::{refuse_hung, wood_of_the_fire};
-use crate::ask::Added;
-use crate::ask::TaskAsk;
-use crate::ask::{FaceMix, PlanRequest, Refusal};
+use crate::ask::{Added, FaceMix, PlanRequest, Refusal, TaskAsk};
 use crate::method::{Step, StepKind, addable};
 use crate::units::{Time, TimeIn};
 use crate::words::plain;

@@ -1,8 +1,6 @@
 //! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
 
-use super::already::is_done;
-use super::already::lies_salted_in_the_cold;
-use super::already::no_time;
+use super::already::{is_done, lies_salted_in_the_cold, no_time};
 use super::heated::Heated;
 use super::hours_asked::thaws_on;
 use super::parts::{DosePlan, LedgerLineDone, MixOn, MixPlan, SkinPlan};

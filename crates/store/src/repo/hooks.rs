@@ -7,8 +7,10 @@ use crate::entity::{device, household, kit_mix, kit_salt, kit_tool, kit_tray};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, ExprTrait};
-use sea_orm::{ActiveModelBehavior, ActiveModelTrait, ColumnTrait, ConnectionTrait, DbErr, EntityTrait, IntoActiveModel};
-use sea_orm::{PaginatorTrait, QueryFilter, QueryOrder, Select, SqlErr, TransactionTrait};
+use sea_orm::{
+    ActiveModelBehavior, ActiveModelTrait, ColumnTrait, ConnectionTrait, DbErr, EntityTrait, IntoActiveModel, PaginatorTrait, QueryFilter,
+    QueryOrder, Select, SqlErr, TransactionTrait,
+};
 use uuid::Uuid;
 
 /// The most of a kind a kitchen keeps.

@@ -139,15 +139,12 @@ impl Late {
             rim: format!("{:.0} g/kg", way.rim_g_per_kg),
             depth: own(both_length(millimetres(way.depth_mm.round()))),
             dry: way.skin_dryness.map_or_else(String::new, |dry| format!("{:.0} %", dry * 100.0)),
-            take: match &way.serve_at {
-                Some(at) => {
-                    let at = instant(at).to_zoned_datetime(now.time_zone().clone());
-                    vec![("serve", at.strftime("%a %-d %b %Y %H:%M").to_string())]
-                }
-                None => {
-                    let dose = ("dose", format!("{} g/kg", trim(way.g_per_kg, 1)));
-                    way.method.iter().map(|id| ("method", id.clone())).chain([dose]).collect()
-                }
+            take: if let Some(at) = &way.serve_at {
+                let at = instant(at).to_zoned_datetime(now.time_zone().clone());
+                vec![("serve", at.strftime("%a %-d %b %Y %H:%M").to_string())]
+            } else {
+                let dose = ("dose", format!("{} g/kg", trim(way.g_per_kg, 1)));
+                way.method.iter().map(|id| ("method", id.clone())).chain([dose]).collect()
             },
         };
         Self { says: late.says.clone(), ways: late.ways.iter().map(line).collect() }
@@ -250,16 +247,7 @@ impl Numbers {
         let span_h = band.span_h;
         let target = plan.fire.targets.first().map_or_else(String::new, |t| format!("{:.0}", t.pull_c));
         let (pull, pull_unit, pull_other) = figure_in_units(&target, "°C", system);
-        let each = if dose.portions.len() > 1 {
-            let list: Vec<String> = dose.portions.iter().map(|p| format!("{} g", grams(p.scale_g))).collect();
-            let same = list.iter().all(|g| g == &list[0]);
-            if same { format!("{} × {} each", list.len(), list[0]) } else { list.join(" · ") }
-        } else {
-            String::new()
-        };
-        let in_the_cold = (fridge.rim_g_per_kg, fridge.middle_g_per_kg, fridge.slice_g_per_kg);
-        let on_the_plate = fridge.plate.as_ref().map(|p| (p.rim_g_per_kg, p.middle_g_per_kg, p.slice_g_per_kg));
-        let bites = on_the_plate.filter(|plate| in_the_cold.2 < 0.05 && plate.2 > 0.05).unwrap_or(in_the_cold);
+        let (bites_where, bites) = bites_of(fridge);
         let (loud, quiet): (Vec<_>, Vec<_>) = plan.cautions.iter().cloned().partition(|c| c.severity != "note");
         Self {
             compact: slice.leaves_room(),
@@ -277,7 +265,7 @@ impl Numbers {
                 request.basis
             ),
             spoons: spoons_line(dose),
-            each,
+            each: each_of(dose),
             weighs: dose.scale_g > 0.0,
             lays: dose.scale_g > 0.0 || dose.mix.as_ref().is_some_and(|mix| mix.g > 0.0 && mix.bath_h.is_none()),
             tray: draw_tray(&dose.portions, Width::Wide) + &draw_tray(&dose.portions, Width::Narrow),
@@ -294,7 +282,7 @@ impl Numbers {
                 "{:.0} mg of sodium in a serving. The WHO advises less than 2,000 mg a day; US labels count 2,300 mg as a day’s worth",
                 dose.sodium_mg_per_serving
             ),
-            bites_where: if bites == in_the_cold { "" } else { " on the plate" },
+            bites_where,
             rim: format!("{:.0}", bites.0),
             middle: g_per_kg(bites.1),
             slice: format!("{:.0}", bites.2),
@@ -373,7 +361,24 @@ pub(super) fn lies(id: &str) -> &'static str {
     FridgePlacement::find(id).unwrap_or_default().words()
 }
 
-/// Each goal of the model with its hours.
+/// The grams of each portion, where there are several.
+fn each_of(dose: &DoseDoc) -> String {
+    let list: Vec<String> = dose.portions.iter().map(|p| format!("{} g", grams(p.scale_g))).collect();
+    match list.as_slice() {
+        [] | [_] => String::new(),
+        [first, others @ ..] if others.iter().all(|g| g == first) => format!("{} × {first} each", list.len()),
+        _ => list.join(" · "),
+    }
+}
+
+/// Where the mouthfuls are told of, and how salty they are: outer, least salted, whole slice.
+fn bites_of(fridge: &FridgeDoc) -> (&'static str, (f64, f64, f64)) {
+    let in_the_cold = (fridge.rim_g_per_kg, fridge.middle_g_per_kg, fridge.slice_g_per_kg);
+    let plate = fridge.plate.as_ref().map(|p| (p.rim_g_per_kg, p.middle_g_per_kg, p.slice_g_per_kg));
+    let salted_there = plate.filter(|plate| in_the_cold.2 < 0.05 && plate.2 > 0.05);
+    salted_there.map_or(("", in_the_cold), |plate| (" on the plate", plate))
+}
+
 /// What the rest in the cold is, by the method's own way.
 fn cold_title(plan: &PlanDoc) -> &'static str {
     let method = Method::find(&plan.request.method);
@@ -388,6 +393,7 @@ fn cold_title(plan: &PlanDoc) -> &'static str {
     }
 }
 
+/// Each goal of the model with its hours.
 fn goals(fridge: &FridgeDoc) -> Vec<(String, String)> {
     let goals = fridge.model.as_ref().map_or(&[][..], |m| &m.goals);
     let at = |h: Option<f64>| match h {

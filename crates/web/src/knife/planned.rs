@@ -72,7 +72,9 @@ fn over(own: &Value, kept: &Value) -> Value {
     let mut all = own.as_object().cloned().unwrap_or_default();
     let Some(kept) = kept.as_object() else { return Value::Object(all) };
     if kept.contains_key("work") {
-        ["work", "per_cm2", "lattice", "spacing_mm", "direction_deg"].iter().for_each(|key| drop(all.remove(*key)));
+        for key in ["work", "per_cm2", "lattice", "spacing_mm", "direction_deg"] {
+            all.remove(key);
+        }
     }
     all.extend(kept.clone());
     Value::Object(all)

@@ -1,9 +1,8 @@
 //! Raw hands: the current step, readable across the kitchen, worked with a knuckle or the space bar.
 
-use super::Row;
 use super::page::lower;
 use super::ticks::done_word;
-use super::{Opened, open};
+use super::{Opened, Row, open};
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::knife::HandsKnife;

@@ -1,10 +1,7 @@
 //! The refrigerator rest: changes midway, the second school's hours, what is left on the plate, and rescue.
 
 use super::*;
-use crate::ask::BrushedOff;
-use crate::ask::Done;
-use crate::ask::PlanRequest;
-use crate::ask::{Goal, HoursFrom};
+use crate::ask::{BrushedOff, Done, Goal, HoursFrom, PlanRequest};
 use crate::plan::{ActualSalt, SaltChange, with_course};
 use crate::run::{
     ChillingAsk, Happened, RescueAsk, RescueWay, WeighedPiece, chilling, doubt_about, fit_refrigerator, lost_by_weighing, rescue,

@@ -1,8 +1,7 @@
 //! Pattern and depth in the plan: steps, minutes, salt, cautions, areas.
 
 use super::*;
-use crate::ask::PlanRequest;
-use crate::ask::SkinAsk;
+use crate::ask::{PlanRequest, SkinAsk};
 use crate::skin::{CoverWork, FaceShape, FatMap, Lattice, LayerMeasurement, MeatSide, Pattern, SkinTool};
 use crate::units::AreaIn;
 

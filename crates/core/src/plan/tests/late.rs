@@ -1,8 +1,7 @@
 //! Too late for a dry-brine: a way that is taken must give what it said. Each is planned anew in its own words.
 
 use super::*;
-use crate::ask::Done;
-use crate::ask::PlanRequest;
+use crate::ask::{Done, PlanRequest};
 use crate::plan::too_late::LateKind;
 
 /// Supper in six hours and a half.

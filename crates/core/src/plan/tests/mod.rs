@@ -1,9 +1,7 @@
 //! Whole plans: what must hold for any of them, and the figures that have a source.
 
 use super::*;
-use crate::ask::Done;
-use crate::ask::PlanRequest;
-use crate::ask::Portion;
+use crate::ask::{Done, PlanRequest, Portion};
 use crate::method::{Method, StepKind};
 use crate::piece::Cut;
 use crate::units::{GramsPerKg, LengthIn, MassIn, TemperatureIn, TimeIn, grams, hours, millimetres};

@@ -1,11 +1,7 @@
 //! Grams of whole plans: portions, mixes, blends, baths, covers, what was found at inspection, and ways out.
 
 use super::*;
-use crate::ask::BoughtScoring;
-use crate::ask::CoverAsk;
-use crate::ask::MixUse;
-use crate::ask::PlanRequest;
-use crate::ask::Portion;
+use crate::ask::{BoughtScoring, CoverAsk, MixUse, PlanRequest, Portion};
 use crate::piece::Family;
 use crate::salt::{CoverKind, LedgerLine, PackLabel, RIM_AT_MOST, Salt, read_ledger_line, read_mix};
 use crate::units::{GramsPerDm2, Share};

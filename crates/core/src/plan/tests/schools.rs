@@ -1,8 +1,7 @@
 //! Every school on every cut it is written for.
 
 use super::*;
-use crate::ask::PlanRequest;
-use crate::ask::Refusal;
+use crate::ask::{PlanRequest, Refusal};
 use crate::method::{Phase, methods};
 use crate::units::{MassIn, TimeIn};
 

@@ -1,9 +1,7 @@
 //! Every number can be asked why, and the reason follows the value it names.
 
 use super::*;
-use crate::ask::CoverAsk;
-use crate::ask::MixUse;
-use crate::ask::PlanRequest;
+use crate::ask::{CoverAsk, MixUse, PlanRequest};
 use crate::salt::{LedgerLine, Salt, read_ledger_line};
 use crate::units::Share;
 

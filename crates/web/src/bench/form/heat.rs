@@ -6,8 +6,7 @@ use rauchkeller_contract::{appliances_of, appliances_value, finish_value, fire_o
 use rauchkeller_core::ask::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
 use rauchkeller_core::clock::read_span;
 use rauchkeller_core::fire::{HeatSource, Hottest};
-use rauchkeller_core::units::System;
-use rauchkeller_core::units::{TemperatureIn, TimeIn};
+use rauchkeller_core::units::{System, TemperatureIn, TimeIn};
 use serde_json::{Map, Value, json};
 
 impl From<HeatSlip> for Slip {
