@@ -38,6 +38,8 @@ pub struct CellarView {
     pub sub: String,
     pub board_wide: String,
     pub board_narrow: String,
+    /// Whether one fire is wanted in two ways at one hour.
+    pub has_clash: bool,
     pub by_hand: Vec<HandLine>,
     /// What hands have to do after that.
     pub later: Vec<HandLine>,
@@ -202,6 +204,7 @@ impl CellarView {
             sub,
             board_wide: draw_board(&board, Width::Wide),
             board_narrow: draw_board(&near, Width::Narrow),
+            has_clash: !clashes.is_empty(),
             hands_href: work.first().map(|b| format!("/pieces/{}/hands", b.opened.piece.id)).unwrap_or_default(),
             by_hand,
             later,
