@@ -64,7 +64,8 @@ fn read_document(at: &'static str, document: &Value, problems: &mut Vec<Problem>
     (problems.len() == before).then(|| Method::from(school))
 }
 
-/// Whether the shipped method of that name says something else than the document a piece was kept with: its version then.
+/// The version of the shipped method, where that says something else than the document a request was kept with; `None` where they say
+/// the same, where nothing is pinned, or where no method of that id is shipped. A document that cannot be read says something else.
 pub fn newer_version(kept: &Value) -> Option<u32> {
     let document = kept.get("method_document").filter(|document| document.is_object())?;
     let shipped = Method::find(document["id"].as_str()?)?;

@@ -1,7 +1,6 @@
 //! The parts of a plan: grams, cold, skin, heat.
 
 use crate::ask::Goal;
-
 use crate::caution::Growing;
 use crate::clock::StorageLimit;
 use crate::fire::{Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, PortionHeat, Resting, TradeTime};

@@ -298,6 +298,13 @@ mod tests {
     }
 
     #[test]
+    fn skin_is_drawn_as_what_it_was_on_and_lean_has_none() {
+        let now: ZonedDateTime = "2026-12-13T09:00[Europe/Vienna]".parse().unwrap();
+        let of = |cut, g| entry(&judged(cut, g, 0, 0), &now).outline;
+        assert_eq!((of("pork-belly", 2000.0), of("turkey-whole", 5000.0), of("beef-rib-steak", 500.0)), (SLAB, BIRD, ""));
+    }
+
+    #[test]
     fn an_entry_tells_what_really_was_beside_the_plan() {
         let now: ZonedDateTime = "2026-12-13T09:00[Europe/Vienna]".parse().unwrap();
         // Salted at six in the morning with 25 g, and out at four in the afternoon: ten hours.

@@ -141,4 +141,20 @@ mod tests {
         // A salt that is only half sodium chloride shows twice the grams.
         assert!((way(1.0) - off).abs() < 0.051 && (way(0.5) - 2.0 * off).abs() < 0.051);
     }
+
+    #[test]
+    fn a_correction_replaces_the_one_that_was_seen_and_no_other() {
+        let (opened, now) = steak();
+        let really = |g: &str, seen: &str| RescueForm { g: g.into(), what: "really".into(), seen: seen.into(), ..RescueForm::default() };
+        let first = read_change(&opened, &really("8", ""), &now).unwrap();
+        assert!(first.instead.is_none() && corrected(opened.record()).is_none());
+        let opened = opened.with("2026-12-11T08:00:00Z", first.what);
+        let stands = corrected(opened.record()).unwrap();
+        let seen = Uuid::from_u128(stands.0).to_string();
+        assert_eq!(read_change(&opened, &really("7", &seen), &now).unwrap().instead, Some(stands));
+        // Another cook's, noted after this page was drawn, stays and is asked about; what came off replaces nothing.
+        assert_eq!(read_change(&opened, &really("7", ""), &now).unwrap().instead, None);
+        let off = RescueForm { what: "off".into(), ..really("1", &seen) };
+        assert_eq!(read_change(&opened, &off, &now).unwrap().instead, None);
+    }
 }

@@ -7,15 +7,10 @@ mod work;
 pub use soak::Bath;
 
 use super::metric::Metric;
-
 use super::profile::{Cell, Profile};
-
 use super::tissue::{Layer, clock_rate};
-
 use crate::units::{GramsPerDm2, GramsPerKg, LengthIn, Temperature, Time, TimeIn, celsius, hours, millimetres};
-
 use std::ops::Range;
-
 use work::{Region, Work};
 
 /// Time constant of first-order uptake from dry salt, s: 25 min (our estimate).
