@@ -152,21 +152,35 @@ fn in_quarters(fits: Time) -> Vec<Offer> {
     if quarters > 0 { vec![Offer::QuarterHours(quarters)] } else { vec![] }
 }
 
+/// The soonest meal at an hour at which one eats, and the soonest with a sound dry-brine where that is another.
+fn soonest(possible: &ZonedDateTime, eaten: &ZonedDateTime, sound: &ZonedDateTime) -> String {
+    let wall = |at: &ZonedDateTime| at.strftime("%A %H:%M").to_string();
+    let at_once = eaten.duration_since(possible) <= AT_ONCE;
+    let first = if at_once { possible } else { eaten };
+    let with_salt =
+        if first == sound { ", with a sound dry-brine".to_owned() } else { format!(", or {} with a sound dry-brine", wall(sound)) };
+    let done = if at_once { String::new() } else { format!("; done it could be by {}", wall(possible)) };
+    format!("{}{with_salt}{done}", wall(first))
+}
+
+/// The same as meals to take: one where they are one.
+fn meals_offered(possible: &ZonedDateTime, eaten: &ZonedDateTime, sound: &ZonedDateTime) -> Vec<Offer> {
+    let first = if eaten.duration_since(possible) > AT_ONCE { eaten } else { possible };
+    let mut meals = vec![first, sound];
+    meals.dedup();
+    meals.into_iter().cloned().map(Offer::Meal).collect()
+}
+
 fn clock_refusal(request: &PlanRequest, refusal: &ClockRefusal) -> Refusal {
-    let wall = |at: &jiff::ZonedDateTime| at.strftime("%A %H:%M").to_string();
     match refusal {
         ClockRefusal::MealTooSoon { possible, eaten, sound } => Refusal::new(
             "serve_at",
             request.serve_at.as_ref().map_or_else(|| "that meal".into(), |at| at.strftime("%A %-d %B %H:%M").to_string()),
             // Nobody is asked to dinner at midnight; who eats then anyway is told from when on it can be.
-            if eaten.duration_since(possible) > AT_ONCE {
-                format!("{THE_SOONEST}{}, or {} with a sound dry-brine; done it could be by {}", wall(eaten), wall(sound), wall(possible))
-            } else {
-                format!("{THE_SOONEST}{}, or {} with a sound dry-brine", wall(possible), wall(sound))
-            },
+            format!("{THE_SOONEST}{}", soonest(possible, eaten, sound)),
             "Eat later, or leave the meal open and take the best.",
         )
-        .or([if eaten.duration_since(possible) > AT_ONCE { eaten } else { possible }, sound].map(|at| Offer::Meal(at.clone())).to_vec()),
+        .or(meals_offered(possible, eaten, sound)),
         ClockRefusal::HoursDoNotFit { fits } => Refusal::new(
             "hours",
             request.hours.map_or_else(String::new, words::span),

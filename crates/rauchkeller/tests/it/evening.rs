@@ -130,12 +130,23 @@ async fn undo_lasts_ten_seconds() {
 /// The key that holds Undo.
 const BACKSPACE: char = '\u{e003}';
 
-/// Holds the primary button until the view is another one.
+/// What the next hold does: the task, and which bowl of it.
+async fn shown(browser: &Browser) -> String {
+    let next = "const b = document.querySelector('[data-primary]'); return b ? b.getAttribute('hx-post') ?? b.dataset.leave : ''";
+    browser.js(next).await.as_str().unwrap_or_default().to_owned()
+}
+
+/// Holds the space bar until another page has come. One that came by itself (another of this kitchen ticked something) is held again.
 async fn hold_on(browser: &Browser) {
-    browser.js("document.querySelector('#hands').dataset.old = 1").await;
-    keys(browser, [KeyAction::Down { value: ' ' }]).await;
-    browser.find("#hands:not([data-old])").await;
-    keys(browser, [KeyAction::Up { value: ' ' }]).await;
+    let before = shown(browser).await;
+    eventually("a hold goes on to what is next", || async {
+        browser.js("document.querySelector('#hands').dataset.old = 1").await;
+        keys(browser, [KeyAction::Down { value: ' ' }]).await;
+        browser.find("#hands:not([data-old])").await;
+        keys(browser, [KeyAction::Up { value: ' ' }]).await;
+        (shown(browser).await != before).then_some(())
+    })
+    .await;
 }
 
 /// Nothing of any step is cut off, with the standing clock running, on a phone and on a laptop.
