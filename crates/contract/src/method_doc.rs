@@ -1,14 +1,14 @@
 //! A method's document on the wire: written for `list methods`, and as it is sent with a request.
 
 use crate::fire::{finish_value, stages_value};
+use crate::knife_written::skin_value;
 use crate::to_doc::r4;
-use rauchkeller_core::ask::{CoverAsk, FireRequest, MixUse, SkinAsk};
+use rauchkeller_core::ask::{CoverAsk, FireRequest, MixUse};
 use rauchkeller_core::fire::Resting;
 use rauchkeller_core::method::{Effects, Hands, SaltEffect, School, TaskRow, Words, methods as schools};
 use rauchkeller_core::piece::Reshape;
-use rauchkeller_core::salt::{Basis, LedgerEntry};
+use rauchkeller_core::salt::{Basis, LedgerEntry, Salt};
 use rauchkeller_core::skin::drying::FridgePlacement;
-use rauchkeller_core::skin::{CoverWork, Lattice, MeatSide, Pattern};
 use rauchkeller_core::units::{LengthIn, MassIn, TimeIn};
 use serde_json::{Map, Value, json};
 
@@ -20,7 +20,7 @@ pub fn methods() -> Vec<Value> {
 /// One document.
 pub fn method_value(school: &School) -> Value {
     let says = &school.says;
-    json!({
+    let mut value = json!({
         "schema": 1,
         "id": school.id,
         "version": school.version,
@@ -32,7 +32,7 @@ pub fn method_value(school: &School) -> Value {
         "wants": {"crackling": school.wants.crackling, "cold_rest": school.wants.cold_rest},
         "own_hours": school.own_hours.map(|(shortest, ideal, longest)| [shortest, ideal, longest]),
         "salt": {
-            "kind": says.salt.as_ref().map(|salt| salt.id.as_ref()),
+            "kind": says.salt.as_ref().filter(|salt| !is_own(salt)).map(|salt| salt.id.as_ref()),
             "basis": says.basis.map(Basis::id),
             "g_per_kg": says.dose.map(|dose| dose.0),
             "shares": says.shares.as_ref().map(|shares| shares.iter().map(|(face, share)| (face.clone(), json!(share))).collect::<Map<_, _>>()),
@@ -46,7 +46,27 @@ pub fn method_value(school: &School) -> Value {
         "lies": says.lies.map(FridgePlacement::id),
         "fire": fire_value(&says.fire),
         "tasks": school.tasks.iter().map(task_value).collect::<Vec<_>>(),
-    })
+    });
+    if let Some(own) = says.salt.as_ref().filter(|salt| is_own(salt)) {
+        value["salt"]["own"] = own_salt_value(own);
+    }
+    value
+}
+
+/// Whether a salt is none of the table: it goes whole.
+fn is_own(salt: &Salt) -> bool {
+    Salt::find(&salt.id).is_none()
+}
+
+fn own_salt_value(salt: &Salt) -> Value {
+    said([
+        ("name", Some(json!(salt.name))),
+        ("g_per_tsp", Some(json!(salt.g_per_tsp))),
+        ("purity", Some(json!(salt.purity))),
+        ("potassium_share", Some(json!(salt.potassium))),
+        ("spread_g", salt.spread_g.map(|g| json!(g))),
+        ("pinch_g", salt.pinch_g.map(|g| json!(g))),
+    ])
 }
 
 /// What is said of an object; `null` where nothing is.
@@ -70,45 +90,13 @@ fn mix_value(used: &MixUse) -> Value {
         ("name", Some(json!(used.mix.name))),
         ("parts", Some(used.mix.parts.iter().map(part).collect())),
         ("made_for_g", used.mix.made_for.map(|g| json!(r4(g.in_g())))),
+        ("g", used.asked.map(|g| json!(r4(g.in_g())))),
         ("bath_h", used.bath.map(|bath| json!(r4(bath.in_h())))),
     ])
 }
 
 fn ledger_value(entry: &LedgerEntry) -> Value {
     json!({"item": crate::salting::item_of(&entry.name), "g_per_kg": r4(entry.used.in_g())})
-}
-
-/// What a method says of knife and pick, as the `skin` of its document.
-pub fn skin_value(knife: &SkinAsk) -> Value {
-    let cover = knife.cover.map(|cover| match cover {
-        CoverWork::Whole => json!({"work": "whole"}),
-        CoverWork::Pierce { lattice, per_cm2 } => {
-            json!({"work": "pierce", "per_cm2": per_cm2, "lattice": if lattice == Lattice::Square { "square" } else { "hexagonal" }})
-        }
-        CoverWork::Score { pattern, spacing, direction } => {
-            let work = match pattern {
-                Pattern::Parallel => "parallel",
-                Pattern::Crosshatch => "crosshatch",
-                Pattern::Diamond => "diamond",
-            };
-            json!({"work": work, "spacing_mm": r4(spacing.in_mm()), "direction_deg": direction})
-        }
-    });
-    let mut value = cover.unwrap_or_else(|| json!({}));
-    if let Some(depth) = knife.depth {
-        value["depth_mm"] = json!(r4(depth.in_mm()));
-    }
-    match knife.meat {
-        Some(MeatSide::Whole) => value["meat"] = json!({"kind": "whole"}),
-        Some(MeatSide::Grooves { spacing, depth }) => {
-            value["meat"] = json!({"kind": "grooves", "spacing_mm": r4(spacing.in_mm()), "depth_mm": r4(depth.in_mm())});
-        }
-        Some(MeatSide::Lattice { spacing, beyond }) => {
-            value["meat"] = json!({"kind": "lattice", "spacing_mm": r4(spacing.in_mm()), "beyond_mm": r4(beyond.in_mm())});
-        }
-        None => {}
-    }
-    value
 }
 
 fn fire_value(fire: &FireRequest) -> Value {

@@ -29,9 +29,46 @@ pub(crate) fn read_method(root: &mut Reader, problems: &mut Vec<Problem>) -> Opt
     root.named("method", Method::find, &names, problems)
 }
 
+/// Reads a document by itself, as a kitchen keeps it, or takes it in.
+///
+/// # Errors
+/// Every problem, each at its path within the document.
+pub fn read_way(document: &Value) -> Result<Method, Vec<Problem>> {
+    if !document.is_object() {
+        return Err(vec![Problem::new(
+            "",
+            typed(document),
+            "a whole document, in braces",
+            "Take in the file of one way, as it was given out.",
+        )]);
+    }
+    let mut problems = Vec::new();
+    let read = read_document("method", document, &mut problems);
+    let within = |problem: Problem| {
+        let field = problem.field.strip_prefix("method.").unwrap_or(&problem.field).to_owned();
+        Problem { field, ..problem }
+    };
+    read.ok_or_else(|| problems.into_iter().map(within).collect())
+}
+
+/// The same of a way that is being changed: what is written is read, whether or not it hangs together yet.
+pub fn read_draft(document: &Value) -> Option<School> {
+    let mut problems = Vec::new();
+    let school = read_school("method", document, &mut problems);
+    (document.is_object() && problems.is_empty()).then_some(school)
+}
+
 /// A whole document, checked like a request: every problem at its path, all at once.
 fn read_document(at: &'static str, document: &Value, problems: &mut Vec<Problem>) -> Option<Method> {
     let before = problems.len();
+    let school = read_school(at, document, problems);
+    let wrong = |refusal: Refusal| Problem::new(format!("{at}.{}", refusal.field), refusal.typed, refusal.allowed, refusal.remedy);
+    problems.extend(refuse_document(&school).into_iter().map(wrong));
+    (problems.len() == before).then(|| Method::from(school))
+}
+
+/// What a document says, as far as it can be read.
+fn read_school(at: &'static str, document: &Value, problems: &mut Vec<Problem>) -> School {
     let mut doc = Reader::under(at, document, problems);
     if let Some(schema) = doc.number("schema", "1", problems).filter(|schema| (schema - 1.0).abs() > 1e-9) {
         problems.push(Problem::new(doc.field("schema"), schema.to_string(), "1", "This kitchen reads the first schema of documents."));
@@ -57,20 +94,20 @@ fn read_document(at: &'static str, document: &Value, problems: &mut Vec<Problem>
     let tasks = read_tasks(&mut doc, problems);
     doc.finish(problems);
     let own_hours = own_hours.map(|[shortest, ideal, longest]| (shortest, ideal, longest));
-    let school =
-        School { id, version: version.clamp(0.0, 1e6) as u32, name, why, source, cuts, not, wants: wanted, own_hours, says, tasks };
-    let wrong = |refusal: Refusal| Problem::new(format!("{at}.{}", refusal.field), refusal.typed, refusal.allowed, refusal.remedy);
-    problems.extend(refuse_document(&school).into_iter().map(wrong));
-    (problems.len() == before).then(|| Method::from(school))
+    School { id, version: version.clamp(0.0, 1e6) as u32, name, why, source, cuts, not, wants: wanted, own_hours, says, tasks }
 }
 
 /// The version of the shipped method, where that says something else than the document a request was kept with; `None` where they say
 /// the same, where nothing is pinned, or where no method of that id is shipped. A document that cannot be read says something else.
 pub fn newer_version(kept: &Value) -> Option<u32> {
-    let document = kept.get("method_document").filter(|document| document.is_object())?;
-    let shipped = Method::find(document["id"].as_str()?)?;
+    newer_than(kept, &Method::find(kept.get("method_document")?["id"].as_str()?)?)
+}
+
+/// The same beside a document of that id as it is now: a way of the household's own.
+pub fn newer_than(kept: &Value, now: &Method) -> Option<u32> {
+    let document = kept.get("method_document").filter(|document| document.is_object() && document["id"] == *now.id)?;
     let then = read_document("method_document", document, &mut Vec::new());
-    then.is_none_or(|then| then != shipped).then_some(shipped.version)
+    then.is_none_or(|then| then != *now).then_some(now.version)
 }
 
 fn words(from: &mut Reader, name: &'static str, problems: &mut Vec<Problem>) -> Words {

@@ -17,7 +17,8 @@ pub use instant::Instant;
 pub use password::{hash_password, verify_password};
 pub use repo::{
     Added, Appended, Asked, Changes, CodeTyped, Cook, CookId, Device, DeviceId, Door, Fellow, HouseholdId, IN_SIGHT, INVITATION_DAYS,
-    Invitation, Invited, Joined, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, Kitchen, LiveScale, MixId, NewPiece, NewPlan,
-    NewReading, Newcomer, NoteId, Noting, ON_A_LIST, Pairing, Piece, PieceId, PlanVersion, Received, Refrigerator, RefrigeratorSaved,
-    Revised, Revision, SaltId, SessionRow, SignUp, TakenOut, Told, ToolId, TrayId, Try, WarmNote, token_hash,
+    Invitation, Invited, Joined, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, KitWay, Kitchen, LiveScale, MixId, NewPiece, NewPlan,
+    NewReading, NewWay, Newcomer, NoteId, Noting, ON_A_LIST, Pairing, Piece, PieceId, PlanVersion, Received, Refrigerator,
+    RefrigeratorSaved, Revised, Revision, SaltId, SessionRow, SignUp, TakenOut, Told, ToolId, TrayId, Try, WarmNote, WayId, WayKept,
+    WayVersion, token_hash,
 };

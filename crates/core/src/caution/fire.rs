@@ -4,7 +4,7 @@ use super::{Caution, Severity};
 use crate::fire::{FireStage, HeatSource, How, PortionHeat, each_out};
 use crate::method::StepKind;
 use crate::piece::Species;
-use crate::units::{Time, TimeIn};
+use crate::units::{Temperature, TemperatureIn, Time, TimeIn};
 
 /// What is looked at.
 #[derive(Debug, Clone, Copy)]
@@ -122,6 +122,19 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
         note("held-warm", Severity::Amber, text, FSIS, StepKind::Hold);
     }
     said
+}
+
+/// Above this a crust is no gentle oven any more, °C (our estimate: schools that dry under one hold 150 to 160).
+const UNDER_A_CRUST_C: f64 = 180.0;
+
+/// Fierce heat while a crust still lies on the skin; `None` up to 180 °C.
+pub fn fierce_under_the_crust(air: Temperature) -> Option<Caution> {
+    let text = format!(
+        "A crust lies on the skin at {:.0} °C. Under it the skin dries at 150 to 160 °C; fiercer, the salt bakes on and the skin under it cannot puff. Take it off first, then the fierce heat.",
+        air.in_c()
+    );
+    (air.in_c() > UNDER_A_CRUST_C)
+        .then(|| Caution::new("fierce-under-crust", Severity::Amber, text, "common practice", Some(StepKind::CoverOff)))
 }
 
 #[cfg(test)]

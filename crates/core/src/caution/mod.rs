@@ -21,7 +21,7 @@ pub use chill::{ChillFacts, chill_cautions, salted_last};
 pub use crisp::{CrispFacts, crisp_caution};
 pub use doneness::{DoneFacts, Doneness, Growing, done_cautions};
 pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions, pulled_dose};
-pub use fire::{FireFacts, fire_cautions};
+pub use fire::{FireFacts, fierce_under_the_crust, fire_cautions};
 pub use knife::{KnifeFacts, NotIntact, Work, knife_cautions};
 pub use measures::{falls_short, lengthened, measures_disagree, night_work, odd_thickness, overshoot, passed_already, where_did_it_lie};
 pub use of_a_task::{is_known_caution, task_caution, task_caution_codes};

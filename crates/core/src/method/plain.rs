@@ -285,6 +285,57 @@ pub(super) fn plain(kind: StepKind) -> Option<&'static PlainTask> {
     PLAIN.iter().find(|task| task.kind == kind)
 }
 
+/// What a task of this kind is called where nobody says otherwise, in a few words.
+pub fn usual_title(kind: StepKind) -> &'static str {
+    match kind {
+        StepKind::Thaw => "Thaw it",
+        StepKind::LayOut => "Wash hands, weigh the salt, lay out tools",
+        StepKind::Giblets => "Giblets out",
+        StepKind::Dry => "Dry it firmly",
+        StepKind::Score => "Score it",
+        StepKind::Pierce => "Pierce the skin",
+        StepKind::Groove => "Cut into the meat side",
+        StepKind::Loosen => "Loosen the breast skin",
+        StepKind::Marinate => "Into the bath",
+        StepKind::Drain => "Out of the bath, dry it",
+        StepKind::Season => "The sauce on",
+        StepKind::Salt => "The salt on",
+        StepKind::CoverOn => "Salt on the skin",
+        StepKind::Wash => "Wash your hands",
+        StepKind::Chill => "Into the refrigerator",
+        StepKind::Preheat => "The heat comes up",
+        StepKind::Temper => "Out of the refrigerator",
+        StepKind::CoverOff => "The salt off the skin",
+        StepKind::BrushDry => "Brush off, dry again",
+        StepKind::Heat | StepKind::Roast | StepKind::Grill | StepKind::Sear => "Into the heat",
+        StepKind::Rest => "Out of the heat, rest",
+        StepKind::Hold => "Hold it warm",
+        StepKind::Carve => "Carve, and to the table",
+        StepKind::Turn => "Turn it",
+        StepKind::Wipe => "Wipe the skin dry",
+        StepKind::Wrap => "Wrap it",
+        StepKind::Uncover => "Unwrap it",
+        StepKind::Shield => "Shield what is done",
+        StepKind::Look => "Look at it",
+        StepKind::Baste => "Baste it",
+        StepKind::Glaze => "Glaze it",
+        StepKind::Scrape => "Scrape scorched spots off",
+        StepKind::TopUpLiquid => "Fill up the liquid",
+        StepKind::OpenLid => "Open it for a moment",
+        StepKind::FeedCoals => "Feed the coals",
+        StepKind::Wood => "Wood on",
+        StepKind::Vents => "Set the vents",
+        StepKind::WaterPan => "A pan of water under it",
+        StepKind::ReadAir => "Read the air beside the meat",
+        StepKind::ChangeWater => "Change the water",
+        StepKind::SliceTest => "Taste one slice",
+        StepKind::BonesOut => "Draw the bones",
+        StepKind::PullApart => "Pull it apart",
+        StepKind::Leftovers => "Leftovers into the cold",
+        said => plain(said).map_or("", |task| task.title),
+    }
+}
+
 /// The shape a task of this kind gives.
 pub fn shape_of(kind: StepKind) -> Option<Reshape> {
     plain(kind)?.shape
@@ -314,6 +365,11 @@ pub(super) fn plain_step(task: &PlainTask) -> Step {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn every_kind_is_called_something() {
+        assert!(StepKind::ALL.into_iter().all(|kind| !usual_title(kind).is_empty()));
+    }
 
     #[test]
     fn every_row_can_be_done() {

@@ -8,17 +8,17 @@ use super::serving::Serving;
 use crate::ask::{PlanRequest, TaskAsk};
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
-    dose_cautions, falls_short, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions, name_cautions, night_work,
-    odd_thickness, overshoot, passed_already, pulled_dose, salted_last, task_caution, where_did_it_lie,
+    dose_cautions, falls_short, fierce_under_the_crust, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions,
+    name_cautions, night_work, odd_thickness, overshoot, passed_already, pulled_dose, salted_last, task_caution, where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::fire::{FALLS_APART_C, HeatSource};
 use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Family, Species, weight_mismatch};
-use crate::salt::ChillHours;
+use crate::salt::{ChillHours, CoverKind};
 use crate::skin::CoverWork;
 use crate::skin::drying::FridgePlacement;
-use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, TemperatureIn, Time};
+use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Temperature, TemperatureIn, Time};
 use jiff::SignedDuration;
 
 /// A plan as far as it is made when its cautions are asked for.
@@ -65,6 +65,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(plan.late_salt.filter(|_| fierce && plan.dose.dose.to_weigh.in_g() > 0.05).and_then(salted_last));
     said.extend(plan.heat.whole.lengthened.map(|usual| lengthened(usual, plan.heat.fire.ends)));
     said.extend(fire_cautions(&fire_facts(plan, &names(request))));
+    said.extend(hottest_under_the_crust(plan).and_then(fierce_under_the_crust));
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
     said.extend(pulled(plan));
@@ -99,6 +100,20 @@ pub fn chill_facts(
         crackles: resolved.crackles && resolved.method.dries_in_the_cold(),
         skin_open: resolved.lies.open(FaceKind::Skin) > 0.0,
     }
+}
+
+/// The hottest stage between the laying on of a crust and its coming off.
+fn hottest_under_the_crust(plan: &Planned) -> Option<Temperature> {
+    plan.request.cover.filter(|cover| cover.kind == CoverKind::Crust)?;
+    let stages = plan.steps.iter().filter(|s| s.step.is_stage());
+    let at = |kind: StepKind| plan.steps.iter().position(|s| s.step.kind == kind);
+    let off = at(StepKind::CoverOff);
+    // One that lies there already only comes off.
+    let on = at(StepKind::CoverOn).or(off.map(|_| 0))?;
+    let off = off.unwrap_or(usize::MAX);
+    let under = |task: &&PlanStep| plan.steps.iter().position(|s| s.step.id == task.step.id).is_some_and(|at| (on..off).contains(&at));
+    let hottest = stages.zip(&plan.heat.whole.stages).filter(|(task, _)| under(task)).map(|(_, stage)| stage.air);
+    hottest.max_by(|a, b| a.in_c().total_cmp(&b.in_c()))
 }
 
 fn dose_facts<'a>(plan: &Planned<'a>) -> DoseFacts<'a> {

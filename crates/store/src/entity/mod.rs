@@ -11,6 +11,8 @@ pub(crate) mod kit_mix;
 pub(crate) mod kit_salt;
 pub(crate) mod kit_tool;
 pub(crate) mod kit_tray;
+pub(crate) mod kit_way;
+pub(crate) mod kit_way_version;
 pub(crate) mod known_browser;
 pub(crate) mod pairing;
 pub(crate) mod piece;

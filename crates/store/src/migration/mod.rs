@@ -16,6 +16,7 @@ mod m011_kit;
 mod m012_dials;
 mod m013_quiet;
 mod m014_pinned;
+mod m015_ways;
 
 /// Every migration, oldest first.
 pub struct Migrator;
@@ -38,6 +39,7 @@ impl MigratorTrait for Migrator {
             Box::new(m012_dials::Migration),
             Box::new(m013_quiet::Migration),
             Box::new(m014_pinned::Migration),
+            Box::new(m015_ways::Migration),
         ]
     }
 }

@@ -3,7 +3,7 @@
 use super::Kitchen;
 use super::retry::retrying;
 use crate::Instant;
-use crate::entity::{device, household, kit_mix, kit_salt, kit_tool, kit_tray};
+use crate::entity::{device, household, kit_mix, kit_salt, kit_tool, kit_tray, kit_way};
 use crate::error::StoreError;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, ExprTrait};
@@ -76,6 +76,7 @@ hung!(kit_salt);
 hung!(kit_mix);
 hung!(kit_tool);
 hung!(kit_tray);
+hung!(kit_way);
 hung!(device, super::devices::MOST_DEVICES);
 
 impl Kitchen<'_> {

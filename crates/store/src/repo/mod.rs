@@ -21,6 +21,7 @@ mod sessions;
 mod taken_out;
 mod tools;
 mod warm;
+mod ways;
 mod weighed;
 
 pub use accounts::{Cook, SignUp};
@@ -40,6 +41,7 @@ pub use sessions::SessionRow;
 pub use taken_out::TakenOut;
 pub use tools::KitTool;
 pub use warm::WarmNote;
+pub use ways::{KitWay, NewWay, WayKept, WayVersion};
 pub use weighed::Noting;
 
 use uuid::Uuid;
@@ -71,6 +73,8 @@ id! {
     ToolId,
     /// A tray of the Kit.
     TrayId,
+    /// A way of the Kit.
+    WayId,
     /// A while in which a refrigerator was too warm.
     NoteId,
     /// A device.

@@ -1,7 +1,7 @@
 //! What was taken out of the Cellar, the Book and the Kit, so that it can be put back.
 
 use super::Kitchen;
-use crate::entity::{kit_mix, kit_salt, kit_tool, kit_tray, piece};
+use crate::entity::{kit_mix, kit_salt, kit_tool, kit_tray, kit_way, piece};
 use crate::error::StoreError;
 use crate::instant::Instant;
 use jiff::Timestamp;
@@ -11,7 +11,7 @@ use uuid::Uuid;
 /// One thing that was taken out.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct TakenOut {
-    /// `pieces`, `salts`, `mixes`, `tools` or `trays`.
+    /// `pieces`, `salts`, `mixes`, `tools`, `trays` or `ways`.
     pub kind: &'static str,
     /// Which.
     pub id: Uuid,
@@ -49,6 +49,7 @@ impl Kitchen<'_> {
         taken_out!(self, out, kit_mix, "mixes");
         taken_out!(self, out, kit_tool, "tools");
         taken_out!(self, out, kit_tray, "trays");
+        taken_out!(self, out, kit_way, "ways");
         out.sort_by_key(|thing| std::cmp::Reverse(thing.at));
         Ok(out)
     }

@@ -11,6 +11,7 @@ mod earlier_schema;
 mod events;
 mod knife;
 mod salt;
+mod ways;
 
 /// A database of its own for one test.
 async fn fresh() -> Store {

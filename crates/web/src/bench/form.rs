@@ -268,6 +268,33 @@ impl BenchForm {
         Some(taken)
     }
 
+    /// The state that an address of the Bench brings back; an empty Bench where it is none.
+    pub fn at(address: &str) -> Self {
+        let mut form = Self::default();
+        let query = address.strip_prefix("/bench").and_then(|rest| rest.strip_prefix('?')).unwrap_or_default();
+        for (name, typed) in form_urlencoded::parse(query.as_bytes()) {
+            if let Some(word) = form.word_mut(&name) {
+                typed.into_owned().clone_into(word);
+            }
+        }
+        form
+    }
+
+    /// The piece and its meal without what belongs to a way: whatever is tried on it brings its own.
+    pub fn piece_alone(&self) -> Self {
+        const OF_THE_PIECE: [&str; 20] = [
+            "cut", "weight", "thick", "thin", "scored", "label", "trimmed", "useby", "face", "skin", "fat", "fatmin", "bone", "serve",
+            "servings", "room", "bought", "stands", "since", "hottest",
+        ];
+        let mut alone = Self::default();
+        for word in OF_THE_PIECE {
+            if let Some(place) = alone.word_mut(word) {
+                self.word(word).clone_into(place);
+            }
+        }
+        alone
+    }
+
     /// The address that brings this state back.
     pub fn address(&self) -> String {
         let mut pairs: Vec<String> = Vec::new();
@@ -328,6 +355,14 @@ pub fn encode(text: &str) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn an_address_brings_its_state_back() {
+        let form = BenchForm { cut: "pork-belly".into(), weight: "2.4 kg & more".into(), fire: "150 °C".into(), ..BenchForm::default() };
+        assert_eq!(BenchForm::at(&form.address()), form);
+        assert_eq!(BenchForm::at("/kit?cut=duck-whole"), BenchForm::default());
+        assert_eq!(form.piece_alone(), BenchForm { fire: String::new(), ..form });
+    }
     use serde_json::json;
 
     fn now() -> ZonedDateTime {

@@ -13,6 +13,7 @@ mod ways;
 
 pub use form::{BenchForm, encode};
 pub use numbers::{CoverLine, MixLines, spoons_line};
+pub use ways::{WayLine, way_line};
 
 use crate::auth::SignedIn;
 use crate::compute::compute;

@@ -3,6 +3,7 @@
 use super::heat_lines::{dial_line, fire_line, heat_misses, pull_line, skin_line};
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
+use crate::kit::Shelf;
 use crate::words::{day_wall, fahrenheit, figure_in_units, g_per_kg, grams, instant, other_system, pull_word, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{
@@ -240,7 +241,8 @@ pub struct Numbers {
 
 impl Numbers {
     /// Of a plan, told at a moment.
-    pub fn of(plan: &PlanDoc, now: &ZonedDateTime, system: Option<System>) -> Self {
+    pub fn of(plan: &PlanDoc, now: &ZonedDateTime, shelf: &Shelf) -> Self {
+        let system = shelf.system;
         let slice = Slice::of(plan).by(system);
         let (fridge, request, dose) = (&plan.fridge, &plan.request, &plan.dose);
         let band = Band::of(fridge, now.time_zone());
@@ -305,7 +307,7 @@ impl Numbers {
                     plate.slice_g_per_kg
                 )
             }),
-            cold_title: cold_title(plan),
+            cold_title: cold_title(plan, shelf.method(&plan.request.method).as_ref()),
             planned: trim(fridge.planned_h, 1),
             slider: trim(fridge.planned_h, 2),
             slider_max: trim(span_h, 2),
@@ -380,9 +382,8 @@ fn bites_of(fridge: &FridgeDoc) -> (&'static str, (f64, f64, f64)) {
 }
 
 /// What the rest in the cold is, by the method's own way.
-fn cold_title(plan: &PlanDoc) -> &'static str {
-    let method = Method::find(&plan.request.method);
-    let after = method.as_ref().is_some_and(|method| method.salts_after_the_cold());
+fn cold_title(plan: &PlanDoc, method: Option<&Method>) -> &'static str {
+    let after = method.is_some_and(|method| method.salts_after_the_cold());
     match plan.dose.mix.as_ref() {
         // Hours may be dragged to none, and back again; a method without any has nothing to drag.
         _ if method.is_some_and(|method| !method.rests_in_the_cold()) => "",

@@ -1,12 +1,12 @@
 //! The words of the sentence: what was typed, what is guessed, the other system, what is wrong.
 
 use super::form::{BenchForm, Slip, Slips};
+use crate::kit::Shelf;
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
 use rauchkeller_core::ask::{AirAsk, StageAsk, say_stages};
 use rauchkeller_core::fire::{FireStage, HeatSource, Hottest, How};
-use rauchkeller_core::method::Method;
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::Field;
 use rauchkeller_core::units::{Both, System, TemperatureIn, both_length, both_mass, celsius, grams as mass, millimetres};
@@ -40,13 +40,8 @@ impl Word {
 }
 
 /// Every word of the sentence with what stands there while nothing is typed, in the household's units first.
-pub fn words(
-    form: &BenchForm,
-    plan: Option<&PlanDoc>,
-    slips: &Slips,
-    now: &ZonedDateTime,
-    system: Option<System>,
-) -> BTreeMap<&'static str, Word> {
+pub fn words(form: &BenchForm, plan: Option<&PlanDoc>, slips: &Slips, now: &ZonedDateTime, shelf: &Shelf) -> BTreeMap<&'static str, Word> {
+    let system = shelf.system;
     let own = |both: Both| if system == Some(System::Customary) { (both.customary, both.metric) } else { (both.metric, both.customary) };
     let mm = |value: f64| own(both_length(millimetres(value)));
     let request = plan.map(|p| &p.request);
@@ -135,7 +130,7 @@ pub fn words(
         ),
     ]
     .into_iter()
-    .chain(heat_words(form, plan, entry))
+    .chain(heat_words(form, plan, shelf, entry))
     .map(|word| (word.name, word))
     .collect()
 }
@@ -144,11 +139,12 @@ pub fn words(
 fn heat_words(
     form: &BenchForm,
     plan: Option<&PlanDoc>,
+    shelf: &Shelf,
     entry: impl Fn(&'static str, &'static str, &str, String, String) -> Word,
 ) -> Vec<Word> {
     vec![
         entry("hottest", "how hot that gets", &form.hottest, plan.map(hottest_guess).unwrap_or_default(), String::new()),
-        entry("fire", "stages of the heat", &form.fire, plan.map(usual_heat).unwrap_or_default(), String::new()),
+        entry("fire", "stages of the heat", &form.fire, plan.map(|plan| usual_heat(plan, shelf)).unwrap_or_default(), String::new()),
         entry("finish", "where the core is to end", &form.finish, finish_guess(plan), String::new()),
         entry("temper", "", &form.temper, plan.map_or_else(String::new, |p| spans(p.fire.temper_min)), String::new()),
         entry("preheat", "", &form.preheat, step_minutes(plan, "preheat"), String::new()),
@@ -166,8 +162,8 @@ fn heat_words(
 }
 
 /// The method's own stages for this cut on this appliance, in words.
-fn usual_heat(plan: &PlanDoc) -> String {
-    let of = Method::find(&plan.request.method).zip(Cut::find(&plan.request.cut));
+fn usual_heat(plan: &PlanDoc, shelf: &Shelf) -> String {
+    let of = shelf.method(&plan.request.method).zip(Cut::find(&plan.request.cut));
     let air = |i: usize, stage: &FireStage| AirAsk::At(plan.fire.stages.get(i).map_or(stage.air, |s| celsius(s.air_c)));
     let ask = |(i, s): (usize, &FireStage)| StageAsk { with: None, air: air(i, s), how: how_said(s), until: s.until, flip: s.flip };
     of.map(|(method, cut)| method.heat_on(cut, Some(heat_of(plan)), Hottest::default()))

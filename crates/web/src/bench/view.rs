@@ -13,7 +13,6 @@ use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{CautionDoc, PlanDoc};
 use rauchkeller_core::ask::Kitchen;
 use rauchkeller_core::clock::waking_hours;
-use rauchkeller_core::method::methods;
 use rauchkeller_core::piece::{Cut, Family, Species};
 use rauchkeller_core::salt::SALTS;
 use rauchkeller_core::skin::drying::FridgePlacement;
@@ -217,14 +216,14 @@ impl BenchView {
         let key = if Uuid::parse_str(&form.key).is_ok() { form.key.clone() } else { Uuid::now_v7().to_string() };
         let cut = form.cut();
         let address = form.address();
-        let numbers = shown.as_ref().map(|plan| Numbers::of(plan, now, shelf.system));
+        let numbers = shown.as_ref().map(|plan| Numbers::of(plan, now, shelf));
         Self {
-            words: words(&form, plan.as_deref(), &slips, now, shelf.system),
+            words: words(&form, plan.as_deref(), &slips, now, shelf),
             cuts: cut_groups(cut),
             fat_words: fat_words(cut),
-            methods: methods()
-                .iter()
-                .filter(|m| cut.is_some_and(|c| m.fits(c)))
+            methods: cut
+                .into_iter()
+                .flat_map(|cut| shelf.ways_for(cut))
                 .map(|m| Choice {
                     id: m.id.to_string(),
                     name: m.name.to_string(),

@@ -6,13 +6,20 @@ mod page;
 mod salts;
 mod scales;
 mod shelf;
+mod ways;
 
 pub use heat::set_heat;
 pub use mixes::{add_mix, mix_page};
 pub use page::{page, remove, restore};
 pub use salts::{add_salt, salt_page};
 pub use scales::{add_program, add_scale, new_token, pair_scale};
+#[cfg(test)]
+pub use shelf::OwnWay;
 pub use shelf::{Shelf, mix_json, salt_json};
+pub use ways::{
+    add as add_way, change as change_way, copy as copy_way, copy_address, give_out, keep_anew as keep_way, page as way_page, take_in,
+    take_in_page,
+};
 
 use uuid::Uuid;
 

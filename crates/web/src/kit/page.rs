@@ -3,6 +3,7 @@
 use super::Shelf;
 use super::heat::HeatForm;
 use super::scales::ScaleForm;
+use super::shelf::OwnWay;
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::live::Live;
@@ -18,7 +19,7 @@ use rauchkeller_core::ask::Kitchen;
 use rauchkeller_core::fire::HeatSource;
 use rauchkeller_core::skin::drying::evaporation;
 use rauchkeller_core::units::{IntervalIn, TemperatureIn};
-use rauchkeller_store::{DeviceId, KitTool, MixId, Refrigerator, SaltId, ToolId, TrayId};
+use rauchkeller_store::{DeviceId, KitTool, MixId, Refrigerator, SaltId, ToolId, TrayId, WayId};
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -47,6 +48,7 @@ pub struct HeatRow {
 pub struct KitView {
     pub salts: Vec<Hung>,
     pub mixes: Vec<Hung>,
+    pub ways: Vec<Hung>,
     pub scales: Vec<Hung>,
     /// Tokens that programs note with.
     pub programs: Vec<Hung>,
@@ -100,7 +102,7 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, Query(before): 
     view.taken = before.taken;
     view.removed = Uuid::parse_str(&before.id)
         .ok()
-        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes" | "tools" | "trays"))
+        .filter(|_| matches!(before.removed.as_str(), "salts" | "mixes" | "tools" | "trays" | "ways"))
         .map(|id| (before.removed, id.to_string()));
     render(&KitPage { rail: Rail::at("kit", &cook), view })
 }
@@ -215,6 +217,7 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         tools: tools.collect(),
         salts: salts.collect(),
         mixes: mixes.collect(),
+        ways: shelf.ways.iter().map(way_row).collect(),
         scales: scales.collect(),
         programs: programs.collect(),
         program_token: None,
@@ -229,6 +232,21 @@ async fn view(state: &AppState, cook: &SignedIn) -> Result<KitView, WebError> {
         removed: None,
         taken: false,
     })
+}
+
+/// A way on its hook: what is read of its document, or that it can be read no more.
+fn way_row(way: &OwnWay) -> Hung {
+    let detail = way.method.as_ref().map_or_else(
+        || "today’s rules refuse it: open it, and put right what is said in red".to_owned(),
+        |method| {
+            let cuts: Vec<String> = method.cuts.iter().take(3).map(|cut| cut.name.to_lowercase()).collect();
+            let more = method.cuts.len().saturating_sub(cuts.len());
+            let more = if more > 0 { format!(" and {more} more") } else { String::new() };
+            format!("{}; for {}{more}", method.source, cuts.join(", "))
+        },
+    );
+    let tasks = way.method.as_ref().map_or_else(|| "?".into(), |method| method.tasks.len().to_string());
+    Hung { id: way.kept.id.to_string(), name: way.kept.name.clone(), figure: tasks, unit: "tasks", detail }
 }
 
 fn salt_detail(salt: &rauchkeller_store::KitSalt) -> String {
@@ -297,6 +315,7 @@ async fn set_deleted(state: &AppState, cook: &SignedIn, kind: &str, id: &str, at
         ("mixes", at) => kitchen.set_mix_deleted(MixId(id), at).await?,
         ("tools", at) => kitchen.set_tool_deleted(ToolId(id), at).await?,
         ("trays", at) => kitchen.set_tray_deleted(TrayId(id), at).await?,
+        ("ways", at) => kitchen.set_way_deleted(WayId(id), at).await?,
         ("scales" | "programs", Some(at)) => kitchen.remove_device(DeviceId(id), at).await?,
         _ => return Err(WebError::NotFound),
     }

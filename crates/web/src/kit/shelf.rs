@@ -3,13 +3,16 @@
 use crate::auth::SignedIn;
 use crate::error::WebError;
 use crate::state::AppState;
+use rauchkeller_contract::read_way;
 use rauchkeller_core::clock::Quiet;
 use rauchkeller_core::fire::Hottest;
+use rauchkeller_core::method::Method;
+use rauchkeller_core::piece::Cut;
 use rauchkeller_core::salt::Salt;
 use rauchkeller_core::skin::SkinTool;
 use rauchkeller_core::units::System;
 use rauchkeller_core::verdict::seasoned_right;
-use rauchkeller_store::{HouseholdId, KitMix, KitSalt, KitTool, Refrigerator};
+use rauchkeller_store::{HouseholdId, KitMix, KitSalt, KitTool, KitWay, Refrigerator};
 use serde_json::{Value, json};
 use std::collections::HashMap;
 use std::sync::{Arc, LazyLock, Mutex, PoisonError};
@@ -25,6 +28,8 @@ pub struct Shelf {
     pub salts: Vec<KitSalt>,
     /// Own mixes, by name.
     pub mixes: Vec<KitMix>,
+    /// Own ways, by name.
+    pub ways: Vec<OwnWay>,
     /// Own tools, by name.
     pub tools: Vec<KitTool>,
     /// The refrigerator as it is known.
@@ -52,7 +57,24 @@ const KEPT: usize = 400;
 struct Hung {
     salts: Vec<KitSalt>,
     mixes: Vec<KitMix>,
+    ways: Vec<OwnWay>,
     heat: Hottest,
+}
+
+/// A way of the Kit, as it is kept and as it was read.
+#[derive(Debug, Clone)]
+pub struct OwnWay {
+    /// The row.
+    pub kept: KitWay,
+    /// What its document says; `None` where today’s rules refuse it.
+    pub method: Option<Method>,
+}
+
+impl OwnWay {
+    fn read(kept: KitWay) -> Self {
+        let document: Option<Value> = serde_json::from_str(&kept.document).ok();
+        Self { method: document.and_then(|document| read_way(&document).ok()), kept }
+    }
 }
 
 fn known(household: HouseholdId, version: i32) -> Option<Arc<Hung>> {
@@ -77,12 +99,23 @@ impl Shelf {
             let kitchen = cook.kitchen(state);
             let most = kitchen.appliances().await?.into_iter().fold(Hottest::default(), |known, (source, most)| known.with(source, most));
             let heat = kitchen.dials().await?.into_iter().fold(most, |known, (source, off)| known.with_dial(source, off));
-            let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, heat });
+            let ways = kitchen.ways().await?.into_iter().map(OwnWay::read).collect();
+            let hung = Arc::new(Hung { salts: kitchen.salts().await?, mixes: kitchen.mixes().await?, ways, heat });
             keep(cook.0.household, cook.0.kit_version, hung.clone());
             hung
         };
-        let Hung { salts, mixes, heat } = Arc::unwrap_or_clone(hung);
-        Ok(Self { salts, mixes, tools: vec![], fridge: cook.0.fridge, heat, quiet: cook.0.quiet, usual_dose: None, system: cook.system() })
+        let Hung { salts, mixes, ways, heat } = Arc::unwrap_or_clone(hung);
+        Ok(Self {
+            salts,
+            mixes,
+            ways,
+            tools: vec![],
+            fridge: cook.0.fridge,
+            heat,
+            quiet: cook.0.quiet,
+            usual_dose: None,
+            system: cook.system(),
+        })
     }
 
     /// With what was about right of a cut, where a dose is typed beside which that stands.
@@ -109,6 +142,23 @@ impl Shelf {
         let id = choice.strip_prefix("own-")?;
         let tool = self.tools.iter().find(|tool| tool.id.to_string() == id)?;
         Some(json!({"id": choice, "name": tool.name, "reach_mm": tool.reach_mm, "stop": tool.stop, "pins": tool.pins}))
+    }
+
+    /// A method by its id: one of ours, or one of this kitchen’s own.
+    pub fn method(&self, id: &str) -> Option<Method> {
+        Method::find(id).or_else(|| self.own_way(id))
+    }
+
+    /// A way of this kitchen’s own by its id.
+    pub fn own_way(&self, id: &str) -> Option<Method> {
+        self.ways.iter().find(|way| way.kept.way == id)?.method.clone()
+    }
+
+    /// The ways that fit a cut: the one proposed first, the other schools, this kitchen’s own.
+    pub fn ways_for<'a>(&'a self, cut: Cut) -> impl Iterator<Item = &'a Method> {
+        let schools = Method::all_for(cut).map(|method| -> &'a Method { method });
+        let own = self.ways.iter().filter_map(|way| way.method.as_ref()).filter(move |method| method.fits(cut));
+        schools.chain(own)
     }
 
     /// The salt of a choice like `own-0192…`.

@@ -11,8 +11,8 @@ use crate::words::{day_wall, grams, instant, trim};
 use axum::extract::{Path, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, newer_version, plan_from};
-use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
+use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, method_value, newer_than, newer_version, plan_from};
+use rauchkeller_core::method::{Lasts, OWN, Place, SaltEffect, StepKind, TOP_UP, Tick};
 use rauchkeller_core::plan::RULES;
 use rauchkeller_core::run::{self, Event, EventId, Fact, What};
 use rauchkeller_core::units::{MassIn, TimeIn};
@@ -311,16 +311,26 @@ pub struct ByToday {
     pub newer_way: Option<u32>,
 }
 
-/// The way as it was kept is left behind: the shipped one of that name counts.
-fn by_the_newer_way(request: &mut Value) {
-    if let Some(root) = request.as_object_mut() {
+/// The way as it was kept is left behind: the one of that name counts as it is now, shipped or hung in the Kit. Where it was taken
+/// out of the Kit, it goes on as it was kept.
+fn by_the_newer_way(request: &mut Value, opened: &Opened) {
+    let Some(root) = request.as_object_mut() else { return };
+    if let Some(own) = &opened.own_way {
+        root.insert("method_document".into(), method_value(own));
+    } else if !opened.plan.request.method.starts_with(OWN) {
         root.remove("method_document");
     }
 }
 
+/// The version its way has by now, where that says something else than the one it was kept with.
+fn newer_way(opened: &Opened) -> Option<u32> {
+    let kept: Value = serde_json::from_str(&opened.piece.request).ok()?;
+    opened.own_way.as_ref().map_or_else(|| newer_version(&kept), |own| newer_than(&kept, own))
+}
+
 /// What today's rules would make of a piece kept under earlier ones; nothing where they are its own.
 pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> {
-    let newer_way = serde_json::from_str(&opened.piece.request).ok().and_then(|kept: Value| newer_version(&kept));
+    let newer_way = newer_way(opened);
     let earlier = opened.piece.rules < i32::try_from(RULES).unwrap_or(i32::MAX) || newer_way.is_some();
     if opened.piece.finished_at.is_some() || !earlier {
         return None;
@@ -332,7 +342,7 @@ pub fn by_todays_rules(opened: &Opened, now: &ZonedDateTime) -> Option<ByToday> 
     if !change.out {
         change.carry(&mut request);
     }
-    by_the_newer_way(&mut request);
+    by_the_newer_way(&mut request, opened);
     let out = change.out;
     let planned = if out { plan_from(&request, &then) } else { change.plan(&request, &then) };
     Some(match planned {
@@ -422,7 +432,7 @@ pub async fn plan_anew(State(state): State<AppState>, cook: SignedIn, Path(id): 
         let change = Change::of(opened, &now);
         let mut request = change.said();
         change.carry(&mut request);
-        by_the_newer_way(&mut request);
+        by_the_newer_way(&mut request, &change.opened);
         let plan = change.plan(&request, &now);
         (change, request, plan)
     });

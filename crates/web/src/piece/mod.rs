@@ -34,10 +34,11 @@ pub use verdict::{give_verdict, run_of, verdict};
 use crate::auth::SignedIn;
 use crate::compute::compute;
 use crate::error::WebError;
+use crate::kit::Shelf;
 use crate::state::AppState;
 use jiff::ZonedDateTime;
 use rauchkeller_contract::PlanDoc;
-use rauchkeller_core::method::{SaltEffect, StepKind};
+use rauchkeller_core::method::{Method, OWN, SaltEffect, StepKind};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::run::{Record, RunPlan, Standing, stand_by};
 use rauchkeller_core::units::System;
@@ -63,6 +64,8 @@ pub struct Opened {
     pub run: RunPlan,
     /// How it stood when it was opened.
     stood: Arc<Standing>,
+    /// Its way as it hangs in the Kit now, where that is the household’s own.
+    pub own_way: Option<Method>,
     /// What the cooks are called who noted something, where more than one did.
     cooks: Arc<HashMap<u128, String>>,
 }
@@ -85,7 +88,7 @@ impl Opened {
     fn as_read(piece: Piece, read: &ReadPlan, fridge: Refrigerator, system: Option<System>, now: &ZonedDateTime) -> Self {
         let run = read.run(&fridge);
         let stood = read.stand(&piece, &run, &fridge, now.timestamp());
-        Self { piece, plan: read.plan.clone(), fridge, system, run, stood, cooks: Arc::default() }
+        Self { piece, plan: read.plan.clone(), fridge, system, run, stood, own_way: None, cooks: Arc::default() }
     }
 
     /// How it stands.
@@ -170,6 +173,9 @@ pub async fn open(state: &AppState, cook: &SignedIn, id: &str) -> Result<Opened,
         Ok(page) => WebError::Said(Box::new(page)),
         Err(error) => error,
     })?;
+    if opened.plan.request.method.starts_with(OWN) {
+        opened.own_way = Shelf::of(state, cook).await?.own_way(&opened.plan.request.method);
+    }
     // Names are asked for only where another's tick is among them.
     if opened.record().tasks.values().any(|task| task.by.is_some_and(|by| by != cook.0.id.0.as_u128())) {
         let cooks = kitchen.cooks().await?;

@@ -3,6 +3,7 @@
 use super::piece::label_json;
 use super::{BenchForm, Slip, Slips};
 use crate::kit::{Shelf, mix_json, salt_json};
+use rauchkeller_contract::method_value;
 use rauchkeller_core::piece::{Body, Cut, Measures, faces};
 use rauchkeller_core::salt::{
     LedgerLine, SALTS, SaidMix, Salt, SpoonSalt, named_mix, read_dose, read_ledger_line, said_mixes, split_ledger_lines,
@@ -75,6 +76,10 @@ impl BenchForm {
         root.insert("salt".into(), Value::Object(salt));
         if !self.method.is_empty() {
             root.insert("method".into(), self.method.clone().into());
+            // A way of this kitchen's own goes whole.
+            if let Some(own) = shelf.own_way(&self.method) {
+                root.insert("method_document".into(), method_value(&own));
+            }
         }
     }
 

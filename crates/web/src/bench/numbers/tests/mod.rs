@@ -22,7 +22,7 @@ fn the_day_goes_forward_from_the_bench_to_the_table() {
     for cut in ["pork-belly", "beef-rib-steak", "duck-whole", "turkey-whole", "pork-loin-rack"] {
         let weight = rauchkeller_core::piece::Cut::find(cut).map(|c| f64::midpoint(c.typical_g.0, c.typical_g.1)).unwrap();
         let plan = plan(&json!({"cut": cut, "weight_g": weight}));
-        let numbers = Numbers::of(&plan, &now(), None);
+        let numbers = Numbers::of(&plan, &now(), &Shelf::default());
         let places: Vec<&str> = numbers.knots.iter().map(|knot| knot.place).collect();
         assert_eq!((places.first(), places.last()), (Some(&"bench"), Some(&"table")), "{cut}: {places:?}");
         let fire = places.iter().position(|place| *place == "fire").expect("a fire");
@@ -35,7 +35,7 @@ fn the_day_goes_forward_from_the_bench_to_the_table() {
 #[test]
 fn what_stands_large_is_what_the_plan_weighs() {
     let plan = belly();
-    let numbers = Numbers::of(&plan, &now(), None);
+    let numbers = Numbers::of(&plan, &now(), &Shelf::default());
     assert_eq!(numbers.grams, grams(plan.dose.scale_g));
     assert_eq!(numbers.rim, format!("{:.0}", plan.fridge.rim_g_per_kg));
     // What lies on the faces is all of it, to what rounding each line may take.
@@ -48,7 +48,11 @@ fn what_stands_large_is_what_the_plan_weighs() {
 fn four_alike_are_said_once_and_those_that_differ_one_by_one() {
     let steaks = |weights: [i32; 4]| {
         let portions: Vec<Value> = weights.iter().map(|g| json!({"weight_g": g})).collect();
-        Numbers::of(&plan(&json!({"cut": "beef-rib-steak", "weight_g": weights.iter().sum::<i32>(), "portions": portions})), &now(), None)
+        Numbers::of(
+            &plan(&json!({"cut": "beef-rib-steak", "weight_g": weights.iter().sum::<i32>(), "portions": portions})),
+            &now(),
+            &Shelf::default(),
+        )
     };
     let alike = steaks([400; 4]);
     assert!(alike.each.starts_with("4 × ") && alike.each.ends_with(" g each"), "{}", alike.each);
@@ -62,7 +66,7 @@ fn four_alike_are_said_once_and_those_that_differ_one_by_one() {
 #[case(Some(System::Customary), "°F")]
 fn the_pull_is_in_the_households_degrees(#[case] system: Option<System>, #[case] unit: &str) {
     let plan = belly();
-    let numbers = Numbers::of(&plan, &now(), system);
+    let numbers = Numbers::of(&plan, &now(), &Shelf { system, ..Shelf::default() });
     assert!(numbers.pull_unit.starts_with(unit), "{}", numbers.pull_unit);
     let c: f64 = plan.fire.targets[0].pull_c;
     let want = if unit == "°F" { c * 1.8 + 32.0 } else { c };
@@ -75,7 +79,7 @@ fn the_rule_of_the_trade_stands_beside_the_model_or_is_missed_in_words() {
     let mut seen = [0, 0];
     for cut in rauchkeller_core::piece::Cut::all() {
         let plan = plan(&json!({"cut": cut.id, "weight_g": f64::midpoint(cut.typical_g.0, cut.typical_g.1)}));
-        let line = Numbers::of(&plan, &now(), None).fire_line;
+        let line = Numbers::of(&plan, &now(), &Shelf::default()).fire_line;
         assert!(line.contains("our estimate"), "{}: {line}", cut.id);
         let rule = plan.fire.trade_minutes.is_some();
         assert_eq!(rule, line.contains("A common rule: "), "{}: {line}", cut.id);
@@ -88,7 +92,7 @@ fn the_rule_of_the_trade_stands_beside_the_model_or_is_missed_in_words() {
 #[test]
 fn loud_cautions_stand_apart_from_notes_and_none_is_lost() {
     let plan = plan(&json!({"cut": "pork-belly", "weight_g": 2400}));
-    let numbers = Numbers::of(&plan, &now(), None);
+    let numbers = Numbers::of(&plan, &now(), &Shelf::default());
     assert_eq!(numbers.loud.len() + numbers.quiet.len(), plan.cautions.len());
     assert!(numbers.loud.iter().any(|c| c.code == "bought-when") && numbers.quiet.iter().all(|c| c.severity == "note"));
 }
@@ -97,7 +101,7 @@ fn loud_cautions_stand_apart_from_notes_and_none_is_lost() {
 fn too_late_offers_ways_that_the_sentence_can_say() {
     let request = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 500}, "serve_at": "2026-12-10T14:00[Europe/Vienna]"});
     let plan = plan_from(&request, &now()).unwrap();
-    let late = Numbers::of(&plan, &now(), None).late.expect("five hours are too few");
+    let late = Numbers::of(&plan, &now(), &Shelf::default()).late.expect("five hours are too few");
     let taken: Vec<Vec<&str>> = late.ways.iter().map(|way| way.take.iter().map(|(word, _)| *word).collect()).collect();
     assert_eq!(taken, [vec!["dose"], vec!["method", "dose"], vec!["serve"], vec!["serve"]]);
     // Salted just before the heat it is not too late any more, and the grams are those that were offered.
@@ -108,7 +112,7 @@ fn too_late_offers_ways_that_the_sentence_can_say() {
     let before = plan_from(&before, &now()).unwrap();
     assert!(before.too_late.is_none() && (before.dose.scale_g - way.scale_g).abs() < 0.11, "{} {}", before.dose.scale_g, way.scale_g);
     assert!(!late.has_skin(), "a steak has none");
-    let us = Numbers::of(&plan, &now(), Some(System::Customary)).late.unwrap();
+    let us = Numbers::of(&plan, &now(), &Shelf { system: Some(System::Customary), ..Shelf::default() }).late.unwrap();
     assert!(us.ways.iter().all(|way| way.depth.contains("in")) && late.ways.iter().all(|way| way.depth.contains("mm")));
 }
 
@@ -117,7 +121,7 @@ fn what_is_salted_after_the_cold_is_salty_on_the_plate() {
     let request = json!({"piece": {"cut": "beef-rib-steak", "weight_g": 500}, "method": "salt-after-cold", "serve_at": "2026-12-11T19:00[Europe/Vienna]"});
     let of = |request: &serde_json::Value| {
         let plan = plan_from(request, &now()).unwrap();
-        (Numbers::of(&plan, &now(), None), plan)
+        (Numbers::of(&plan, &now(), &Shelf::default()), plan)
     };
     let (numbers, plan) = of(&request);
     let plate = plan.fridge.plate.unwrap();
@@ -132,7 +136,7 @@ fn what_is_salted_after_the_cold_is_salty_on_the_plate() {
 fn goals_beyond_a_week_are_said_so() {
     let humid = json!({"piece": {"cut": "pork-belly", "weight_g": 2400}, "kitchen": {"fridge_rh": 0.95},
         "serve_at": "2026-12-12T19:00[Europe/Vienna]"});
-    let numbers = Numbers::of(&plan_from(&humid, &now()).unwrap(), &now(), None);
+    let numbers = Numbers::of(&plan_from(&humid, &now()).unwrap(), &now(), &Shelf::default());
     assert!(numbers.goals.iter().any(|(at, _)| at == "more than a week"), "{:?}", numbers.goals);
     assert!(numbers.goals.iter().all(|(at, words)| !at.is_empty() && !words.is_empty()));
 }
