@@ -207,6 +207,11 @@ impl School {
 
     /// Whether a task of this kind can be added to it.
     pub fn can_add(&self, kind: StepKind) -> bool {
+        // What lies on the skin comes off it, and is filled again.
+        let covers = matches!(kind, StepKind::CoverOff | StepKind::Refill);
+        if covers {
+            return self.says.cover.is_some();
+        }
         let known = ONCE.contains(&kind) || MORE.contains(&kind) || plain(kind).is_some() || addable(kind);
         // What liquid and glaze are made of, the cook says with the bath or the glaze.
         known && !(ONCE.contains(&kind) && self.has(kind))
@@ -312,6 +317,9 @@ mod tests {
         // Put in again where it was, it is sound.
         assert_eq!(stays.stages_under_the_crust(), 2);
         assert_eq!(copy.stages_under_the_crust(), 1);
+        let mended = stays.edited(&Edit::Add(StepKind::CoverOff, Some("heat".into()))).unwrap();
+        assert!(refuse_document(&mended).is_empty() && mended.stages_under_the_crust() == 1);
+        assert!(copy.edited(&Edit::LeaveOut("cover-on".into())).unwrap().edited(&Edit::Add(StepKind::CoverOff, None)).is_err());
         // Laid on by nobody there is no cover.
         let bare = copy.edited(&Edit::LeaveOut("cover-on".into())).unwrap();
         assert!(bare.says.cover.is_none() && refuse_document(&bare).is_empty());

@@ -12,6 +12,7 @@ mod household;
 mod job;
 mod knife;
 mod overlap;
+mod own_way;
 mod paper;
 mod print;
 mod run;
