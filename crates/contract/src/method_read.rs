@@ -92,6 +92,9 @@ fn read_school(at: &'static str, document: &Value, problems: &mut Vec<Problem>) 
     let own_hours = read_three(&mut doc, "own_hours", "shortest, ideal, longest hours, like [12, 24, 48]", problems);
     let says = read_says(&mut doc, cuts.first().copied(), problems);
     let tasks = read_tasks(&mut doc, problems);
+    // Where nobody says whether it wants a rest in the cold, its tasks do.
+    let unsaid = document["wants"].get("cold_rest").is_none();
+    let wanted = if unsaid { Wants { cold_rest: tasks.iter().any(|task| task.kind == StepKind::Chill), ..wanted } } else { wanted };
     doc.finish(problems);
     let own_hours = own_hours.map(|[shortest, ideal, longest]| (shortest, ideal, longest));
     School { id, version: version.clamp(0.0, 1e6) as u32, name, why, source, cuts, not, wants: wanted, own_hours, says, tasks }
@@ -351,7 +354,8 @@ fn read_effects(task: &mut Reader, usual: Effects, problems: &mut Vec<Problem>) 
     let lies: Vec<&str> = FridgePlacement::ALL.iter().map(|lies| lies.id()).collect();
     let shapes: Vec<&str> = Reshape::ALL.iter().map(|shape| shape.id()).collect();
     let read = Effects {
-        salt: effects.named("salt", salt, &["on", "off"], problems),
+        // What a kind does to salt it does, said or not.
+        salt: effects.named("salt", salt, &["on", "off"], problems).or(usual.salt),
         lies: effects.named("lies", FridgePlacement::find, &lies, problems),
         shape: effects.named("shape", Reshape::find, &shapes, problems),
         opens_lean: effects.flag("opens_lean", problems),

@@ -181,6 +181,9 @@ pub struct RequestDoc {
     pub method: String,
     /// What a cook calls it.
     pub method_name: String,
+    /// The version of its document; 0 in plans stored before it was said.
+    #[serde(default)]
+    pub method_version: u32,
     /// Stable name of the salt.
     pub salt: String,
     /// What a cook calls it.
@@ -325,6 +328,9 @@ pub struct PortionDoc {
     /// Its own minutes in the heat; null for a dish of one, and in plans stored before they were reckoned.
     #[serde(default)]
     pub fire_min: Option<f64>,
+    /// It goes in so many minutes after the one that takes longest, so that all come out together; null where they go in together.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub in_after_min: Option<f64>,
     /// Its own pull.
     #[serde(default)]
     pub pull_c: Option<f64>,

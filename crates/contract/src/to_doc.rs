@@ -117,6 +117,7 @@ fn request_doc(plan: &Plan) -> RequestDoc {
         bone_fraction: resolved.bone.0,
         method: resolved.method.id.to_string(),
         method_name: resolved.method.name.to_string(),
+        method_version: resolved.method.version,
         thin_mm: plan.request.thin.map(|t| r4(t.in_mm())),
         salt: resolved.salt.id.to_string(),
         salt_name: resolved.salt.name.to_string(),
@@ -178,6 +179,7 @@ fn dose_doc(plan: &Plan) -> DoseDoc {
             .map(|(i, p)| (p, plan.fire.portions.get(i)))
             .map(|(p, heat)| PortionDoc {
                 fire_min: heat.map(|h| r4(h.takes.in_min())),
+                in_after_min: heat.map(|h| r4(h.waits.in_min())).filter(|min| *min > 0.0),
                 pull_c: heat.map(|h| r4(h.pull.in_c())),
                 ends_c: heat.map(|h| [h.ends.low, h.ends.mid, h.ends.high].map(|c| r4(c.in_c()))),
                 weight_g: r4(p.weight.in_g()),

@@ -328,8 +328,24 @@ fn portions_of_different_thickness_have_their_own_minutes_and_pull() {
         assert!(alone.dose.portions[0].fire_min.is_none(), "one portion is the dish");
     }
     let rest = plan.steps.iter().find(|s| s.kind == "rest").unwrap();
-    assert!(rest.detail.contains("25 mm after about") && rest.detail.contains("50 mm after about"), "{}", rest.detail);
-    assert!(plan.cautions.iter().any(|c| c.code == "uneven-portions" && c.severity == "amber"));
+    // They go in one after the other and come out together: what is laid in so much later takes so much less.
+    assert!(rest.detail.contains("All come out together") && !rest.detail.contains("mm after about"), "{}", rest.detail);
+    let at = |text: &str| text.parse::<ZonedDateTime>().unwrap().timestamp();
+    let stage = plan.steps.iter().find(|s| s.kind == "sear" || s.kind == "roast").unwrap();
+    let laid: Vec<f64> = plan
+        .steps
+        .iter()
+        .filter(|s| s.kind == "lay-in")
+        .map(|s| at(&s.starts_at).duration_since(at(&stage.starts_at)).as_secs_f64() / 60.0)
+        .collect();
+    assert_eq!(laid.len(), 2, "two go in later than the thickest");
+    for (later, takes) in laid.iter().zip([min[1], min[0]]) {
+        assert!((later + takes - plan.fire.minutes).abs() <= 0.5, "in after {later} for {takes} min of {}", plan.fire.minutes);
+    }
+    assert_eq!(plan.dose.portions.iter().map(|p| p.in_after_min).collect::<Vec<_>>(), [Some(laid[1]), Some(laid[0]), None]);
+    assert!(!plan.cautions.iter().any(|c| c.code == "uneven-portions"), "they are ready together");
+    // Hands are raw again when they lay them in.
+    assert!(plan.steps.iter().filter(|s| s.kind == "lay-in").all(|s| s.hands == "raw" && s.hands_on_min > 0.0));
     // Alike within two millimetres they share a forecast, and nothing is said.
     let alike = dish(&json!([{"weight_g": 300, "salt_thickness_mm": 30}, {"weight_g": 310, "salt_thickness_mm": 31}]));
     assert_eq!(alike.dose.portions[0].fire_min, alike.dose.portions[1].fire_min);

@@ -11,6 +11,7 @@ mod charts;
 mod chill;
 mod dice;
 mod dishes;
+mod documents;
 mod fire;
 mod fire_tasks;
 mod golden;

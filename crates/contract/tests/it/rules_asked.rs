@@ -34,6 +34,7 @@ pub fn requests() -> Vec<(String, Value)> {
     said(&mut all);
     ways_and_dishes(&mut all);
     refused(&mut all);
+    since_seven(&mut all);
     all
 }
 
@@ -177,4 +178,29 @@ fn refused(all: &mut Vec<(String, Value)>) {
             all.push((format!("{cut}, {name}"), with(piece(cut), &more)));
         }
     }
+}
+
+/// What rules 7 brought: portions that go in one after the other, fierce heat under a crust, minutes between a shortest and a longest.
+fn since_seven(all: &mut Vec<(String, Value)>) {
+    let dish = |thick: &[(f64, f64)]| {
+        let portions: Vec<Value> = thick.iter().map(|(g, mm)| json!({"weight_g": g, "salt_thickness_mm": mm})).collect();
+        json!({"piece": {"cut": "beef-rib-steak", "portions": portions}, "serve_at": SERVE})
+    };
+    let three = dish(&[(380.0, 25.0), (450.0, 35.0), (560.0, 45.0)]);
+    let stages = |first: Value| json!({"fire": {"stages": [first, {"air_c": 250, "until": {"min": 2}}]}});
+    all.push(("three steaks of three thicknesses".into(), three.clone()));
+    all.push(("three steaks, low and then seared".into(), with(three.clone(), &stages(json!({"air_c": 120, "until": {"core": 48}})))));
+    all.push(("three steaks, so many minutes each".into(), with(three, &stages(json!({"air_c": 200, "until": {"min": 12}})))));
+    all.push((
+        "two ducks of two weights".into(),
+        json!({"piece": {"cut": "duck-whole", "portions": [{"weight_g": 1900}, {"weight_g": 2600}]}, "serve_at": SERVE}),
+    ));
+    let crust = json!({"method": "same-day-crust", "fire": {"stages": [{"air_c": 220, "until": {"min": 100}}, {"air_c": 250, "until": {"look": "hollow"}}]}});
+    all.push(("a crust under fierce heat".into(), with(piece("pork-belly"), &crust)));
+    let mut document = methods().into_iter().find(|document| document["id"] == "open-air").unwrap();
+    document["id"] = json!("own-slow");
+    document["tasks"][1]["minutes"] = json!([4, 6, 15]);
+    all.push(("a document with a shortest and a longest".into(), with(piece("pork-belly"), &json!({"method": document.clone()}))));
+    document["wants"]["cold_rest"] = json!(false);
+    all.push(("a document that wants no cold and has some".into(), with(piece("pork-belly"), &json!({"method": document}))));
 }

@@ -29,7 +29,8 @@ const STANDING: [(&str, &[&str]); 7] = [
     // USDA: 4.4 °C, 63 and 74 °C; 73.9 °C for both cores; 32 °C of the 2-hour rule.
     // What grows does so from 10 to 54 °C.
     // Held warm: 60 °C. Skin puffs at 140 °C; a glaze goes on for the last 5 to 8 °C.
-    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60", "140", "8", "10", "54"]),
+    // Skin dries under a crust at 150 to 160 °C.
+    ("°C", &["4.4", "62.8", "63", "73.9", "74", "32", "60", "140", "8", "10", "54", "160"]),
     // The two hours; one above 32 °C; a day's thawing for every 4–5 lb; four and six of the middle.
     ("h", &["2", "1", "24", "4", "6"]),
     // Three minutes of rest at 62.8 °C.

@@ -75,7 +75,8 @@ pub fn fire_cautions(facts: &FireFacts) -> Vec<Caution> {
         let all = each.iter().map(|p| p.takes.in_min());
         if least { all.fold(f64::INFINITY, f64::min) } else { all.fold(0.0, f64::max) }
     };
-    if !each.is_empty() && minutes(false) > minutes(true) * UNEVEN {
+    let together = facts.portions.iter().any(|portion| portion.waits.in_min() > 0.0);
+    if !each.is_empty() && !together && minutes(false) > minutes(true) * UNEVEN {
         let text = format!(
             "The thinnest is done after about {:.0} min and the thickest after {:.0}: take each out at its own reading, or lay the thin ones in later.",
             minutes(true),

@@ -35,6 +35,6 @@ pub use heat_point::HeatPoint;
 pub use roast::{FireAnswer, FireAsk, fire_plan, fire_takes};
 pub use source::{Around, FIERCE, HeatSource, HeatWord, Hottest, How, around};
 pub use stage::{Cooking, FireStage, Look, Resting, StageEnd, tender_after};
-pub use targets::{Ends, FinishTarget, PortionHeat, Where, each_out, stuffing_target, targets};
+pub use targets::{Ends, FinishTarget, PortionHeat, Where, each_out, staggered, stuffing_target, targets};
 pub(crate) use targets::{FALLS_APART_C, RAW_BELOW_C};
 pub use trade::{TradeTime, trade_time};

@@ -1,7 +1,8 @@
 //! Finish temperatures: what the authority says, and what cooks like, beside each other.
 
+use super::{FireStage, StageEnd};
 use crate::piece::{Cut, Species};
-use crate::units::{Length, LengthIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, fahrenheit, kelvin};
+use crate::units::{Length, LengthIn, Temperature, TemperatureIn, TemperatureInterval, Time, TimeIn, celsius, fahrenheit, kelvin, minutes};
 
 /// Where the probe sits.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -140,6 +141,29 @@ pub struct PortionHeat {
     pub pull: Temperature,
     /// Between what and what it ends.
     pub ends: Ends,
+    /// It goes in so long after the one that takes longest, so that both come out together; 0 with it.
+    pub waits: Time,
+}
+
+/// Hands lay nothing in for less, min.
+const WORTH_WAITING_MIN: f64 = 2.0;
+
+/// Portions that go in one after the other, so that all come out together: each waits for as long as it takes less than the slowest.
+///
+/// Only where the first stage waits for them, and is longer than any of them waits: where minutes end it all of them have to be in
+/// it, and nothing is laid in once it is over. Then they go in together, and the thin ones come out sooner.
+pub fn staggered(portions: Vec<PortionHeat>, first: &FireStage, lasts: Time) -> Vec<PortionHeat> {
+    let slowest = portions.iter().map(|portion| portion.takes.in_min()).fold(0.0, f64::max);
+    let waits = |portion: &PortionHeat| minutes((slowest - portion.takes.in_min()).round());
+    let longest = portions.iter().map(waits).fold(minutes(0.0), |most, waits| if waits > most { waits } else { most });
+    if matches!(first.until, StageEnd::After(_)) || longest.in_min() < WORTH_WAITING_MIN || longest >= lasts {
+        return portions;
+    }
+    let wait = |portion: PortionHeat| {
+        let waits = waits(&portion);
+        PortionHeat { waits: if waits.in_min() < WORTH_WAITING_MIN { minutes(0.0) } else { waits }, ..portion }
+    };
+    portions.into_iter().map(wait).collect()
 }
 
 /// Portions that are not done together, each with its own minutes and pull; nothing where they are.
@@ -155,6 +179,24 @@ pub fn each_out(portions: &[PortionHeat]) -> Vec<PortionHeat> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::units::millimetres;
+
+    /// By hand: of 20, 31 and 40 min the first waits 20 and the second 9, so that all are out after 40.
+    #[test]
+    fn portions_wait_for_as_long_as_they_take_less() {
+        let portion = |min: f64| {
+            let at = celsius(54.0);
+            PortionHeat { thickness: millimetres(min), takes: minutes(min), pull: at, ends: Ends::at(at), waits: minutes(0.0) }
+        };
+        let dish = || [20.0, 31.0, 40.0, 39.0].map(portion).to_vec();
+        let until = |until| FireStage::of_a_method(celsius(120.0), until);
+        let waits =
+            |first: &FireStage, lasts: f64| staggered(dish(), first, minutes(lasts)).iter().map(|p| p.waits.in_min()).collect::<Vec<_>>();
+        assert_eq!(waits(&until(StageEnd::Finish), 38.0), [20.0, 9.0, 0.0, 0.0]);
+        // Minutes that end the first stage, or a first stage too short to be waited in, let them go in together.
+        assert_eq!(waits(&until(StageEnd::After(minutes(38.0))), 38.0), [0.0; 4]);
+        assert_eq!(waits(&until(StageEnd::Finish), 20.0), [0.0; 4]);
+    }
 
     #[test]
     fn authority_figures_are_the_published_ones() {

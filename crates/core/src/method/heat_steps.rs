@@ -287,8 +287,15 @@ pub(super) fn hold(recipe: &Recipe) -> Option<Step> {
 fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     let said =
         |p: &PortionHeat| format!("{:.0} mm after about {:.0} min at {} °C", p.thickness.in_mm(), p.takes.in_min(), words::c(p.pull));
-    let each: Vec<String> = each_out(recipe.heat.portions).iter().map(said).collect();
-    let each = if each.is_empty() { String::new() } else { format!(" Each portion at its own reading: {}.", each.join(", ")) };
+    let portions = each_out(recipe.heat.portions);
+    let together = portions.iter().any(|portion| portion.waits.in_min() > 0.0);
+    let said = |p: &PortionHeat| if together { format!("{:.0} mm at {} °C", p.thickness.in_mm(), words::c(p.pull)) } else { said(p) };
+    let each: Vec<String> = portions.iter().map(said).collect();
+    let each = match (each.is_empty(), together) {
+        (true, _) => String::new(),
+        (false, true) => format!(" All come out together, each by its own reading: {}.", each.join(", ")),
+        (false, false) => format!(" Each portion at its own reading: {}.", each.join(", ")),
+    };
     format!("{}{each}", the_whole_out(recipe, open))
 }
 

@@ -140,6 +140,8 @@ pub enum StepKind {
     WaterPan,
     /// The air beside the meat read, which a dial does not know.
     ReadAir,
+    /// What takes less time goes in beside what is in the heat already.
+    LayIn,
     /// Water round a frozen piece changed.
     ChangeWater,
     /// One slice, looked at and tasted, before the rest is cut.
@@ -153,7 +155,7 @@ pub enum StepKind {
 }
 
 /// Every kind with its stable name.
-const NAMES: [(StepKind, &str); 73] = [
+const NAMES: [(StepKind, &str); 74] = [
     (StepKind::Thaw, "thaw"),
     (StepKind::LayOut, "lay-out"),
     (StepKind::Unpack, "unpack"),
@@ -222,6 +224,7 @@ const NAMES: [(StepKind, &str); 73] = [
     (StepKind::Vents, "vents"),
     (StepKind::WaterPan, "water-pan"),
     (StepKind::ReadAir, "read-air"),
+    (StepKind::LayIn, "lay-in"),
     (StepKind::ChangeWater, "change-water"),
     (StepKind::SliceTest, "slice-test"),
     (StepKind::BonesOut, "bones-out"),

@@ -7,6 +7,7 @@ use super::cover_steps::{cover_off, cover_on, later_sauce, sauce_tasks};
 use super::heat_steps::{brush_dry, carve, heated_meanwhile, hold, preheat, rest, stage_step, standing_out};
 use super::kind::StepKind;
 use super::knife_steps::knife_steps;
+use super::laid_in::later_in;
 use super::plain::{PlainTask, Side, plain, plain_step};
 use super::recipe::Recipe;
 use super::rows::{in_order, row};
@@ -76,6 +77,7 @@ fn beside_all(recipe: &Recipe) -> Vec<Aside> {
     let mut asides = recipe.thaw.map_or_else(Vec::new, |time| water_changes(time, recipe.thawing));
     asides.extend(heated_meanwhile(recipe));
     asides.extend(asked_by_the_heat(recipe));
+    asides.extend(later_in(recipe));
     asides.extend(recipe.sauces.iter().filter_map(later_sauce));
     asides.extend(beside_the_row(recipe));
     asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));
@@ -297,6 +299,10 @@ fn as_said(row: &TaskRow, mut step: Step, phase: Phase) -> Step {
         step.detail = if replaces { said.clone().into_owned() } else { format!("{} {said}", step.detail) };
     }
     let stage = step.is_stage();
+    if let Some([shortest, _, longest]) = row.minutes.filter(|[shortest, _, longest]| shortest < longest) {
+        let span = |min: f64| words::span(minutes(min));
+        step.detail = format!("{} It takes {} to {}.", step.detail, span(shortest), span(longest)).trim_start().to_owned();
+    }
     if let Some([_, usual, _]) = row.minutes.filter(|_| step.phase != Phase::Cold && step.lasts == Lasts::Fixed && !stage) {
         let throughout = (step.hands_on - step.takes).in_s().abs() < 0.5;
         step.takes = minutes(usual);

@@ -327,6 +327,7 @@ pub fn usual_title(kind: StepKind) -> &'static str {
         StepKind::Vents => "Set the vents",
         StepKind::WaterPan => "A pan of water under it",
         StepKind::ReadAir => "Read the air beside the meat",
+        StepKind::LayIn => "Lay the thinner ones in",
         StepKind::ChangeWater => "Change the water",
         StepKind::SliceTest => "Taste one slice",
         StepKind::BonesOut => "Draw the bones",
@@ -334,6 +335,11 @@ pub fn usual_title(kind: StepKind) -> &'static str {
         StepKind::Leftovers => "Leftovers into the cold",
         said => plain(said).map_or("", |task| task.title),
     }
+}
+
+/// Whether a task of this kind is said as it stands: nothing in it is computed.
+pub fn is_said_as_it_stands(kind: StepKind) -> bool {
+    plain(kind).is_some()
 }
 
 /// The shape a task of this kind gives.

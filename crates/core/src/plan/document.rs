@@ -2,7 +2,7 @@
 
 use crate::ask::{PlanRequest, Refusal, refuse_fire};
 use crate::caution::is_known_caution;
-use crate::method::{School, StepKind, TaskRow, addable, in_order};
+use crate::method::{SaltEffect, School, StepKind, TaskRow, addable, in_order, is_said_as_it_stands};
 use crate::salt::{DoseLevel, dose_level};
 use crate::units::{grams, hours};
 use crate::words::plain;
@@ -94,9 +94,13 @@ fn cold(school: &School) -> Vec<Refusal> {
             ));
         }
     }
-    if school.wants.cold_rest && !rests {
-        let remedy = "Add a task chill, or say that it wants none.";
-        found.push(Refusal::new("wants.cold_rest", "a cold rest, and no task of it", "a task chill", remedy));
+    if school.wants.cold_rest != rests {
+        let (typed, allowed, remedy) = if rests {
+            ("no cold rest, and a task of it", "true, where it has a task chill", "Say that it wants one, or leave the task out.")
+        } else {
+            ("a cold rest, and no task of it", "a task chill", "Add a task chill, or say that it wants none.")
+        };
+        found.push(Refusal::new("wants.cold_rest", typed, allowed, remedy));
     }
     found
 }
@@ -177,6 +181,22 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             "a job beside the row, like baste or gravy",
             remedy,
         ));
+    }
+    let usual = TaskRow::usual(task.kind);
+    if task.effects.salt != usual.effects.salt {
+        let said = |salt: Option<SaltEffect>| match salt {
+            Some(SaltEffect::On) => "on",
+            Some(SaltEffect::Off) => "off",
+            None => "nothing",
+        };
+        let (typed, allowed) = (format!("{} at {}", said(task.effects.salt), task.kind.id()), said(usual.effects.salt));
+        let remedy = "Salt goes on with salt and cover-on, and off with cover-off and brush-dry: take one of those tasks.";
+        found.push(Refusal::new(at("effects.salt"), typed, allowed, remedy));
+    }
+    if let Some(place) = task.place.filter(|_| !is_said_as_it_stands(task.kind)) {
+        let typed = format!("{} at {}", place.id(), task.kind.id());
+        let remedy = "Where that is done follows from what it is; leave place out.";
+        found.push(Refusal::new(at("place"), typed, "no place for this task", remedy));
     }
     let known = |id: &Cow<'static, str>| tasks.iter().any(|other| other.id == *id);
     for (n, id) in task.after.iter().enumerate() {

@@ -8,7 +8,7 @@ use super::tasks_ask::no_tempering;
 use crate::ask::{Added, PlanRequest, Refusal};
 use crate::fire::{
     Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, TradeTime,
-    Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, stuffing_target, targets, trade_time,
+    Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, staggered, stuffing_target, targets, trade_time,
 };
 use crate::method::RecipeHeat;
 use crate::piece::{Cut, Family, FireShape, Lying, Reshape};
@@ -82,6 +82,10 @@ impl Heated {
         let portions = each_portion(resolved, |p| body(cut, p.heated, (start, film), on_one_side), &|body: Body| {
             fire_plan(&whole.ask(body, &lead, (cut, skin)))
         });
+        let portions = match (whole.stages.first(), fire.stages.first()) {
+            (Some(first), Some(lasts)) => staggered(portions, first, *lasts),
+            _ => portions,
+        };
         let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
         never_due(request, &whole.stages, &fire.stages, &curve)?;
         let trade = trade_time(as_it_is_cut(request), resolved.largest, resolved.thickness, &whole.stages);
@@ -229,6 +233,7 @@ fn each_portion(resolved: &Resolved, shape: impl Fn(&ResolvedPortion) -> Body, h
                     takes: answer.takes,
                     pull: answer.pull,
                     ends: Ends::after(answer.pull, climbs),
+                    waits: minutes(0.0),
                 },
             ));
         }

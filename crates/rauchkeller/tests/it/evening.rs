@@ -195,3 +195,33 @@ async fn ticked(browser: &Browser, server: &Server, piece: &str) -> usize {
 async fn total(browser: &Browser, server: &Server, piece: &str) -> usize {
     count(browser, server, piece, ".step").await
 }
+
+/// Three steaks of three thicknesses, by raw hands: the thinner ones are laid in later, each at its own step, and one rest follows
+/// for all.
+#[tokio::test(flavor = "multi_thread")]
+async fn three_steaks_of_three_thicknesses_are_ready_together() {
+    let server = Server::start("serve").await;
+    let browser = Browser::phone().await;
+    browser.sign_up(&server).await;
+    let key = browser.keeps(&server, "cut=beef-rib-steak&weight=380+g+25+mm,+450+g+35+mm,+560+g+45+mm&fire=180+°C+until+done").await;
+    browser.go(&server.url(&format!("{key}/hands"))).await;
+    browser.find("#hands").await;
+    let steps = total(&browser, &server, &key).await;
+    let mut seen: Vec<String> = Vec::new();
+    // Hold by hold until all of it is done; a salting takes a hold for each steak.
+    for _ in 0..steps + 12 {
+        let title = browser.text_when(".hands-title", |text| !text.is_empty()).await;
+        if seen.last() != Some(&title) {
+            seen.push(title);
+        }
+        if ticked(&browser, &server, &key).await == steps {
+            break;
+        }
+        hold_on(&browser).await;
+    }
+    assert_eq!(ticked(&browser, &server, &key).await, steps, "{seen:?}");
+    let place = |words: &str| seen.iter().position(|title| title.contains(words)).unwrap_or_else(|| panic!("{words} in {seen:?}"));
+    let (heat, middle, thin, rest) = (place("Into the heat"), place("of 35 mm in"), place("of 25 mm in"), place("Out of the heat"));
+    assert!(heat < middle && middle < thin && thin < rest, "{seen:?}");
+    browser.close().await;
+}

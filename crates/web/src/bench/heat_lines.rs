@@ -47,11 +47,17 @@ fn by_portion(portions: &[PortionDoc]) -> String {
     let known = |p: &PortionDoc| {
         let [low, mid, high] = p.ends_c?.map(celsius);
         let (takes, pull) = (minutes(p.fire_min?), celsius(p.pull_c?));
-        Some(PortionHeat { thickness: millimetres(p.salt_thickness_mm), takes, pull, ends: Ends { low, mid, high } })
+        let waits = minutes(p.in_after_min.unwrap_or(0.0));
+        Some(PortionHeat { thickness: millimetres(p.salt_thickness_mm), takes, pull, ends: Ends { low, mid, high }, waits })
     };
     let each = each_out(&portions.iter().filter_map(known).collect::<Vec<_>>());
     let said = |p: &PortionHeat| {
-        format!("{} mm out after about {:.0} min at {:.0} °C", trim(p.thickness.in_mm(), 0), p.takes.in_min(), p.pull.in_c())
+        let thick = trim(p.thickness.in_mm(), 0);
+        match p.waits.in_min() {
+            // Those of a dish that goes in one after the other come out together.
+            waits if waits > 0.0 => format!("{thick} mm in {waits:.0} min later, out at {:.0} °C", p.pull.in_c()),
+            _ => format!("{thick} mm out after about {:.0} min at {:.0} °C", p.takes.in_min(), p.pull.in_c()),
+        }
     };
     let said: Vec<String> = each.iter().map(said).collect();
     if said.is_empty() { String::new() } else { format!(" By portion: {}.", said.join(", ")) }

@@ -71,6 +71,7 @@ mod tests {
             g: weight_g / 100.0,
             scale_g: weight_g / 100.0,
             fire_min: None,
+            in_after_min: None,
             pull_c: None,
             ends_c: None,
         }
