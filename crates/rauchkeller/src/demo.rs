@@ -3,12 +3,15 @@
 use jiff::civil::time;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, ToSpan, ZonedDateTime};
-use rauchkeller_contract::{Problems, bowls_of, plan_from};
+use rauchkeller_contract::{Problems, bowls_of, method_value, plan_from};
+use rauchkeller_core::method::{Edit, Method};
 use rauchkeller_core::run::{Event, What};
 use rauchkeller_core::salt::read_mix;
-use rauchkeller_core::units::{MassIn, grams};
+use rauchkeller_core::units::{GramsPerKg, MassIn, grams};
 use rauchkeller_core::verdict::{Run, Verdict, next_time};
-use rauchkeller_store::{HouseholdId, KitMix, KitSalt, MixId, PieceId, SaltId, SignUp, Store, StoreError, hash_password, token_hash};
+use rauchkeller_store::{
+    HouseholdId, KitMix, KitSalt, MixId, NewWay, PieceId, SaltId, SignUp, Store, StoreError, hash_password, token_hash,
+};
 use rauchkeller_web::{draft_piece, event};
 use serde_json::{Value, json};
 
@@ -53,6 +56,7 @@ pub async fn load(store: &Store) -> Result<(), DemoError> {
         SignUp { household: "Boathouse kitchen".into(), time_zone: name, name: "Crew cook".into(), address: ADDRESS.into(), password_hash };
     let home = store.sign_up(sign_up, now.timestamp()).await?.household;
     kit(store, home, &now).await?;
+    own_way(store, home, &now).await?;
     on_their_way(store, home, &now).await?;
     book(store, home, &now).await
 }
@@ -105,6 +109,23 @@ async fn kit(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> Result<()
         };
         kitchen.add_mix(&uuid::Uuid::now_v7().to_string(), &row, now.timestamp()).await?;
     }
+    Ok(())
+}
+
+/// A way of the crew's own: the open-air school, saltier, with a long rest.
+async fn own_way(store: &Store, home: HouseholdId, now: &ZonedDateTime) -> Result<(), DemoError> {
+    let Some((school, cook)) = Method::find("open-air").zip(store.cook_by_address(ADDRESS).await?) else { return Ok(()) };
+    let changes = [
+        Edit::Why("the crew likes it saltier, and it waits for the last boat".into()),
+        Edit::Dose(Some(GramsPerKg(9.0))),
+        Edit::Title("rest".into(), Some("Out of the heat, until the last boat is in".into())),
+        Edit::Minutes("rest".into(), Some(25.0)),
+    ];
+    let copy = school.copied("own-boathouse-belly", "boathouse belly");
+    let changed = changes.iter().try_fold(copy, |way, change| way.edited(change)).map_err(|e| DemoError::Request(e.to_string()))?;
+    let document = method_value(&changed).to_string();
+    let new = NewWay { name: &changed.name, way: &changed.id, document: &document };
+    store.kitchen(home).add_way("demo-way", new, cook.id, now.timestamp()).await?;
     Ok(())
 }
 

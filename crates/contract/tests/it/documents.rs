@@ -206,3 +206,24 @@ fn what_a_task_says_takes_effect_or_is_refused_at_its_path() {
     other["wants"] = json!({"crackling": true});
     assert!(planned(&other).is_ok(), "where it is not said, its tasks say it");
 }
+
+/// What would spoil a way is said at the task it concerns: skin dried under a cover, fierce heat under a crust.
+#[test]
+fn what_would_spoil_a_way_is_said() {
+    let method = |id: &str| methods().into_iter().find(|document| document["id"] == id).unwrap();
+    let said = |document: &Value, code: &str| {
+        let plan = planned(document).unwrap();
+        let found = plan["cautions"].as_array().unwrap().iter().find(|caution| caution["code"] == code).cloned();
+        found.map(|caution| caution["step"].as_str().unwrap_or_default().to_owned())
+    };
+    let mut open = method("open-air");
+    assert_eq!(said(&open, "skin-covered"), None);
+    for (lies, spoils) in [("covered", true), ("boxed", true), ("hung", false)] {
+        open["lies"] = json!(lies);
+        assert_eq!(said(&open, "skin-covered"), spoils.then(|| "chill".to_owned()), "{lies}");
+    }
+    let mut crust = method("same-day-crust");
+    assert_eq!(said(&crust, "fierce-under-crust"), None);
+    crust["fire"]["stages"][0]["air_c"] = json!(220);
+    assert_eq!(said(&crust, "fierce-under-crust"), Some("cover-off".to_owned()));
+}

@@ -88,6 +88,12 @@ pub fn salted_last(before_the_heat: Time) -> Option<Caution> {
 const AT_ONCE_MIN: f64 = 5.0;
 const DRAWN_BACK_MIN: f64 = 40.0;
 
+/// Salted skin that is to crackle and lies covered in the cold: whatever its hours, it goes into the heat wet.
+pub fn skin_covered() -> Caution {
+    let text = "Covered, salted skin does not dry: its water stays under the cover, and it will not puff. Let it lie open on a rack, or let a crust dry it in the heat.";
+    Caution::new("skin-covered", Severity::Amber, text, "common practice", Some(StepKind::Chill))
+}
+
 /// Skin that is to crackle and is not dry enough: said at its number, with what would change it.
 fn skin(at: &ChillFacts, dryness: Dryness) -> Option<Caution> {
     let helps = match at.dry {

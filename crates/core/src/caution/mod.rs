@@ -17,7 +17,7 @@ mod measures;
 mod of_a_task;
 mod warm;
 
-pub use chill::{ChillFacts, chill_cautions, salted_last};
+pub use chill::{ChillFacts, chill_cautions, salted_last, skin_covered};
 pub use crisp::{CrispFacts, crisp_caution};
 pub use doneness::{DoneFacts, Doneness, Growing, done_cautions};
 pub use dose::{DoseFacts, dose_cautions, mineral_cautions, name_cautions, pulled_dose};

@@ -9,7 +9,8 @@ use crate::ask::{PlanRequest, TaskAsk};
 use crate::caution::{
     Caution, ChillFacts, CrispFacts, DoneFacts, DoseFacts, FireFacts, KnifeFacts, NotIntact, Work, chill_cautions, crisp_caution,
     dose_cautions, falls_short, fierce_under_the_crust, fire_cautions, knife_cautions, lengthened, measures_disagree, mineral_cautions,
-    name_cautions, night_work, odd_thickness, overshoot, passed_already, pulled_dose, salted_last, task_caution, where_did_it_lie,
+    name_cautions, night_work, odd_thickness, overshoot, passed_already, pulled_dose, salted_last, skin_covered, task_caution,
+    where_did_it_lie,
 };
 use crate::clock::in_the_night;
 use crate::fire::{FALLS_APART_C, HeatSource};
@@ -65,6 +66,7 @@ pub(super) fn plan_cautions(plan: &Planned) -> Vec<Caution> {
     said.extend(plan.late_salt.filter(|_| fierce && plan.dose.dose.to_weigh.in_g() > 0.05).and_then(salted_last));
     said.extend(plan.heat.whole.lengthened.map(|usual| lengthened(usual, plan.heat.fire.ends)));
     said.extend(fire_cautions(&fire_facts(plan, &names(request))));
+    said.extend(dries_covered(plan).then(skin_covered));
     said.extend(hottest_under_the_crust(plan).and_then(fierce_under_the_crust));
     said.extend(crisp_facts(plan).as_ref().and_then(crisp_caution));
     said.extend(mineral_cautions(&dose));
@@ -100,6 +102,13 @@ pub fn chill_facts(
         crackles: resolved.crackles && resolved.method.dries_in_the_cold(),
         skin_open: resolved.lies.open(FaceKind::Skin) > 0.0,
     }
+}
+
+/// Whether skin that is to crackle lies covered in the cold, and nothing dries it afterwards.
+fn dries_covered(plan: &Planned) -> bool {
+    let covered = matches!(plan.resolved.lies, FridgePlacement::Covered | FridgePlacement::Boxed);
+    let cold = plan.steps.iter().any(|s| s.step.kind == StepKind::Chill);
+    covered && cold && plan.resolved.crackles && plan.resolved.skin.in_mm() > 0.0 && plan.request.cover.is_none()
 }
 
 /// The hottest stage between the laying on of a crust and its coming off.

@@ -74,6 +74,8 @@ async fn all_views(browser: &Browser, server: &Server) {
         ("kit", "/kit".to_owned()),
         ("weigh a salt", "/kit/salts/new?name=grey&weighings=53+54&purity=130".to_owned()),
         ("write down a mix", "/kit/mixes/new?name=rub&recipe=40+g+salt%0A30+g+plum+paste".to_owned()),
+        ("a way of one’s own", "/kit/ways/new?from=acid-soda&bench=%2Fbench%3Fcut%3Dpork-belly%26weight%3D2.4%2Bkg".to_owned()),
+        ("take a way in", "/kit/ways/take-in".to_owned()),
         ("raw hands", format!("{piece}/hands")),
         ("verdict", format!("/{eaten}/verdict")),
         ("book", "/book".to_owned()),

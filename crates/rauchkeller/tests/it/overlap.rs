@@ -86,6 +86,8 @@ async fn no_text_lies_over_another_or_is_cut() {
     pages.extend([piece.clone(), station("salt"), station("knife"), station("chill"), station("hands"), verdict]);
     pages.extend(PLANS.map(|plan| format!("/bench?{plan}")));
     pages.extend(PLANS[..2].iter().map(|plan| format!("/bench/ways?{plan}")));
+    pages.push("/kit/ways/new?from=acid-soda&bench=%2Fbench%3Fcut%3Dpork-belly%26weight%3D2.4%2Bkg".to_owned());
+    pages.push("/kit/ways/take-in".to_owned());
     pages.push("/bench?weight=heavy&cut=beef-rib-steak&thick=12&serve=Saturday&label=8+%25".to_owned());
     pages.extend(random_plans().iter().map(|plan| format!("/bench?{plan}")));
     for path in &pages {

@@ -22,7 +22,7 @@ const READ: &str = r"
   for (const e of document.querySelectorAll('[aria-label]')) said.push(e.getAttribute('aria-label'));
   const words = said.map((t) => t.replace(/\s+/g, ' ').trim()).filter((t) => t);
   // Sentences of its own: a list has the same words at several of its entries, reasons are folded, a picture has two sizes.
-  const told = [...blocks].filter(([e]) => e.checkVisibility() && !e.closest('svg,details.why,.entries > *,.ways-list > *,.not-here dl > *,.lessons > *,.differences')).map(([, t]) => t);
+  const told = [...blocks].filter(([e]) => e.checkVisibility() && !e.closest('svg,details.why,.entries > *,.ways-table > *,.not-here dl > *,.lessons > *,.differences')).map(([, t]) => t);
   const sentences = told.flatMap((t) => t.replace(/\s+/g, ' ').trim().split(/(?<=[.!?]) /)).filter((t) => t.split(' ').length >= 5);
   const twice = sentences.filter((t, i) => sentences.indexOf(t) !== i);
   const links = [...document.querySelectorAll('a[href]')].map((a) => a.getAttribute('href'));
@@ -94,6 +94,9 @@ async fn reads(server: &Server, units: &str, other: &str) {
         "/bench?cut=pork-butt&weight=4+kg&with=smoker",
         "/bench?cut=pork-belly&weight=5+lb&dose=60&serve=in+1+hour",
         "/bench/ways?cut=pork-belly&weight=2.4+kg",
+        "/bench?cut=beef-rib-steak&weight=380+g+25+mm,+560+g+45+mm&fire=180+°C+until+done",
+        "/kit/ways/new?from=scored-fierce-low",
+        "/kit/ways/take-in",
     ]
     .map(str::to_owned)
     .into();

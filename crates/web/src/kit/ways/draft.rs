@@ -1,7 +1,7 @@
 //! A way that is being changed: its document goes with the page, and every field typed beside it is one change.
 
 use crate::kit::Shelf;
-use crate::words::trim;
+use crate::words::{one_line, trim};
 use rauchkeller_contract::{method_value, read_draft};
 use rauchkeller_core::ask::{read_stages, say_stages};
 use rauchkeller_core::method::{Edit, School, StepKind, Words};
@@ -66,7 +66,7 @@ impl Draft {
     /// The fields of the way as a whole. One that still says what the document says changes nothing: its words are rounded.
     fn read_whole(&mut self, fields: &Fields, shelf: &Shelf) {
         for field in ["name", "why", "dose", "salt", "hours", "lies", "heat"] {
-            let Some(typed) = fields.get(field).map(|typed| typed.trim().to_owned()) else { continue };
+            let Some(typed) = fields.get(field).map(|typed| one_line(typed)) else { continue };
             if typed == self.says(field) {
                 continue;
             }
@@ -104,7 +104,7 @@ impl Draft {
     }
 
     fn read_row(&mut self, fields: &Fields, id: &Words) {
-        let title = fields.get(&format!("title:{id}")).map(|typed| typed.trim().to_owned());
+        let title = fields.get(&format!("title:{id}")).map(|typed| one_line(typed));
         if let Some(title) = title.filter(|title| *title != self.says_of(id, "title")) {
             self.change(&Edit::Title(id.clone(), Some(title).filter(|title| !title.is_empty())));
         }

@@ -3,7 +3,7 @@
 use super::draft::{Draft, Fields};
 use crate::bench::{BenchForm, WayLine, way_line};
 use crate::kit::Shelf;
-use crate::words::{day_wall, instant, sentence};
+use crate::words::{day_wall, instant, sentence, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{PlanDoc, method_value, plan_from, read_way};
 use rauchkeller_core::method::{Method, StepKind, TaskRow, in_order, usual_title};
@@ -283,7 +283,10 @@ fn rows(draft: &Draft, tried: &Tried, now: &ZonedDateTime) -> Vec<Row> {
             title: draft.says_of(&task.id, "title"),
             minutes: draft.says_of(&task.id, "minutes"),
             minutes_slip: draft.slips.get(&format!("minutes:{}", task.id)).cloned(),
-            takes: takes.map(crate::words::span).unwrap_or_default(),
+            // A stay is said in hours, as it is everywhere else.
+            takes: takes
+                .map(|takes| if min >= 600.0 { format!("{} h", trim(min / 60.0, 1)) } else { crate::words::span(takes) })
+                .unwrap_or_default(),
             bar: bar(min),
             place: if task.beside.is_some() { "beside".into() } else { step.map_or_else(String::new, |step| step.place.clone()) },
             when: match (step, &tried.plan) {
