@@ -7,11 +7,12 @@ use crate::written_out;
 use jiff::{Timestamp, ZonedDateTime};
 use rauchkeller_core::ask::PlanRequest;
 use rauchkeller_core::clock::in_calendar;
-use rauchkeller_core::method::{Lasts, Place, SaltEffect, StepKind, TOP_UP, Tick};
+use rauchkeller_core::method::{Place, SaltEffect, StepKind, TOP_UP, Tick};
 use rauchkeller_core::plan::bath_follows_the_cold;
 use rauchkeller_core::run::{RunBowl, RunPlan, RunTask};
 use rauchkeller_core::skin::drying::Air;
 use rauchkeller_core::units::{Share, both_mass, grams, hours, minutes};
+use rauchkeller_core::work::Lasts;
 use serde_json::Value;
 
 /// A bowl to be weighed for a plan.

@@ -9,9 +9,11 @@
 //! | [`piece`] | what lies on the board: cut, layers, faces, weight against measures |
 //! | [`skin`] | how deep may the knife go, how many holes, how dry is the skin |
 //! | [`salt`] | how many grams, on which face, how far have they travelled |
-//! | [`method`] | which steps does this school take |
+//! | [`method`] | which tasks does this school's document have |
+//! | [`work`] | which are they for this piece, and what does each ask |
 //! | [`fire`] | when does it leave the heat, and where will the core end |
-//! | [`clock`] | when does each step start |
+//! | [`clock`] | what does an hour mean: days, nights, storage, zones |
+//! | [`place`] | when does each task start |
 //! | [`caution`] | what could hurt somebody, and who says so |
 //! | [`verdict`] | how was it, and what to change |
 //! | [`ask`] | what was said, and what of it cannot be |
@@ -30,6 +32,7 @@ pub mod fire;
 pub mod method;
 mod numeric;
 pub mod piece;
+pub mod place;
 pub mod plan;
 pub mod psychrometrics;
 pub mod refusing;
@@ -39,3 +42,4 @@ pub mod skin;
 pub mod units;
 pub mod verdict;
 mod words;
+pub mod work;

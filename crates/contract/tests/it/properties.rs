@@ -4,12 +4,13 @@ use crate::dice::request;
 use rauchkeller_core::ask::{BoughtScoring, PlanRequest};
 use rauchkeller_core::caution::Caution;
 use rauchkeller_core::fire::{FireStage, HeatSource, How, Look, StageEnd, Where};
-use rauchkeller_core::method::{Phase, Place, StepKind};
+use rauchkeller_core::method::{Place, StepKind};
 use rauchkeller_core::piece::{Family, Species};
 use rauchkeller_core::plan::{Plan, make_plan};
 use rauchkeller_core::salt::PackLabel;
 use rauchkeller_core::skin::{CoverWork, DepthSays, MeatSide};
 use rauchkeller_core::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn};
+use rauchkeller_core::work::Phase;
 use std::collections::{BTreeMap, BTreeSet};
 
 const ASKED: u64 = 1700;

@@ -1,7 +1,8 @@
 //! What is said of a task: its minutes, its hour in the cold, where it hangs on the heat.
 
-use crate::method::{Step, StepKind};
+use crate::method::StepKind;
 use crate::units::{Temperature, Time};
+use crate::work::Step;
 
 /// What a cook says of a task.
 #[derive(Debug, Clone, PartialEq)]

@@ -9,15 +9,13 @@
 //! assert_eq!(limit.red, "2026-12-13T00:00Z".parse().unwrap(), "the end of the twelfth");
 //! ```
 
-mod cold;
-mod layout;
+mod quiet;
 mod span;
 mod storage;
 mod waking;
 mod wall;
 
-pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, Quiet, choose_cold};
-pub use layout::{Timed, in_the_night, lay_out};
+pub use quiet::Quiet;
 pub use span::read_span;
 pub use storage::{Keeping, StorageLimit, keeps, thaw_time, thaw_time_in_water};
 pub use waking::waking_hours;

@@ -9,8 +9,7 @@
 //! assert!(!ours.has(StepKind::Pierce) && ours.id == "own-sunday");
 //! ```
 
-use super::beside_steps::addable;
-use super::hung::HANGS;
+use super::added::{HANGS, addable};
 use super::kind::StepKind;
 use super::plain::{Side, plain};
 use super::rows::{in_order, row};
@@ -92,6 +91,7 @@ const MORE: [StepKind; 5] = [StepKind::Dry, StepKind::Score, StepKind::Pierce, S
 
 impl School {
     /// A copy that can be changed, under another id and name.
+    #[must_use]
     pub fn copied(&self, id: impl Into<Words>, name: impl Into<Words>) -> Self {
         let from = format!("our own way, after {}", self.name);
         let source = if from.chars().count() <= 120 { from } else { "our own way".to_owned() };

@@ -1,13 +1,12 @@
 //! Tasks that are said as they stand: nothing in them is computed. Source: TRADE 2, 8.2, 11.
 
 use super::kind::StepKind;
-use super::step::{Hands, Place, Step, step};
+use super::task::{Hands, Place};
 use crate::piece::Reshape;
-use crate::units::minutes;
 
 /// A task as it usually goes.
 #[derive(Debug)]
-pub(super) struct PlainTask {
+pub(crate) struct PlainTask {
     pub kind: StepKind,
     pub title: &'static str,
     /// Shortest, usual, longest, min (our estimate).
@@ -26,7 +25,7 @@ pub(super) struct PlainTask {
 
 /// Where a job stands that takes no time of the row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Side {
+pub(crate) enum Side {
     /// While it lies in the cold.
     Cold,
     /// In the first half hour of the heat.
@@ -281,7 +280,7 @@ const PLAIN: &[PlainTask] = &[
 ];
 
 /// What is usual of a task of this kind; `None` where it is computed.
-pub(super) fn plain(kind: StepKind) -> Option<&'static PlainTask> {
+pub(crate) fn plain(kind: StepKind) -> Option<&'static PlainTask> {
     PLAIN.iter().find(|task| task.kind == kind)
 }
 
@@ -355,17 +354,6 @@ pub fn opens_lean_by(kind: StepKind) -> bool {
 /// Cautions that go with a task of this kind, by their codes.
 pub fn usual_cautions(kind: StepKind) -> &'static [&'static str] {
     plain(kind).map_or(&[], |task| task.cautions)
-}
-
-/// The task as a step.
-pub(super) fn plain_step(task: &PlainTask) -> Step {
-    Step {
-        hands: task.hands,
-        place: task.place,
-        needs: task.needs.iter().map(|need| (*need).into()).collect(),
-        detail: task.detail.into(),
-        ..step(task.kind, task.title, minutes(task.minutes[1]))
-    }
 }
 
 #[cfg(test)]

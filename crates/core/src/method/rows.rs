@@ -3,10 +3,10 @@
 use super::kind::StepKind;
 use super::plain::plain;
 use super::school::{Effects, Shows, TaskRow, Words};
-use super::step::SaltEffect;
+use super::task::SaltEffect;
 
 /// A task of this kind as it usually goes.
-pub(super) fn row(kind: StepKind) -> TaskRow {
+pub(crate) fn row(kind: StepKind) -> TaskRow {
     let usual = plain(kind);
     let salt = match kind {
         StepKind::Salt | StepKind::CoverOn => Some(SaltEffect::On),
@@ -41,12 +41,12 @@ impl TaskRow {
     }
 
     /// Called so.
-    pub(super) fn titled(self, title: &'static str) -> Self {
+    pub(crate) fn titled(self, title: &'static str) -> Self {
         Self { title: Some(title.into()), ..self }
     }
 
     /// With this to know.
-    pub(super) fn saying(self, detail: &'static str) -> Self {
+    pub(crate) fn saying(self, detail: &'static str) -> Self {
         Self { detail: Some(detail.into()), ..self }
     }
 

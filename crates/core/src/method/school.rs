@@ -1,7 +1,7 @@
 //! A method's document as a value: what a school says of its salt, its heat and its tasks.
 
 use super::kind::StepKind;
-use super::step::{Hands, Place, SaltEffect};
+use super::task::{Hands, Place, SaltEffect};
 use crate::ask::{CoverAsk, FireRequest, MixUse, SkinAsk};
 use crate::fire::{FireStage, HeatSource, HeatWord, Hottest, How, Look, StageEnd};
 use crate::piece::{Cut, Family, Reshape, Species};

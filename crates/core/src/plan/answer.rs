@@ -11,7 +11,7 @@ use super::why::Why;
 use super::worth::WorthMeasuring;
 use crate::ask::PlanRequest;
 use crate::caution::Caution;
-use crate::clock::{Meals, Timed};
+use crate::place::{Meals, Timed};
 use crate::units::Time;
 use jiff::ZonedDateTime;
 

@@ -7,15 +7,17 @@ use super::model_hours::{model_hours, why_they_differ};
 use super::parts::{ColdState, FridgePlan, ModelHours, PlateSalt, SaltChange};
 use super::resolved::Resolved;
 use crate::ask::{HoursFrom, PlanRequest};
-use crate::clock::{ColdPlan, exact, kitchen};
+use crate::clock::{exact, kitchen};
 use crate::fire::HeatSpell;
-use crate::method::{Phase, Place, Step, StepKind};
+use crate::method::{Place, StepKind};
 use crate::piece::FaceKind;
+use crate::place::ColdPlan;
 use crate::salt::travel::{Bath, Travel};
 use crate::salt::{ChillHours, FaceGrams, LedgerPlace, house_table};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Share, Temperature, Time, TimeIn, grams, hours};
 use crate::words;
+use crate::work::{Phase, Step};
 use jiff::{SignedDuration, Timestamp};
 
 /// The method's own hours, else the house table.

@@ -182,22 +182,7 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             remedy,
         ));
     }
-    let usual = TaskRow::usual(task.kind);
-    if task.effects.salt != usual.effects.salt {
-        let said = |salt: Option<SaltEffect>| match salt {
-            Some(SaltEffect::On) => "on",
-            Some(SaltEffect::Off) => "off",
-            None => "nothing",
-        };
-        let (typed, allowed) = (format!("{} at {}", said(task.effects.salt), task.kind.id()), said(usual.effects.salt));
-        let remedy = "Salt goes on with salt and cover-on, and off with cover-off and brush-dry: take one of those tasks.";
-        found.push(Refusal::new(at("effects.salt"), typed, allowed, remedy));
-    }
-    if let Some(place) = task.place.filter(|_| !is_said_as_it_stands(task.kind)) {
-        let typed = format!("{} at {}", place.id(), task.kind.id());
-        let remedy = "Where that is done follows from what it is; leave place out.";
-        found.push(Refusal::new(at("place"), typed, "no place for this task", remedy));
-    }
+    found.extend(of_its_kind(task, at));
     let known = |id: &Cow<'static, str>| tasks.iter().any(|other| other.id == *id);
     for (n, id) in task.after.iter().enumerate() {
         if *id == task.id {
@@ -267,6 +252,28 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             crate::caution::task_caution_codes().join(", "),
             "Take one of these, or say it in the detail.",
         ));
+    }
+    found
+}
+
+/// What follows from the kind of a task and is said otherwise.
+fn of_its_kind(task: &TaskRow, at: impl Fn(&str) -> String) -> Vec<Refusal> {
+    let mut found = Vec::new();
+    let usual = TaskRow::usual(task.kind);
+    if task.effects.salt != usual.effects.salt {
+        let said = |salt: Option<SaltEffect>| match salt {
+            Some(SaltEffect::On) => "on",
+            Some(SaltEffect::Off) => "off",
+            None => "nothing",
+        };
+        let (typed, allowed) = (format!("{} at {}", said(task.effects.salt), task.kind.id()), said(usual.effects.salt));
+        let remedy = "Salt goes on with salt and cover-on, and off with cover-off and brush-dry: take one of those tasks.";
+        found.push(Refusal::new(at("effects.salt"), typed, allowed, remedy));
+    }
+    if let Some(place) = task.place.filter(|_| !is_said_as_it_stands(task.kind)) {
+        let typed = format!("{} at {}", place.id(), task.kind.id());
+        let remedy = "Where that is done follows from what it is; leave place out.";
+        found.push(Refusal::new(at("place"), typed, "no place for this task", remedy));
     }
     found
 }

@@ -12,10 +12,10 @@ use crate::caution::{
     name_cautions, night_work, odd_thickness, overshoot, passed_already, pulled_dose, salted_last, skin_covered, task_caution,
     where_did_it_lie,
 };
-use crate::clock::in_the_night;
 use crate::fire::{FALLS_APART_C, HeatSource};
 use crate::method::{StepKind, usual_cautions};
 use crate::piece::{FaceKind, Family, Species, weight_mismatch};
+use crate::place::in_the_night;
 use crate::salt::{ChillHours, CoverKind};
 use crate::skin::CoverWork;
 use crate::skin::drying::FridgePlacement;

@@ -4,9 +4,10 @@ use super::hung_ask::at_the_stages;
 use super::tasks_ask::no_tempering;
 use crate::ask::{FinishAsk, FinishStyle, FireRequest, PlanRequest};
 use crate::fire::{Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, Hottest, How, Look, Resting, StageEnd, tender_after};
-use crate::method::{BRUSH, Method};
+use crate::method::Method;
 use crate::piece::Cut;
 use crate::units::{HeatTransfer, Length, Temperature, Time, TimeIn, celsius, hours, minutes};
+use crate::work::BRUSH;
 
 impl FireRequest {
     /// Whether skin is to puff: a stage is watched until it is hollow, or the method wants crackling of such a cut and some of its heat is open. How

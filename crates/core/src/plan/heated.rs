@@ -10,13 +10,13 @@ use crate::fire::{
     Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, TradeTime,
     Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, staggered, stuffing_target, targets, trade_time,
 };
-use crate::method::RecipeHeat;
 use crate::piece::{Cut, Family, FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
 use crate::units::{
     Dryness, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, kelvin, millimetres, minutes,
 };
 use crate::words;
+use crate::work::RecipeHeat;
 
 /// The piece in the heat.
 pub(super) struct Heated {

@@ -2,11 +2,13 @@
 
 use super::already::{is_done, no_time, salted_at};
 use crate::ask::{Offer, PlanRequest, Refusal, THE_SOONEST, Thawing};
-use crate::clock::{ClockRefusal, ColdAsk, ColdPlan, Keeping, choose_cold, exact, keeps, thaw_time, thaw_time_in_water};
-use crate::method::{Phase, Step, StepKind};
+use crate::clock::{Keeping, exact, keeps, thaw_time, thaw_time_in_water};
+use crate::method::StepKind;
+use crate::place::{ClockRefusal, ColdAsk, ColdPlan, choose_cold};
 use crate::salt::ChillHours;
 use crate::units::{Mass, Time, TimeIn, grams, hours, minutes};
 use crate::words;
+use crate::work::{Phase, Step};
 use jiff::{SignedDuration, ZonedDateTime};
 
 /// Chooses the hours in the cold for the work of a draft; refused where none fit, or where it would lie open for weeks.

@@ -3,10 +3,11 @@
 use super::tasks_ask::added;
 use crate::ask::{Hung, HungAt, PlanRequest, Refusal, TaskAsk};
 use crate::fire::{FireStage, HeatPoint, HeatSource, How};
-use crate::method::{HANGS, NeverDue, StepKind, due, opens_every};
+use crate::method::{HANGS, StepKind};
 use crate::units::{Time, TimeIn, minutes};
 use crate::words;
 use crate::words::plain;
+use crate::work::{NeverDue, due, opens_every};
 
 /// Longest a job may wait for its minute, min.
 const LATEST: f64 = 2880.0;

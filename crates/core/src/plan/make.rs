@@ -25,12 +25,13 @@ use super::worth::worth_measuring;
 use super::written::Writing;
 use crate::ask::{MixUse, PlanRequest, Refusal};
 use crate::caution::{Caution, DoneFacts, Facts, cautions, done_cautions};
-use crate::clock::{ColdPlan, Meals, lay_out};
 use crate::fire::HeatSpell;
-use crate::method::{Phase, Place, Step, StepKind};
+use crate::method::{Place, StepKind};
+use crate::place::{ColdPlan, Meals, lay_out};
 use crate::salt::{DoseLevel, FaceGrams, dose_level};
 use crate::units::{GramsPerKg, MassIn, Time, TimeIn, grams, minutes};
 use crate::words;
+use crate::work::{Phase, Step};
 
 /// Makes a plan, or says everything that stands in its way.
 ///

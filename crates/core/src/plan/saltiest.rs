@@ -7,7 +7,7 @@ use super::parts::DosePlan;
 use super::resolved::Resolved;
 use super::ways_out::{WayOut, WaysOutInput, ways_out};
 use crate::ask::PlanRequest;
-use crate::clock::ColdPlan;
+use crate::place::ColdPlan;
 use crate::salt::FaceGrams;
 use crate::units::{Time, grams};
 

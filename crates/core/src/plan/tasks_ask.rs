@@ -2,9 +2,10 @@
 
 use super::hung_ask::{refuse_hung, wood_of_the_fire};
 use crate::ask::{Added, FaceMix, PlanRequest, Refusal, TaskAsk};
-use crate::method::{Step, StepKind, addable};
+use crate::method::{StepKind, addable};
 use crate::units::{Time, TimeIn};
 use crate::words::plain;
+use crate::work::Step;
 
 /// Longest a task is made.
 const LONGEST: f64 = 24.0 * 60.0;

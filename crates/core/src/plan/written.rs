@@ -9,11 +9,12 @@ use super::serving::Serving;
 use super::skin::cover_enters_lean;
 use super::tasks_ask::{added, as_asked, not_in_the_plan};
 use crate::ask::{Done, PlanRequest, Refusal};
-use crate::method::{MixLies, Phase, Recipe, Sauce, Step, StepKind, Surface, TOP_UP, lay_out_steps};
+use crate::method::{StepKind, TOP_UP};
 use crate::piece::{Cut, Family};
 use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale, spread};
 use crate::units::{LengthIn, Mass, MassIn, Time, grams};
 use crate::words;
+use crate::work::{MixLies, Phase, Recipe, Sauce, Step, Surface, lay_out_steps};
 use std::borrow::Cow;
 use std::collections::HashSet;
 

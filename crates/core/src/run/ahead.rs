@@ -3,7 +3,8 @@
 use super::places::Borders;
 use super::plan::{RunPlan, RunTask};
 use super::record::Record;
-use crate::method::{Lasts, Place};
+use crate::method::Place;
+use crate::work::Lasts;
 use jiff::{SignedDuration, Timestamp};
 
 /// A task of the row with its times as they were, or as they will be.

@@ -2,9 +2,10 @@
 
 use crate::ask::PlanRequest;
 use crate::caution::out_at_most;
-use crate::method::{Lasts, Place, SaltEffect, StepKind, Tick};
+use crate::method::{Place, SaltEffect, StepKind, Tick};
 use crate::skin::drying::Air;
 use crate::units::{Mass, Share, Time};
+use crate::work::Lasts;
 use jiff::Timestamp;
 
 /// A task as it was planned.

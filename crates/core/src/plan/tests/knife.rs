@@ -21,7 +21,7 @@ fn grooves() -> MeatSide {
     MeatSide::Grooves { spacing: millimetres(30.0), depth: millimetres(6.0) }
 }
 
-fn step(plan: &Plan, kind: StepKind) -> Option<&crate::method::Step> {
+fn step(plan: &Plan, kind: StepKind) -> Option<&crate::work::Step> {
     plan.steps.iter().map(|s| &s.step).find(|s| s.kind == kind)
 }
 

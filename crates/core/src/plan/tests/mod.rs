@@ -247,7 +247,7 @@ proptest! {
         prop_assert!((portions - plan.dose.dose.to_weigh.in_g()).abs() < 1e-6);
         prop_assert!(plan.steps.iter().all(|s| s.starts >= request.now.timestamp()), "a step starts in the past");
         prop_assert!(plan.steps.iter().all(|s| s.ends >= s.starts && s.earliest <= s.starts && s.latest >= s.starts));
-        let end = plan.steps.iter().filter(|s| s.step.phase != crate::method::Phase::Beside).map(|s| s.ends).max().unwrap();
+        let end = plan.steps.iter().filter(|s| s.step.phase != crate::work::Phase::Beside).map(|s| s.ends).max().unwrap();
         prop_assert_eq!(end, request.serve_at.as_ref().unwrap().timestamp());
         prop_assert!(plan.meals.earliest <= plan.meals.best);
     }

@@ -2,8 +2,9 @@
 
 use super::*;
 use crate::ask::{PlanRequest, Refusal};
-use crate::method::{Phase, methods};
+use crate::method::methods;
 use crate::units::{MassIn, TimeIn};
+use crate::work::Phase;
 
 fn asked(method: &Method, cut: Cut, grams_each: f64) -> PlanRequest {
     let mut request = PlanRequest::new(cut, grams(grams_each), "2026-12-10T08:00[Europe/Vienna]".parse().unwrap());

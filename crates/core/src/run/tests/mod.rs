@@ -1,8 +1,9 @@
 //! The run against plain counting: where a piece was, how long it was out, what follows, what is on it, what is asked.
 
 use super::*;
-use crate::method::{Lasts, Place, SaltEffect, StepKind};
+use crate::method::{Place, SaltEffect, StepKind};
 use crate::units::{MassIn, Share, grams, hours, minutes};
+use crate::work::Lasts;
 use jiff::{SignedDuration, Timestamp};
 
 fn at(text: &str) -> Timestamp {

@@ -208,16 +208,13 @@ fn in_degrees_of(text: &str, system: Option<System>) -> String {
     if system != Some(System::Customary) {
         return text.to_owned();
     }
-    let mut said = String::new();
-    for (i, part) in text.split(" °C").enumerate() {
+    let last = text.matches(" °C").count();
+    let turned = |(i, part): (usize, &str)| {
         let at = part.rfind(' ').map_or(0, |at| at + 1);
-        let last = text.matches(" °C").count() == i;
-        match part[at..].parse::<f64>().ok().filter(|_| !last) {
-            Some(c) => said.push_str(&format!("{}{:.0} °F", &part[..at], c * 1.8 + 32.0)),
-            None => said.push_str(part),
-        }
-    }
-    said
+        let degrees = part[at..].parse::<f64>().ok().filter(|_| i < last);
+        degrees.map_or_else(|| part.to_owned(), |c| format!("{}{:.0} °F", &part[..at], c * 1.8 + 32.0))
+    };
+    text.split(" °C").enumerate().map(turned).collect()
 }
 
 fn short(text: &str) -> String {

@@ -135,7 +135,7 @@ pub async fn keep_anew(
 async fn keep(state: &AppState, cook: &SignedIn, over: Option<WayId>, fields: Fields) -> Result<Response, WebError> {
     let (shelf, now) = (Shelf::of(state, cook).await?, cook.now(state));
     // Pressing Keep presses nothing else.
-    let fields = Fields::from_iter(fields.into_iter().filter(|(name, _)| name != "do"));
+    let fields = fields.into_iter().filter(|(name, _)| name != "do").collect::<Fields>();
     let read = compute(move || {
         let draft = Draft::read(&fields, &shelf)?;
         let view = WayView::of(&draft, &fields, &now, &shelf);

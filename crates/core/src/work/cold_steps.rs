@@ -1,10 +1,10 @@
 //! In the refrigerator: thawing, and the rest.
 
 use super::aside::Aside;
-use super::kind::StepKind;
 use super::recipe::Recipe;
-use super::step::{Beside, Hands, Lasts, Moment, Phase, Place, Step, figure, step};
+use super::step::{Beside, Lasts, Moment, Phase, Step, figure, step};
 use crate::ask::Thawing;
+use crate::method::{Hands, Place, StepKind};
 use crate::piece::{Family, Species};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{Time, TimeIn, minutes};

@@ -1,9 +1,11 @@
 //! The clock against the trade's worked example and the calendar's own traps.
 
-use super::super::{ClockRefusal, ColdAsk, Quiet, choose_cold, lay_out};
-use crate::method::{Hands, Lasts, Phase, Place, Step, StepKind};
+use super::super::{ClockRefusal, ColdAsk, choose_cold, lay_out};
+use crate::clock::Quiet;
+use crate::method::{Hands, Place, StepKind};
 use crate::salt::ChillHours;
 use crate::units::{Time, TimeIn, hours, minutes};
+use crate::work::{Lasts, Phase, Step};
 use jiff::ZonedDateTime;
 use jiff::civil::time;
 
@@ -13,7 +15,7 @@ fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
         kind,
         after: vec![],
         beside: None,
-        moment: crate::method::Moment::Before,
+        moment: crate::work::Moment::Before,
         lasts: Lasts::Fixed,
         phase,
         place,

@@ -1,8 +1,7 @@
 //! Tasks beside the row: what all of their writers share.
 
-use super::kind::StepKind;
-use super::plain::Side;
-use super::step::{Beside, Hands, Moment, Phase, Place, Step, step};
+use super::step::{Beside, Moment, Phase, Step, step};
+use crate::method::{Hands, Place, Side, StepKind};
 use crate::units::{Time, TimeIn, hours, minutes};
 
 /// A task that is done beside another.

@@ -1,8 +1,8 @@
 //! Steps as types: what is done, where, with which hands, and until what.
 
-use super::kind::StepKind;
 use crate::fire::HeatSource;
-use crate::units::{Length, LengthIn, Temperature, Time, TimeIn};
+use crate::method::{Hands, Place, PlainTask, SaltEffect, StepKind};
+use crate::units::{Length, LengthIn, Temperature, Time, TimeIn, minutes};
 use std::borrow::Cow;
 
 /// What rules how long a task takes.
@@ -30,63 +30,6 @@ impl Lasts {
     pub fn find(id: &str) -> Option<Self> {
         [Self::Fixed, Self::Elastic, Self::Until].into_iter().find(|lasts| lasts.id() == id)
     }
-}
-
-/// What a task does to salt.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum SaltEffect {
-    /// The weighed grams go on.
-    On,
-    /// Dry salt that still lies on comes off.
-    Off,
-}
-
-/// Where the piece is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Place {
-    /// On the board, out of the cold.
-    Bench,
-    /// In the refrigerator.
-    Refrigerator,
-    /// Under cold water, thawing.
-    Water,
-    /// In the oven or on the grill.
-    Fire,
-    /// Held warm.
-    HotHold,
-    /// Chilling, carving, eating.
-    Table,
-}
-
-impl Place {
-    /// All of them, as they are offered.
-    pub const ALL: [Self; 6] = [Self::Bench, Self::Refrigerator, Self::Water, Self::Fire, Self::HotHold, Self::Table];
-
-    /// Stable name.
-    pub fn id(self) -> &'static str {
-        match self {
-            Self::Bench => "bench",
-            Self::Refrigerator => "refrigerator",
-            Self::Water => "water",
-            Self::Fire => "fire",
-            Self::HotHold => "hot-hold",
-            Self::Table => "table",
-        }
-    }
-
-    /// Looks one up by its stable name.
-    pub fn find(id: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|place| place.id() == id)
-    }
-}
-
-/// Whether hands have touched raw meat.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Hands {
-    /// May type, open doors, reach into the tub.
-    Clean,
-    /// May touch nothing clean.
-    Raw,
 }
 
 /// Part of the plan a step belongs to.
@@ -234,6 +177,17 @@ impl Step {
             Place::Fire | Place::HotHold | Place::Table => None,
         };
         hands.into_iter().chain(place).collect()
+    }
+}
+
+/// The task as a step.
+pub(super) fn plain_step(task: &PlainTask) -> Step {
+    Step {
+        hands: task.hands,
+        place: task.place,
+        needs: task.needs.iter().map(|need| (*need).into()).collect(),
+        detail: task.detail.into(),
+        ..step(task.kind, task.title, minutes(task.minutes[1]))
     }
 }
 

@@ -1,9 +1,9 @@
 //! Sauces and baths, and salt on the skin as a tool.
 
 use super::aside::Aside;
-use super::kind::StepKind;
 use super::recipe::Sauce;
-use super::step::{Beside, Moment, Phase, Place, Step, figure, step};
+use super::step::{Beside, Moment, Phase, Step, figure, step};
+use crate::method::{Place, StepKind};
 use crate::salt::{CoverKind, CoverPlan};
 use crate::units::minutes;
 use crate::words;

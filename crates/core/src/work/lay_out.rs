@@ -5,16 +5,13 @@ use super::beside_steps::{added, asked_by_the_heat, kept_hot, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
 use super::cover_steps::{cover_off, cover_on, later_sauce, sauce_tasks};
 use super::heat_steps::{brush_dry, carve, heated_meanwhile, hold, preheat, rest, stage_step, standing_out};
-use super::kind::StepKind;
 use super::knife_steps::knife_steps;
 use super::laid_in::later_in;
-use super::plain::{PlainTask, Side, plain, plain_step};
 use super::recipe::Recipe;
-use super::rows::{in_order, row};
 use super::salt_steps::{dry, giblets, lay_out, loosen, salt, wash};
-use super::school::{Shows, TaskRow, Words};
-use super::step::{Beside, Lasts, Phase, Step, figure, tied};
+use super::step::{Beside, Lasts, Phase, Step, figure, plain_step, tied};
 use crate::ask::Added;
+use crate::method::{Place, PlainTask, Shows, Side, StepKind, TaskRow, Words, in_order, plain, row};
 use crate::piece::Family;
 use crate::salt::CoverKind;
 use crate::units::{MassIn, TimeIn, hours, minutes};
@@ -87,7 +84,7 @@ fn beside_all(recipe: &Recipe) -> Vec<Aside> {
 }
 
 fn on_the_bench(step: &Step) -> bool {
-    step.place == super::step::Place::Bench && step.phase == Phase::After
+    step.place == Place::Bench && step.phase == Phase::After
 }
 
 fn is_knife(kind: StepKind) -> bool {
@@ -301,7 +298,8 @@ fn as_said(row: &TaskRow, mut step: Step, phase: Phase) -> Step {
     let stage = step.is_stage();
     if let Some([shortest, _, longest]) = row.minutes.filter(|[shortest, _, longest]| shortest < longest) {
         let span = |min: f64| words::span(minutes(min));
-        step.detail = format!("{} It takes {} to {}.", step.detail, span(shortest), span(longest)).trim_start().to_owned();
+        let takes = format!("It takes {} to {}.", span(shortest), span(longest));
+        step.detail = if step.detail.is_empty() { takes } else { format!("{} {takes}", step.detail) };
     }
     if let Some([_, usual, _]) = row.minutes.filter(|_| step.phase != Phase::Cold && step.lasts == Lasts::Fixed && !stage) {
         let throughout = (step.hands_on - step.takes).in_s().abs() < 0.5;

@@ -1,8 +1,8 @@
 //! Steps of knife and pick, in the words of the bench.
 
-use super::kind::StepKind;
 use super::recipe::Surface;
 use super::step::{Step, figure, one_decimal, step};
+use crate::method::StepKind;
 use crate::skin::{CoverWork, Fit, KnifeAsk, KnifeWork, MeatSide, Pattern};
 use crate::units::{LengthIn, TimeIn, minutes};
 

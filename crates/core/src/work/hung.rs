@@ -1,11 +1,11 @@
 //! Jobs hung on the heat: at a minute, at a core temperature, every so often, as it begins or ends.
 
 use super::aside::{Aside, at_the_skin, in_the_heat};
-use super::kind::StepKind;
 use super::recipe::Recipe;
 use super::step::{Beside, Moment, Step, figure};
 use crate::ask::{Hung, HungAt};
 use crate::fire::{HeatPoint, HeatSource, How};
+use crate::method::StepKind;
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, celsius, minutes};
 use crate::words;
 
@@ -27,23 +27,6 @@ const MOST_TIMES: f64 = 24.0;
 
 /// An end is met to that, min.
 const NEAR: f64 = 0.5;
-
-/// The kinds that may be hung on the heat.
-pub const HANGS: [StepKind; 13] = [
-    StepKind::Turn,
-    StepKind::Look,
-    StepKind::Baste,
-    StepKind::Glaze,
-    StepKind::Shield,
-    StepKind::Scrape,
-    StepKind::TopUpLiquid,
-    StepKind::OpenLid,
-    StepKind::FeedCoals,
-    StepKind::Wood,
-    StepKind::Vents,
-    StepKind::WaterPan,
-    StepKind::ReadAir,
-];
 
 /// A charge of charcoal, and the liquid in a tray, want looking after so often, min (our estimate).
 const LASTS: f64 = 45.0;

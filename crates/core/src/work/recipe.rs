@@ -1,8 +1,8 @@
 //! Everything a piece's steps are written from.
 
-use super::school::Method;
 use crate::ask::{Added, Thawing};
 use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Hottest, PortionHeat, Resting};
+use crate::method::Method;
 use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};
 use crate::skin::drying::FridgePlacement;

@@ -1,34 +1,14 @@
 //! What is done beside the row: in the cold, in the heat, at the table. None of it takes time of the row.
 
 use super::aside::{Aside, at_the_skin, beside_at, in_the_heat};
-use super::hung::{HANGS, core_at, core_reaches, hung, usually_hung};
-use super::kind::StepKind;
-use super::plain::{plain, plain_step};
+use super::hung::{core_at, core_reaches, hung, usually_hung};
 use super::recipe::Recipe;
-use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
+use super::step::{Beside, Moment, Phase, Step, figure, plain_step, step};
 use crate::ask::Added;
 use crate::fire::{HeatSource, How, Where};
+use crate::method::{Hands, Place, StepKind, plain};
 use crate::units::{Temperature, TemperatureIn, Time, TimeIn, hours, minutes};
 use crate::words;
-
-/// Tasks a cook may add by their name.
-pub const ADDED: [StepKind; 10] = [
-    StepKind::Turn,
-    StepKind::Wipe,
-    StepKind::Shield,
-    StepKind::Look,
-    StepKind::Baste,
-    StepKind::Glaze,
-    StepKind::Scrape,
-    StepKind::SliceTest,
-    StepKind::BonesOut,
-    StepKind::PullApart,
-];
-
-/// Whether a cook may add it: where it usually stands, or in the cold at an hour that has to be said.
-pub fn addable(kind: StepKind) -> bool {
-    ADDED.contains(&kind) || HANGS.contains(&kind) || plain(kind).is_some()
-}
 
 /// Basted from then on, and as often (TRADE 9.13).
 pub const BASTE_MIN: f64 = 30.0;

@@ -1,9 +1,9 @@
 //! On the bench: tools and bowls, giblets, drying, the salt itself, clean hands.
 
 use super::cover_steps::cover_bowl;
-use super::kind::StepKind;
 use super::recipe::{MixLies, Recipe};
-use super::step::{Hands, Step, figure, step};
+use super::step::{Step, figure, step};
+use crate::method::{Hands, StepKind};
 use crate::salt::{CoverKind, FaceGrams};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{MassIn, minutes};

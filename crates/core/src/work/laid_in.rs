@@ -1,10 +1,10 @@
 //! Portions of one dish that go into the heat one after the other, so that all come out together.
 
 use super::aside::Aside;
-use super::kind::StepKind;
 use super::recipe::Recipe;
-use super::step::{Beside, Hands, Moment, Phase, Place, Step, figure, step};
+use super::step::{Beside, Moment, Phase, Step, figure, step};
 use crate::fire::PortionHeat;
+use crate::method::{Hands, Place, StepKind};
 use crate::units::{LengthIn, TimeIn, minutes};
 use crate::words;
 

@@ -1,8 +1,10 @@
 //! Steps laid out on the calendar.
 
-use super::{ColdPlan, Quiet, exact};
-use crate::method::{Moment, Phase, Step};
+use super::ColdPlan;
+use crate::clock::{Quiet, exact};
+use crate::method::Place;
 use crate::units::{TimeIn, minutes};
+use crate::work::{Moment, Phase, Step};
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 use std::borrow::Cow;
@@ -33,8 +35,7 @@ pub fn lay_out(steps: Vec<Step>, cold: &ColdPlan, now: Timestamp) -> Vec<Timed> 
     let work = at;
     let mut after = cold.to;
     // Standing out and brushing come before the fire; preheating ends there.
-    let until_fire: SignedDuration =
-        steps.iter().filter(|s| s.phase == Phase::After && s.place == crate::method::Place::Bench).map(length).sum();
+    let until_fire: SignedDuration = steps.iter().filter(|s| s.phase == Phase::After && s.place == Place::Bench).map(length).sum();
     let fire = cold.to + until_fire;
     let mut timed: Vec<Timed> = steps
         .into_iter()

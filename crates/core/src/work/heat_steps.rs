@@ -1,11 +1,11 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
 use super::aside::{Aside, left_to_stand};
-use super::kind::StepKind;
 use super::recipe::{Recipe, Surface};
-use super::step::{Beside, Hands, Lasts, Phase, Place, Step, figure, step};
+use super::step::{Beside, Lasts, Phase, Step, figure, step};
 use crate::ask::Added;
 use crate::fire::{FALLS_APART_C, FIERCE, FireStage, HeatSource, How, Look, PortionHeat, Resting, StageEnd, Where, each_out};
+use crate::method::{Hands, Place, StepKind};
 use crate::piece::{Family, Species};
 use crate::salt::CoverKind;
 use crate::units::{IntervalIn, LengthIn, TemperatureIn, Time, TimeIn, minutes};
