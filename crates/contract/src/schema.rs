@@ -120,7 +120,7 @@ pub fn request_schema() -> Value {
             "shares": {"type": ["object", "null"], "additionalProperties": {"type": "number", "minimum": 0.0, "maximum": 1.0}, "description": "Each face’s share by its id; together 1."},
             "faces": list("The faces to salt.", 12, json!({"type": "string"})),
             "cover": object("salt.cover", "Salt on the skin as a tool.", json!({"kind": one_of("Which.", CoverKind::ALL.iter().map(|k| k.id()))}))})),
-        "ledger": list("Salty things that go on besides.", 20, ledger),
+        "ledger": list("Salty things that go on besides.", 30, ledger),
         "mix": with_one_of(["recipe", "parts"], object("mix", "A mix of the household’s own: its recipe, or its parts.", json!({
             "name": text("What it is called."), "recipe": text("One ingredient a line."), "parts": {"description": "Or its parts as weighed."},
             "made_for_g": {"type": ["number", "null"], "description": "For how much meat it was written."},

@@ -193,6 +193,31 @@ fn no_more_than_three_files_use_each_other_in_a_circle() {
     assert!(long.is_empty(), "these use each other in a circle: {long:#?}");
 }
 
+/// What each floor uses none of: what stands on it, and the request, which is settled before there is any work.
+const FLOORS: [(&str, &[&str]); 3] = [
+    ("method", &["work", "place", "plan", "run"]),
+    ("work", &["ask/request", "place", "plan", "run"]),
+    ("place", &["ask/request", "plan", "run"]),
+];
+
+#[test]
+fn no_floor_uses_what_stands_on_it() {
+    let graph = graph(&Path::new(env!("CARGO_MANIFEST_DIR")).join("src"));
+    let path = |module: &Module| module.join("/");
+    let inside = |path: &str, room: &str| path == room || path.strip_prefix(room).is_some_and(|rest| rest.starts_with('/'));
+    let mut looked_at = 0;
+    for (floor, above) in FLOORS {
+        for (file, uses) in graph.iter().filter(|(file, _)| inside(&path(file), floor)) {
+            looked_at += uses.len();
+            let wrong: Vec<String> = uses.iter().map(path).filter(|used| above.iter().any(|room| inside(used, room))).collect();
+            assert!(wrong.is_empty(), "{} uses {wrong:?}", path(file));
+        }
+    }
+    assert!(looked_at > 100, "only {looked_at} uses: is it read right?");
+    // The request is seen where it is used.
+    assert!(graph.iter().any(|(file, uses)| inside(&path(file), "plan") && uses.iter().any(|used| path(used) == "ask/request")));
+}
+
 #[test]
 fn a_circle_is_seen_through_a_door() {
     let folder = std::env::temp_dir().join(format!("circles-{}", std::process::id()));

@@ -366,36 +366,3 @@ fn side_of(recipe: &Recipe, task: &TaskRow) -> Option<Side> {
         _ => None,
     }
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::ask::PlanRequest;
-    use crate::piece::{Cut, Species};
-    use crate::plan::make_plan;
-    use crate::units::grams;
-
-    /// Every cut's own method writes steps that hang together: hands are washed between raw meat and the
-    /// refrigerator door, poultry lies lowest, skin rests open, and the piece ends on the table.
-    #[test]
-    fn steps_of_every_cut_keep_the_kitchens_rules() {
-        for cut in Cut::all() {
-            let weight = grams(f64::midpoint(cut.typical_g.0, cut.typical_g.1));
-            let plan = make_plan(&PlanRequest::new(cut, weight, "2026-12-10T09:00[Europe/Vienna]".parse().unwrap())).unwrap();
-            let kinds: Vec<StepKind> = plan.steps.iter().map(|s| s.step.kind).collect();
-            let place = |kind| kinds.iter().position(|k| *k == kind);
-            assert!(place(StepKind::Salt) < place(StepKind::Wash) && place(StepKind::Wash) < place(StepKind::Chill), "{}", cut.id);
-            assert!(place(StepKind::Dry) < place(StepKind::Salt), "{}: dried before it is salted", cut.id);
-            // The row ends on the table; what is left goes back into the cold after the meal.
-            let row = plan.steps.iter().rfind(|s| s.step.phase != Phase::Beside).unwrap();
-            assert_eq!((row.step.kind, kinds.last()), (StepKind::Carve, Some(&StepKind::Leftovers)), "{}", cut.id);
-            let step = |kind| plan.steps.iter().map(|s| &s.step).find(|s| s.kind == kind);
-            assert_eq!(step(StepKind::Pierce).is_some(), cut.has_fat_window(), "{}", cut.id);
-            let chill = step(StepKind::Chill).unwrap();
-            assert_eq!(chill.detail.contains("lowest shelf"), cut.species == Species::Poultry, "{}", cut.id);
-            assert_eq!(step(StepKind::Rest).unwrap().detail.contains("Rest open"), cut.skin_mm > 0.0, "{}", cut.id);
-            assert_eq!(step(StepKind::Temper).is_none(), cut.species == Species::Poultry, "{}: straight from the cold", cut.id);
-            assert!(plan.steps.iter().all(|s| s.step.hands_on <= s.step.takes || s.step.kind == StepKind::Chill), "{}", cut.id);
-        }
-    }
-}
