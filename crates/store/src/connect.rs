@@ -59,6 +59,11 @@ impl Store {
         Ok(done?)
     }
 
+    /// The name of the last step of the schema: where it stands in `seaql_migrations`, the schema is whole.
+    pub fn newest_schema() -> String {
+        Migrator::migrations().last().map_or_else(String::new, |step| step.name().to_owned())
+    }
+
     /// Brings the schema up to date as a server does that is killed after so many statements of the move of events. For tests.
     #[doc(hidden)]
     pub async fn migrate_until_killed(&self, statements: usize) -> Result<(), StoreError> {

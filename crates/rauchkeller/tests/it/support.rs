@@ -151,7 +151,7 @@ pub async fn signed_up(server: &Server) -> reqwest::Client {
         (answer.status() == 303).then_some(())
     })
     .await;
-    let last = std::env::var("RAUCHKELLER_SCHEMA").unwrap_or_else(|_| "m011_kit".into());
+    let last = std::env::var("RAUCHKELLER_SCHEMA").unwrap_or_else(|_| rauchkeller_store::Store::newest_schema());
     let last = format!("SELECT COUNT(*) AS n FROM seaql_migrations WHERE version = '{last}'");
     eventually("the schema is whole", || async { (server.count(&last).await == 1).then_some(()) }).await;
     client
@@ -271,6 +271,8 @@ impl Browser {
 
     /// Signs up a household of its own through the door.
     pub async fn signs_up(&self, server: &Server, kitchen: &str) {
+        // The schema is migrated beside the first requests.
+        signed_up(server).await;
         self.go(&server.url("/sign-up")).await;
         self.retype("[name=household]", kitchen).await;
         self.retype("[name=name]", "Cook").await;
