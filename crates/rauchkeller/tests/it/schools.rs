@@ -97,16 +97,17 @@ async fn a_way_is_chosen_on_the_bench() {
     browser.text_when("h1", |text| text.contains("Ways for this pork belly")).await;
     let rows = browser.js("return [...document.querySelectorAll('.way')].map((w) => w.innerText)").await;
     let rows: Vec<String> = serde_json::from_value(rows).unwrap();
-    // Nine fit; each says its hours, hands, heat and grams, and no two are the same.
-    assert!(
-        rows.len() == 9 && rows.iter().all(|row| row.contains("in the cold") && row.contains("hands") && row.contains(" g\n")),
-        "{rows:#?}"
-    );
+    // Nine fit; each says its hours, hands, heat, grams, skin and both mouthfuls, each figure with its bar.
+    assert!(rows.len() == 9 && rows.iter().all(|row| row.contains(" min") && row.contains(" g\n")), "{rows:#?}");
+    let figures = "return [...document.querySelectorAll('.way')].map((w) => [...w.querySelectorAll('td[data-what]')].filter((t) => t.querySelector('.way-bar')).map((t) => t.dataset.what).join())";
+    let figures: Vec<String> = serde_json::from_value(browser.js(figures).await).unwrap();
+    let all = "in the cold,hands,in the heat,salt,skin dry,first bite,middle";
+    assert!(figures.len() == 9 && figures.iter().all(|of| of == all), "{figures:?}");
     let crust = rows.iter().find(|row| row.contains("same-day crust")).unwrap();
     assert!(crust.contains("none"), "{crust}");
     let others = browser.text_when(".not-here", |text| !text.is_empty()).await;
     assert!(others.contains("scored bird") && others.contains("it is written for birds"), "{others}");
-    browser.js("[...document.querySelectorAll('.way h2 a')].find((a) => a.innerText === 'same-day crust').click()").await;
+    browser.js("[...document.querySelectorAll('.way-name a')].find((a) => a.innerText === 'same-day crust').click()").await;
     browser.find("#bench").await;
     // 5 g/kg of 2.4 kg is 12; what the crust leaves stays on the skin.
     assert_eq!(browser.text_when("#grams", |text| !text.is_empty()).await, "12.0");

@@ -233,6 +233,10 @@ fn lane_names(grid: &Grid, width: Width) -> String {
     svg
 }
 
+/// Half as wide as the name of an hour, and of a day, with what stands free of the edge.
+const HALF_AN_HOUR: f64 = 12.0;
+const HALF_A_DAY: f64 = 26.0;
+
 /// Nights shaded, days named, hours ticked.
 fn hours(board: &Board, grid: &Grid) -> String {
     let mut svg = String::new();
@@ -279,9 +283,16 @@ fn hours(board: &Board, grid: &Grid) -> String {
             let name =
                 if midnight { format!(r#"<tspan class="strong">{}</tspan>"#, wall.strftime("%a %-d")) } else { format!("{hour:02}") };
             let class = if midnight { "hour midnight" } else { "hour" };
+            // At the edge it stands inside of its line, so that nothing of it is cut.
+            let half = if midnight { HALF_A_DAY } else { HALF_AN_HOUR };
+            let anchor = match x {
+                x if x + half > grid.right => "end",
+                x if x - half < grid.left => "start",
+                _ => "middle",
+            };
             let _ = write!(
                 svg,
-                r#"<path class="{class}" d="M{x} {}V{}"/><text class="tick" x="{x}" y="{}" text-anchor="middle">{name}</text>"#,
+                r#"<path class="{class}" d="M{x} {}V{}"/><text class="tick" x="{x}" y="{}" text-anchor="{anchor}">{name}</text>"#,
                 n(grid.head),
                 n(grid.bottom()),
                 n(grid.head - 8.0),

@@ -1,6 +1,7 @@
 //! The board: time only runs right, quiet hours are shortened, what is past is solid.
 
 use super::*;
+use std::collections::BTreeSet;
 
 fn at(text: &str) -> Timestamp {
     text.parse().unwrap()
@@ -49,6 +50,33 @@ fn time_only_runs_right_and_stays_on_the_board() {
         }
         assert!((grid.x(board.from) - grid.left).abs() < 1e-9 && (grid.x(board.to) - grid.right).abs() < 1e-9);
     }
+}
+
+/// Whenever it begins and ends, no name of an hour is cut by the edge of the board.
+#[test]
+fn the_name_of_an_hour_stands_on_the_board() {
+    let mut seen = BTreeSet::new();
+    for minutes in 0..180 {
+        let later = SignedDuration::from_mins(minutes);
+        let mut board = board("2026-12-12T10:00:00Z");
+        (board.from, board.to) = (board.from + later, board.to + later);
+        for (width, edges) in [(Width::Narrow, (0.0, 358.0)), (Width::Wide, (140.0, 1200.0))] {
+            let svg = hours(&board, &Grid::of(&board, width));
+            for text in svg.split(r#"<text class="tick" "#).skip(1) {
+                let said = |name: &str| text.split(&format!(r#"{name}=""#)).nth(1).unwrap().split('"').next().unwrap().to_owned();
+                let (x, anchor) = (said("x").parse::<f64>().unwrap(), said("text-anchor"));
+                let wide = 2.0 * if text.contains("strong") { HALF_A_DAY } else { HALF_AN_HOUR } - 4.0;
+                let begins = match anchor.as_str() {
+                    "start" => x,
+                    "end" => x - wide,
+                    _ => x - wide / 2.0,
+                };
+                assert!(begins >= edges.0 && begins + wide <= edges.1, "{anchor} at {x}");
+                seen.insert(anchor);
+            }
+        }
+    }
+    assert_eq!(seen.len(), 3, "names at both edges and between: {seen:?}");
 }
 
 #[test]
