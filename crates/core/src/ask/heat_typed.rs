@@ -193,12 +193,30 @@ fn short(text: &str) -> String {
 }
 
 fn degrees(at: Temperature) -> String {
-    let text = format!("{:.1}", at.in_c());
-    format!("{} °C", text.trim_end_matches('0').trim_end_matches('.'))
+    degrees_in(at, None)
 }
 
-/// Stages in the words that say them again.
+fn degrees_in(at: Temperature, system: Option<System>) -> String {
+    let (number, unit) = if system == Some(System::Customary) { (at.in_f(), "°F") } else { (at.in_c(), "°C") };
+    let text = format!("{number:.1}");
+    format!("{} {unit}", text.trim_end_matches('0').trim_end_matches('.'))
+}
+
+/// Stages in the words that say them again, in degrees Celsius.
 pub fn say_stages(stages: &[StageAsk]) -> String {
+    say_stages_in(stages, None)
+}
+
+/// The same in the degrees of a household: °F in a customary one, °C else.
+///
+/// ```
+/// use rauchkeller_core::{ask::{read_stages, say_stages_in}, units::System};
+/// let stages = read_stages("150 °C 2 h, then 250 °C until hollow", None).unwrap();
+/// // By hand: 150 °C are 302 °F, 250 °C are 482.
+/// assert_eq!(say_stages_in(&stages, Some(System::Customary)), "302 °F 2 h, then 482 °F until hollow");
+/// ```
+pub fn say_stages_in(stages: &[StageAsk], system: Option<System>) -> String {
+    let degrees = |at: Temperature| degrees_in(at, system);
     let say = |stage: &StageAsk| {
         let mut words: Vec<String> = stage.with.map(|with| with.id().to_owned()).into_iter().collect();
         if stage.how != How::Open {

@@ -16,7 +16,7 @@ mod tasks_typed;
 pub use heat::{AirAsk, FinishAsk, FinishStyle, FireRequest, StageAsk};
 pub use heat_refused::MOST_STAGES;
 pub(crate) use heat_refused::refuse_fire;
-pub use heat_typed::{HeatSlip, read_finish, read_heat, read_stages, say_finish, say_stages};
+pub use heat_typed::{HeatSlip, read_finish, read_heat, read_stages, say_finish, say_stages, say_stages_in};
 pub use hours::{Goal, HoursFrom};
 pub use kitchen::{Kitchen, usual_fridge};
 pub use knife::SkinAsk;

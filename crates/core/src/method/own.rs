@@ -15,7 +15,7 @@ use super::plain::{Side, plain};
 use super::rows::{in_order, row};
 use super::school::{Method, School, TaskRow, Words};
 use crate::ask::StageAsk;
-use crate::salt::{CoverKind, Salt};
+use crate::salt::Salt;
 use crate::skin::drying::FridgePlacement;
 use crate::units::GramsPerKg;
 
@@ -47,7 +47,7 @@ pub enum Edit {
     Earlier(Words),
     /// Done after the one behind it.
     Later(Words),
-    /// Not done; what was done beside it goes with it.
+    /// Not done; what was done beside it goes with it, or to the next of its kind.
     LeaveOut(Words),
     /// Done too: after a task of the row, or first. What is done beside the row lies down beside the task it usually goes with.
     Add(StepKind, Option<Words>),
@@ -87,7 +87,7 @@ const ONCE: [StepKind; 9] = [
 ];
 
 /// Further kinds of the row a cook may add; what is said as it stands may be, too.
-const MORE: [StepKind; 5] = [StepKind::Dry, StepKind::Score, StepKind::Pierce, StepKind::Wash, StepKind::BrushDry];
+const MORE: [StepKind; 6] = [StepKind::Heat, StepKind::Dry, StepKind::Score, StepKind::Pierce, StepKind::Wash, StepKind::BrushDry];
 
 impl School {
     /// A copy that can be changed, under another id and name.
@@ -153,12 +153,15 @@ impl School {
     }
 
     fn leave_out(&mut self, id: &str) -> Result<(), EditRefused> {
-        if !self.tasks.iter().any(|task| task.id == id) {
-            return Err(EditRefused::NoSuchTask);
-        }
+        let kind = self.tasks.iter().find(|task| task.id == id).ok_or(EditRefused::NoSuchTask)?.kind;
         let (mut row, mut beside) = self.parted();
         row.retain(|task| task.id != id);
-        beside.retain(|task| task.id != id && task.beside.as_deref() != Some(id));
+        // What was done beside it is done beside the next of its kind, where there is one: of two stages the other wants its heat, too.
+        let heir = row.iter().find(|task| task.kind == kind).map(|task| task.id.clone());
+        beside.retain(|task| task.id != id && (heir.is_some() || task.beside.as_deref() != Some(id)));
+        for task in beside.iter_mut().filter(|task| task.beside.as_deref() == Some(id)) {
+            task.beside.clone_from(&heir);
+        }
         self.put_together(row, beside);
         // A cover that nobody lays on is none, and there is nothing of it to take off or to fill.
         if self.says.cover.is_some() && !self.has(StepKind::CoverOn) {
@@ -189,6 +192,11 @@ impl School {
                 Some(id) => row.iter().position(|task| task.id == *id).ok_or(EditRefused::NoSuchTask)? + 1,
                 None => 0,
             };
+            // What goes into the heat wants it hot.
+            if kind == StepKind::Heat && !self.has(StepKind::Preheat) {
+                let hot = TaskRow::usual(StepKind::Preheat);
+                beside.push(TaskRow { beside: Some(new.id.clone()), ..hot });
+            }
             row.insert(at, new);
         }
         self.put_together(row, beside);
@@ -215,17 +223,6 @@ impl School {
         let known = ONCE.contains(&kind) || MORE.contains(&kind) || plain(kind).is_some() || addable(kind);
         // What liquid and glaze are made of, the cook says with the bath or the glaze.
         known && !(ONCE.contains(&kind) && self.has(kind))
-    }
-
-    /// Whether the cover goes on before a stage and comes off only after it: the stages that pass under a crust, in order.
-    pub fn stages_under_the_crust(&self) -> usize {
-        if self.says.cover.is_none_or(|cover| cover.kind != CoverKind::Crust) {
-            return 0;
-        }
-        let (row, _) = self.parted();
-        let on = row.iter().position(|task| task.kind == StepKind::CoverOn);
-        let under = row.iter().skip(on.unwrap_or(row.len())).take_while(|task| task.kind != StepKind::CoverOff);
-        under.filter(|task| task.kind == StepKind::Heat).count()
     }
 }
 
@@ -314,11 +311,11 @@ mod tests {
         let refused = refuse_document(&stays);
         let on = stays.tasks.iter().position(|task| task.kind == StepKind::CoverOn).unwrap();
         assert_eq!(refused.iter().map(|r| r.field.to_string()).collect::<Vec<_>>(), [format!("tasks[{on}]")]);
-        // Put in again where it was, it is sound.
-        assert_eq!(stays.stages_under_the_crust(), 2);
-        assert_eq!(copy.stages_under_the_crust(), 1);
+        // Put in again where it was, it is sound, and between the two stages.
         let mended = stays.edited(&Edit::Add(StepKind::CoverOff, Some("heat".into()))).unwrap();
-        assert!(refuse_document(&mended).is_empty() && mended.stages_under_the_crust() == 1);
+        assert!(refuse_document(&mended).is_empty());
+        let kinds = |school: &School| school.parted().0.iter().map(|task| task.kind).collect::<Vec<_>>();
+        assert_eq!(kinds(&mended), kinds(&copy));
         assert!(copy.edited(&Edit::LeaveOut("cover-on".into())).unwrap().edited(&Edit::Add(StepKind::CoverOff, None)).is_err());
         // Laid on by nobody there is no cover.
         let bare = copy.edited(&Edit::LeaveOut("cover-on".into())).unwrap();
@@ -343,6 +340,22 @@ mod tests {
         assert_eq!(warm.edited(&Edit::Add(StepKind::Turn, None)), Err(EditRefused::NothingBeside));
         let cold = warm.edited(&Edit::Add(StepKind::Chill, Some("wash".into()))).unwrap();
         assert!(cold.wants.cold_rest && cold.rests_in_the_cold());
+    }
+
+    /// The heat that was left out comes back with its coming up.
+    #[test]
+    fn heat_left_out_can_be_put_in_again() {
+        let copy = Method::find("dry-brine").unwrap().copied("own-dry", "Ours");
+        let cold = copy.edited(&Edit::LeaveOut("heat".into())).unwrap();
+        assert_eq!(refuse_document(&cold).iter().map(|r| r.field.to_string()).collect::<Vec<_>>(), ["tasks"]);
+        let hot = cold.edited(&Edit::Add(StepKind::Heat, Some("brush-dry".into()))).unwrap();
+        assert!(refuse_document(&hot).is_empty(), "{:?}", refuse_document(&hot));
+        let preheats = |school: &School| school.tasks.iter().filter(|task| task.kind == StepKind::Preheat).count();
+        assert_eq!((preheats(&copy), preheats(&hot)), (1, 1));
+        // Of two the other keeps it.
+        let two = Method::find("same-day-crust").unwrap().copied("own-two", "Ours").edited(&Edit::LeaveOut("heat".into())).unwrap();
+        let of = two.tasks.iter().find(|task| task.kind == StepKind::Preheat).and_then(|task| task.beside.clone());
+        assert_eq!(of.as_deref(), Some("heat-2"));
     }
 
     #[test]

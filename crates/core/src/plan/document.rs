@@ -2,7 +2,7 @@
 
 use crate::ask::{PlanRequest, Refusal, refuse_fire};
 use crate::caution::is_known_caution;
-use crate::method::{SaltEffect, School, StepKind, TaskRow, addable, in_order, is_said_as_it_stands};
+use crate::method::{SaltEffect, School, StepKind, TaskRow, addable, in_order, is_said_as_it_stands, usual_title};
 use crate::salt::{DoseLevel, dose_level};
 use crate::units::{grams, hours};
 use crate::words::plain;
@@ -90,7 +90,7 @@ fn cold(school: &School) -> Vec<Refusal> {
                 "own_hours",
                 typed,
                 "no hours without a rest in the cold",
-                "Add a chill task, or leave the hours out.",
+                "Add a stay in the refrigerator, or leave the hours out.",
             ));
         }
     }
@@ -305,7 +305,7 @@ fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
     let last = |kind: StepKind| ordered.iter().rposition(|task| task.kind == kind);
     for kind in [StepKind::Chill, StepKind::Salt, StepKind::Temper, StepKind::Rest, StepKind::Hold, StepKind::Carve, StepKind::Preheat] {
         for again in tasks.iter().filter(|task| task.kind == kind).skip(1) {
-            let typed = format!("{} twice", kind.id());
+            let typed = format!("“{}” twice", usual_title(kind));
             found.push(Refusal::new(
                 format!("tasks[{}].task", index(&again.id)),
                 typed,
@@ -315,19 +315,14 @@ fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
         }
     }
     let Some(heat) = place(StepKind::Heat) else {
-        found.push(Refusal::new(
-            "tasks",
-            "no heat",
-            "a task heat",
-            "Add { \"id\": \"heat\", \"task\": \"heat\" } where it goes into the heat.",
-        ));
+        found.push(Refusal::new("tasks", "no heat", "a task that takes it into the heat", "Add one where it goes in."));
         return found;
     };
     for kind in [StepKind::Chill, StepKind::Salt, StepKind::Temper, StepKind::LayOut] {
         if let Some(late) = place(kind).filter(|at| *at > heat) {
-            let typed = format!("{} after the heat", kind.id());
+            let typed = format!("“{}” after the heat", usual_title(kind));
             let at = format!("tasks[{}].after", index(&ordered[late].id));
-            found.push(Refusal::new(at, typed, "before the heat", "Put it before the task heat."));
+            found.push(Refusal::new(at, typed, "before the heat", "Put it before it goes into the heat."));
         }
     }
     for kind in [StepKind::Roast, StepKind::Grill, StepKind::Sear] {
@@ -339,7 +334,7 @@ fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
     if let Some(on) = place(StepKind::CoverOn).filter(|on| last(StepKind::CoverOff).is_none_or(|off| off < *on)) {
         let typed = "salt that goes on and never comes off";
         let at = format!("tasks[{}]", index(&ordered[on].id));
-        found.push(Refusal::new(at, typed, "cover-on with a cover-off after it", "Add the task that takes it off."));
+        found.push(Refusal::new(at, typed, "salt on the skin that is taken off again later", "Add the task that takes it off."));
     }
     found
 }

@@ -14,6 +14,7 @@ mod silhouette;
 mod slice;
 mod tray;
 mod unfolded;
+mod width;
 
 pub use band::{Band, School, draw_band};
 pub use board::{Board, BoardPiece, Segment, draw_board};
@@ -23,9 +24,10 @@ pub use heat::draw_heat;
 pub use ladder::{Poured, draw_ladder, draw_live_ladder};
 pub(crate) use number::{Path, n};
 pub use silhouette::draw_silhouette;
-pub use slice::{Slice, Width, draw_slice};
+pub use slice::{Slice, draw_slice};
 pub use tray::draw_tray;
 pub use unfolded::draw_unfolded;
+pub use width::Width;
 
 /// A fixed scatter between 0 and 1: the same picture for the same piece, every time.
 pub(crate) fn scatter(seed: u64) -> f64 {

@@ -2,6 +2,7 @@
 
 mod inside;
 
+use super::width::Width;
 use super::{Path, n, scatter, text};
 use inside::{bones, marbling, rib, shaft, string};
 use rauchkeller_contract::{PlanDoc, RequestDoc};
@@ -10,25 +11,6 @@ use rauchkeller_core::salt::travel::Profile;
 use rauchkeller_core::units::System;
 use std::fmt::Write;
 use std::sync::LazyLock;
-
-/// For which screen.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Width {
-    /// A laptop: labels stand to the right.
-    Wide,
-    /// A phone: labels stand in the text below.
-    Narrow,
-}
-
-impl Width {
-    /// Prefix of pattern ids: a drawing hidden on this screen lends no patterns to the other.
-    pub fn texture(self) -> &'static str {
-        match self {
-            Self::Wide => "tw-",
-            Self::Narrow => "tn-",
-        }
-    }
-}
 
 /// Everything the picture shows.
 #[derive(Debug, Clone)]

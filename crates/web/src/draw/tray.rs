@@ -1,6 +1,6 @@
 //! Portions of a dish in one tray, each at its own size, with its grams.
 
-use super::slice::Width;
+use super::width::Width;
 use super::{n, text};
 use crate::words::{grams, trim};
 use rauchkeller_contract::PortionDoc;

@@ -1,7 +1,7 @@
 //! The piece unfolded into its faces at true proportion: where the salt goes, grain by grain.
 
 use super::outline::Outline;
-use super::slice::Width;
+use super::width::Width;
 use super::{n, scatter, text};
 use crate::words::{grams, trim};
 use rauchkeller_contract::{FaceDoc, PlanDoc};

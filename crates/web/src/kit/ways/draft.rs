@@ -3,11 +3,11 @@
 use crate::kit::Shelf;
 use crate::words::{one_line, trim};
 use rauchkeller_contract::{method_value, read_draft};
-use rauchkeller_core::ask::{read_stages, say_stages};
+use rauchkeller_core::ask::{read_stages, say_stages_in};
 use rauchkeller_core::method::{Edit, School, StepKind, Words};
 use rauchkeller_core::salt::{Salt, SpoonSalt, read_dose};
 use rauchkeller_core::skin::drying::FridgePlacement;
-use rauchkeller_core::units::System;
+use rauchkeller_core::units::{GramsPerKg, System};
 use std::collections::{BTreeMap, HashMap};
 
 /// What was sent: fields by their names.
@@ -77,30 +77,28 @@ impl Draft {
         }
     }
 
-    /// What a field says, as a change.
+    /// What a field says, as a change; nothing typed takes what is usual.
     fn edit(&self, field: &str, typed: &str, shelf: &Shelf) -> Result<Edit, String> {
-        let said = |edit: Edit, nothing: Edit| if typed.is_empty() { nothing } else { edit };
+        let said = (!typed.is_empty()).then_some(typed);
         Ok(match field {
             "name" => Edit::Name(typed.to_owned()),
             "why" => Edit::Why(typed.to_owned()),
-            "salt" => Edit::Salt(if typed.is_empty() { None } else { Some(salt_of(typed, shelf)?) }),
+            "salt" => Edit::Salt(said.map(|choice| salt_of(choice, shelf)).transpose()?),
             "lies" => Edit::Lies(FridgePlacement::find(typed)),
-            "hours" => said(Edit::Hours(read_hours(typed)), Edit::Hours(None)),
-            "dose" if typed.is_empty() => Edit::Dose(None),
-            "dose" => {
-                let salt = self.school.says.salt.clone().or_else(|| Salt::find("fine-sea")).ok_or("There is no salt.")?;
-                let dose = read_dose(typed, SpoonSalt::of(&salt, self.school.says.salt.is_some()));
-                Edit::Dose(Some(dose.map_err(|error| super::sentence_of(&error))?))
+            "hours" => Edit::Hours(said.map(hours_said).transpose()?),
+            "dose" => Edit::Dose(said.map(|typed| self.dose_said(typed)).transpose()?),
+            _ => {
+                let stages = said.map(|typed| read_stages(typed, shelf.system));
+                Edit::Heat(stages.transpose().map_err(|slip| super::sentence_of(&slip.says))?)
             }
-            _ if typed.is_empty() => Edit::Heat(None),
-            _ => Edit::Heat(Some(read_stages(typed, shelf.system).map_err(|slip| super::sentence_of(&slip.says))?)),
         })
-        .and_then(|edit| match edit {
-            Edit::Hours(None) if !typed.is_empty() => {
-                Err(format!("“{}” says no hours; write the shortest, the ideal and the longest, like 12, 24, 48.", short(typed)))
-            }
-            edit => Ok(edit),
-        })
+    }
+
+    /// A dose; spoons are of the salt of the way.
+    fn dose_said(&self, typed: &str) -> Result<GramsPerKg, String> {
+        let own = self.school.says.salt.as_ref();
+        let salt = own.cloned().or_else(|| Salt::find("fine-sea")).ok_or("There is no salt.")?;
+        read_dose(typed, SpoonSalt::of(&salt, own.is_some())).map_err(|error| super::sentence_of(&error))
     }
 
     fn read_row(&mut self, fields: &Fields, id: &Words) {
@@ -156,7 +154,7 @@ impl Draft {
             "salt" => says.salt.as_ref().map(|salt| salt.id.to_string()).unwrap_or_default(),
             "hours" => school.own_hours.map(|(a, b, c)| [a, b, c].map(|h| trim(h, 2)).join(", ")).unwrap_or_default(),
             "lies" => says.lies.map(|lies| lies.id().to_owned()).unwrap_or_default(),
-            "heat" => says.fire.stages.as_deref().map(|stages| in_degrees_of(&say_stages(stages), self.system)).unwrap_or_default(),
+            "heat" => says.fire.stages.as_deref().map(|stages| say_stages_in(stages, self.system)).unwrap_or_default(),
             _ => String::new(),
         }
     }
@@ -191,6 +189,11 @@ fn salt_of(choice: &str, shelf: &Shelf) -> Result<Salt, String> {
     }
 }
 
+fn hours_said(typed: &str) -> Result<(f64, f64, f64), String> {
+    let says = || format!("“{}” says no hours; write the shortest, the ideal and the longest, like 12, 24, 48.", short(typed));
+    read_hours(typed).ok_or_else(says)
+}
+
 /// `12, 24, 48`, `12 / 24 / 48 h`, or one number for all three.
 fn read_hours(typed: &str) -> Option<(f64, f64, f64)> {
     let parts =
@@ -201,20 +204,6 @@ fn read_hours(typed: &str) -> Option<(f64, f64, f64)> {
         [shortest, ideal, longest] => Some((*shortest, *ideal, *longest)),
         _ => None,
     }
-}
-
-/// Degrees in the scale that the household reads: what is typed is read in it, too.
-fn in_degrees_of(text: &str, system: Option<System>) -> String {
-    if system != Some(System::Customary) {
-        return text.to_owned();
-    }
-    let last = text.matches(" °C").count();
-    let turned = |(i, part): (usize, &str)| {
-        let at = part.rfind(' ').map_or(0, |at| at + 1);
-        let degrees = part[at..].parse::<f64>().ok().filter(|_| i < last);
-        degrees.map_or_else(|| part.to_owned(), |c| format!("{}{:.0} °F", &part[..at], c * 1.8 + 32.0))
-    };
-    text.split(" °C").enumerate().map(turned).collect()
 }
 
 fn short(text: &str) -> String {
@@ -285,10 +274,14 @@ mod tests {
 
     #[test]
     fn a_pounds_kitchen_reads_its_own_degrees() {
-        let pounds = Some(System::Customary);
-        assert_eq!(in_degrees_of("150 °C 2 h, then 250 °C until hollow", pounds), "302 °F 2 h, then 482 °F until hollow");
-        assert_eq!(in_degrees_of("max until hollow", pounds), "max until hollow");
-        assert_eq!(in_degrees_of("150 °C 2 h", None), "150 °C 2 h");
+        let draft = Draft::of(
+            ours().edited(&Edit::Heat(Some(read_stages("150 °C 2 h, then max until hollow", None).unwrap()))).unwrap(),
+            Some(System::Customary),
+        );
+        assert_eq!(draft.says("heat"), "302 °F 2 h, then max until hollow");
+        // Read again it is what it was.
+        let again = read_stages(&draft.says("heat"), Some(System::Customary)).unwrap();
+        assert_eq!(say_stages_in(&again, None), "150 °C 2 h, then max until hollow");
     }
 
     #[test]

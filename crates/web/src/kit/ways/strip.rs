@@ -2,7 +2,7 @@
 
 use super::draft::{Draft, Fields};
 use crate::bench::{BenchForm, WayLine, way_line};
-use crate::kit::Shelf;
+use crate::kit::{Shelf, form_key};
 use crate::words::{day_wall, instant, sentence, trim};
 use jiff::ZonedDateTime;
 use rauchkeller_contract::{PlanDoc, method_value, plan_from, read_way};
@@ -122,7 +122,7 @@ impl WayView {
         Self {
             id: field("id"),
             seen: field("seen").parse().unwrap_or(0),
-            key: super::super::form_key(&field("key")),
+            key: form_key(&field("key")),
             bench: form.address(),
             document: draft.document(),
             name: draft.says("name"),
