@@ -26,8 +26,9 @@ pub(crate) fn read_fire(root: &mut Reader, numbers: &mut Numbers, problems: &mut
     let finish = read_finish(&mut fire, problems);
     let resting = fire.named("rest", Resting::find, &Resting::NAMES, problems);
     let hold = read_hold(&mut fire, problems);
+    let again = fire.get("again").is_some().then(|| fire.object("again", problems)).and_then(|stage| read_stage(stage, problems));
     fire.finish(problems);
-    FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, ..FireRequest::default() }
+    FireRequest { with, stages: (said && readable).then_some(stages), finish, resting, hold, again, ..FireRequest::default() }
 }
 
 /// Most appliances of one kitchen.
@@ -112,29 +113,31 @@ pub fn appliances_of(request: &Value) -> Hottest {
 
 /// Stages as a request has them.
 pub fn stages_value(stages: &[StageAsk]) -> Value {
-    let stage = |stage: &StageAsk| {
-        let mut value = json!({
-            "air_c": match stage.air {
-                AirAsk::At(air) => json!(r4(air.in_c())),
-                AirAsk::Word(word) => json!(HeatWord::NAMES[word as usize]),
-            },
-            "how": stage.how.id(),
-            "until": match stage.until {
-                StageEnd::After(time) => json!({"minutes": r4(time.in_min())}),
-                StageEnd::Core(core) => json!({"core_c": r4(core.in_c())}),
-                StageEnd::Finish => json!({"core": "finish"}),
-                StageEnd::Look(look) => json!({"look": look.id()}),
-            },
-        });
-        if let Some(with) = stage.with {
-            value["with"] = with.id().into();
-        }
-        if let Some(flip) = stage.flip {
-            value["flip_min"] = json!(r4(flip.in_min()));
-        }
-        value
-    };
-    stages.iter().map(stage).collect()
+    stages.iter().map(stage_value).collect()
+}
+
+/// One of them.
+pub fn stage_value(stage: &StageAsk) -> Value {
+    let mut value = json!({
+        "air_c": match stage.air {
+            AirAsk::At(air) => json!(r4(air.in_c())),
+            AirAsk::Word(word) => json!(HeatWord::NAMES[word as usize]),
+        },
+        "how": stage.how.id(),
+        "until": match stage.until {
+            StageEnd::After(time) => json!({"minutes": r4(time.in_min())}),
+            StageEnd::Core(core) => json!({"core_c": r4(core.in_c())}),
+            StageEnd::Finish => json!({"core": "finish"}),
+            StageEnd::Look(look) => json!({"look": look.id()}),
+        },
+    });
+    if let Some(with) = stage.with {
+        value["with"] = with.id().into();
+    }
+    if let Some(flip) = stage.flip {
+        value["flip_min"] = json!(r4(flip.in_min()));
+    }
+    value
 }
 
 /// A finish as a request has it.

@@ -1,9 +1,10 @@
 //! The heat on the wire: where it is to end, its stages, its curve.
 
 use crate::to_doc::{instant, r4};
-use rauchkeller_core::fire::{FireStage, StageEnd};
+use rauchkeller_core::fire::{FireStage, HeatPoint, StageEnd};
+use rauchkeller_core::method::StepKind;
 use rauchkeller_core::plan::{Plan, PlanStep};
-use rauchkeller_core::units::{IntervalIn, Temperature, TemperatureIn, Time, TimeIn};
+use rauchkeller_core::units::{IntervalIn, LengthIn, Temperature, TemperatureIn, Time, TimeIn};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -99,6 +100,9 @@ pub struct FireDoc {
     /// What the heat does to the skin; null without skin. An estimate.
     #[serde(default)]
     pub skin: Option<CrispDoc>,
+    /// Cooked ahead and chilled: how it is heated again; null where it is heated once.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub again: Option<AgainDoc>,
     /// From the heat to the end of the rest: minutes, then what surrounds it, its surface, its core, °C.
     #[serde(default)]
     pub curve: Vec<[f64; 4]>,
@@ -124,6 +128,35 @@ pub struct CrispDoc {
     /// Minutes for which it stays as hot after that.
     #[serde(default)]
     pub scorches_min: f64,
+}
+
+/// The second heat.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct AgainDoc {
+    /// How long it lies in the refrigerator before, cooked.
+    pub chilled_h: f64,
+    /// It lies there in parts no thicker than this; null where the piece itself is no thicker.
+    pub parts_mm: Option<f64>,
+    /// What heats it.
+    pub with: String,
+    /// Temperature of air or metal.
+    pub air_c: f64,
+    /// How it lies in it.
+    pub how: String,
+    /// How long it takes, from the refrigerator.
+    pub minutes: f64,
+    /// Lower end of the band.
+    pub minutes_low: f64,
+    /// Upper end.
+    pub minutes_high: f64,
+    /// Out when the middle reads this.
+    pub out_c: f64,
+    /// When it begins.
+    pub starts_at: String,
+    /// When it ends.
+    pub ends_at: String,
+    /// From the heat to the end of the rest: minutes, then what surrounds it, its surface, its core, °C.
+    pub curve: Vec<[f64; 4]>,
 }
 
 impl FireDoc {
@@ -243,8 +276,33 @@ pub(crate) fn fire_doc(plan: &Plan) -> FireDoc {
             puffs_min: skin.puffs.map(|at| r4(at.in_min())),
             scorches_min: r4(skin.scorches.in_min()),
         }),
-        curve: fire.curve.iter().map(|p| [p.after.in_min(), p.air.in_c(), p.surface.in_c(), p.core.in_c()].map(r1)).collect(),
+        again: again_doc(plan),
+        curve: curve_doc(&fire.curve),
     }
+}
+
+fn curve_doc(curve: &[HeatPoint]) -> Vec<[f64; 4]> {
+    curve.iter().map(|p| [p.after.in_min(), p.air.in_c(), p.surface.in_c(), p.core.in_c()].map(r1)).collect()
+}
+
+/// The second heat with the hours of its task.
+fn again_doc(plan: &Plan) -> Option<AgainDoc> {
+    let ((again, kept), zone) = (plan.fire.again.as_ref()?, plan.request.now.time_zone());
+    let task = plan.steps.iter().find(|task| task.step.kind == StepKind::HeatAgain)?;
+    Some(AgainDoc {
+        chilled_h: r4(kept.in_h()),
+        parts_mm: again.parts.map(|thick| r4(thick.in_mm())),
+        with: again.stage.with.id().into(),
+        air_c: r4(again.stage.air.in_c()),
+        how: again.stage.how.id().into(),
+        minutes: r4(again.takes.in_min()),
+        minutes_low: r4(again.low.in_min()),
+        minutes_high: r4(again.high.in_min()),
+        out_c: r4(again.out_at.in_c()),
+        starts_at: instant(task.starts, zone),
+        ends_at: instant(task.ends, zone),
+        curve: curve_doc(&again.curve),
+    })
 }
 
 /// Each stage with the hours of its task.

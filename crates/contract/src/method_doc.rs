@@ -1,6 +1,6 @@
 //! A method's document on the wire: written for `list methods`, and as it is sent with a request.
 
-use crate::fire::{finish_value, stages_value};
+use crate::fire::{finish_value, stage_value, stages_value};
 use crate::knife_written::skin_value;
 use crate::to_doc::r4;
 use rauchkeller_core::ask::{CoverAsk, FireRequest, MixUse};
@@ -109,6 +109,7 @@ fn fire_value(fire: &FireRequest) -> Value {
         ("finish", fire.finish.map(finish_value)),
         ("rest_min", fire.rest.map(min)),
         ("rest", fire.resting.map(|rest: Resting| json!(rest.id()))),
+        ("again", fire.again.as_ref().map(stage_value)),
         ("hold_h", fire.hold.map(|(least, most)| json!([r4(least.in_h()), r4(most.in_h())]))),
     ])
 }

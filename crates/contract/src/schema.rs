@@ -65,7 +65,8 @@ fn fire() -> Value {
         "The heat; stages said here take the place of the method’s.",
         json!({
         "with": one_of("What gives the heat.", sources()),
-        "stages": list("Stages, in order; one at most waits for the finish.", MOST_STAGES, stage),
+        "stages": list("Stages, in order; one at most waits for the finish.", MOST_STAGES, stage.clone()),
+        "again": {"description": "Cooked ahead and chilled: what heats it again, to 74 °C in the middle at least.", "anyOf": [{"type": "null"}, stage]},
         "finish": {"description": "Where it is to end, the rest included: one of these, or null for the cut’s own.", "oneOf": [
             {"type": "null"}, only("core_c", degrees()), only("style", words(FinishStyle::ALL.iter().map(|style| style.id()).collect()))]},
         "rest": one_of("How it rests.", Resting::NAMES),

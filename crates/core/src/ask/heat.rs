@@ -126,4 +126,6 @@ pub struct FireRequest {
     pub resting: Option<Resting>,
     /// Held warm at least and at most so long.
     pub hold: Option<(Time, Time)>,
+    /// Cooked ahead and chilled: what heats it again.
+    pub again: Option<StageAsk>,
 }

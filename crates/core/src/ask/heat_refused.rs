@@ -3,7 +3,7 @@
 use super::heat::{FinishAsk, FinishStyle, StageAsk};
 use super::refusal::Refusal;
 use super::request::PlanRequest;
-use crate::fire::{HeatSource, StageEnd};
+use crate::fire::{HeatSource, StageEnd, again_at_least};
 use crate::units::{TemperatureIn, TimeIn};
 use crate::words::plain;
 
@@ -48,8 +48,44 @@ pub(crate) fn refuse_fire(request: &PlanRequest) -> Vec<Refusal> {
     }
     found.extend(refuse_stages(request));
     found.extend(refuse_finish(request));
+    found.extend(refuse_again(request));
     found
 }
+
+/// Heated again it goes to the authority's temperature by a probe, and nothing less ends that.
+fn refuse_again(request: &PlanRequest) -> Vec<Refusal> {
+    let Some(ask) = request.fire.again else { return vec![] };
+    let stage = ask.whole(HeatSource::Oven, request.kitchen.heat);
+    let (air, most) = (stage.air.in_c(), request.kitchen.heat.limit(stage.with).in_c());
+    let mut found = Vec::new();
+    if !(COOLEST_AGAIN..=most).contains(&air) {
+        found.push(Refusal::new(
+            "fire.again.air_c",
+            format!("{} °C", plain(air)),
+            format!("{COOLEST_AGAIN:.0} to {most:.0} °C for {} {}", article(stage.with), stage.with.id()),
+            "Say how warm the air is; cooler it is on its way for too long.",
+        ));
+    }
+    let least = again_at_least().in_c();
+    let typed = match stage.until {
+        StageEnd::Finish => None,
+        StageEnd::Core(core) if (least - 0.05..=HOTTEST_AGAIN).contains(&core.in_c()) => None,
+        StageEnd::Core(core) => Some(format!("{} °C in the middle", plain(core.in_c()))),
+        StageEnd::After(time) => Some(format!("{} min", plain(time.in_min()))),
+        StageEnd::Look(look) => Some(look.words().to_owned()),
+    };
+    found.extend(typed.map(|typed| {
+        let allowed = format!("74 to {HOTTEST_AGAIN:.0} °C in the middle, by a probe");
+        let remedy = "What was cooked and chilled is heated again to 74 °C (165 °F) all through: say core_c, or \"core\": \"finish\".";
+        Refusal::new("fire.again.until", typed, allowed, remedy)
+    }));
+    found
+}
+
+/// Cooler air heats nothing again that is safe to eat in the end, °C (our estimate).
+const COOLEST_AGAIN: f64 = 100.0;
+/// Hotter than this the middle of wet meat hardly comes, °C (our estimate).
+const HOTTEST_AGAIN: f64 = 95.0;
 
 fn refuse_stages(request: &PlanRequest) -> Vec<Refusal> {
     let Some(stages) = &request.fire.stages else { return vec![] };

@@ -124,7 +124,10 @@ fn moment(when: &str, system: Option<System>) -> Option<HungAt> {
 }
 
 /// Other words for tasks.
-const NAMES: [(&str, &str); 55] = [
+const NAMES: [(&str, &str); 58] = [
+    ("chilled", "chill-cooked"),
+    ("keep cooked", "chill-cooked"),
+    ("cooling", "cool"),
     ("trussing", "tie"),
     ("truss", "tie"),
     ("tying", "tie"),

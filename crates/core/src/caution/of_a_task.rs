@@ -19,6 +19,12 @@ const fn row(code: &'static str, severity: Severity, source: &'static str, text:
 
 const ROWS: &[Row] = &[
     row(
+        "cooked-ahead",
+        Severity::Amber,
+        FSIS,
+        "Cooked ahead: from the heat into the refrigerator within two hours, no thicker than 5 cm (2 in) and shallow, below 4.4 °C (40 °F); eaten within three days; heated again to 74 °C (165 °F) all through.",
+    ),
+    row(
         "raw-waste",
         Severity::Note,
         FSIS,

@@ -94,10 +94,16 @@ pub fn in_the_heat(body: Body, answer: &FireAnswer, stages: &[FireStage], curve:
             stage.how == How::InLiquid && at > from && at < ends
         })
     };
+    let middle = |pair: &[HeatPoint]| f64::midpoint(pair[0].after.in_min(), pair[1].after.in_min());
+    let wet = curve.windows(2).map(|pair| soaks(middle(pair)));
+    out.into_iter().chain(spells(curve).into_iter().zip(wet).map(|(spell, soaks)| HeatSpell { soaks, ..spell })).collect()
+}
+
+/// The whiles between the points of a curve, dry.
+pub fn spells(curve: &[HeatPoint]) -> Vec<HeatSpell> {
     let spell = |pair: &[HeatPoint]| {
-        let (from, to) = (pair[0].after, pair[1].after);
         let mean = celsius(f64::midpoint(pair[0].mean.in_c(), pair[1].mean.in_c()));
-        HeatSpell { takes: to - from, mean, soaks: soaks(f64::midpoint(from.in_min(), to.in_min())) }
+        HeatSpell { takes: pair[1].after - pair[0].after, mean, soaks: false }
     };
-    out.into_iter().chain(curve.windows(2).map(spell)).collect()
+    curve.windows(2).map(spell).collect()
 }

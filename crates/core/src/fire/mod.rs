@@ -7,6 +7,7 @@
 //! assert!(turkey.len() == 2 && turkey.iter().all(|t| (t.authority.in_f() - 165.0).abs() < 0.1));
 //! ```
 
+mod again;
 mod body;
 mod carry;
 mod conduction;
@@ -25,11 +26,12 @@ mod testing;
 mod tests;
 mod trade;
 
+pub use again::{Again, COOLS_MIN, again_at_least, kept_cooked, usual_again};
 pub use body::body;
 pub use carry::CarryBand;
 pub use conduction::{Body, Oven, Roast, Shape, Wetness};
 pub use crisp::{Crisp, CrispAsk, PUFFS_AT_C, crisp};
-pub use curve::{HeatSpell, Heating, heat_curve, in_the_heat};
+pub use curve::{HeatSpell, Heating, heat_curve, in_the_heat, spells};
 pub use ellipsoid::{Alike, HalfAxes, alike, half_axes};
 pub use heat_point::HeatPoint;
 pub use roast::{FireAnswer, FireAsk, fire_plan, fire_takes};

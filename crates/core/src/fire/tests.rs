@@ -148,3 +148,43 @@ fn fork_tender_is_an_hour_at_ninety_and_half_at_ninety_eight() {
     };
     assert!((kept(90.0) - 60.0).abs() < 0.5 && (kept(98.0) - 30.0).abs() < 0.5 && (kept(82.0) - 120.0).abs() < 0.5);
 }
+
+/// Parts 5 cm thick in their liquid, from 4 to 74 °C, within 0.5 % of the plane wall's one-term series (Incropera & DeWitt, section
+/// 5.5.2); its root from its own equation.
+#[test]
+fn heated_again_in_its_liquid_a_part_follows_the_series() {
+    use crate::piece::{Cut, Lying, estimated_face};
+    let butt = Cut::find("pork-butt").unwrap();
+    let (weight, thick) = (crate::units::grams(2500.0), millimetres(110.0));
+    let whole = Lying::of(butt, weight, (thick, thick), estimated_face(&butt, weight, thick, None, None));
+    let asked = FireStage { how: How::InLiquid, ..FireStage::of_a_method(celsius(150.0), StageEnd::Finish) };
+    let again = Again::of(butt, whole, asked, (minutes(20.0), Resting::Open));
+    assert_eq!((again.parts.map(LengthIn::in_mm), again.out_at.in_c(), again.stuck), (Some(50.0), 74.0, false));
+    let liquid = asked.around().fire;
+    let biot = liquid.h.0 * 0.025 / K;
+    // ζ tan ζ = Bi, by halving between 0 and π/2.
+    let (mut low, mut high) = (0.0, std::f64::consts::FRAC_PI_2);
+    for _ in 0..60 {
+        let zeta = f64::midpoint(low, high);
+        if zeta * zeta.tan() < biot { low = zeta } else { high = zeta }
+    }
+    let first = 4.0 * low.sin() / (2.0 * low + (2.0 * low).sin());
+    let left = (liquid.air.in_c() - 74.0) / (liquid.air.in_c() - 4.0);
+    let want = (first / left).ln() / (low * low) * 0.025f64.powi(2) * RHO_C / K / 60.0;
+    // The answer is in whole minutes, up.
+    let got = again.takes.in_min();
+    assert!(got >= want * 0.995 && got <= want * 1.005 + 1.0, "{got} min, by the series {want}");
+    // A piece no thicker than that is chilled and heated as it is.
+    let thin =
+        Lying::of(butt, weight, (millimetres(45.0), millimetres(45.0)), estimated_face(&butt, weight, millimetres(45.0), None, None));
+    assert_eq!(Again::of(butt, thin, asked, (minutes(20.0), Resting::Open)).parts, None);
+}
+
+/// USDA FSIS, leftovers: 165 °F, two hours, three to four days, two inches.
+#[test]
+fn cooked_meat_is_kept_as_the_authority_says() {
+    let [shortest, ideal, longest] = kept_cooked();
+    assert!((again_at_least().in_f() - 165.0).abs() < 1e-9 && usual_again().how == How::Covered);
+    assert!(shortest <= ideal && ideal <= longest && longest.in_h() <= 72.0);
+    assert!(COOLS_MIN[0] <= COOLS_MIN[1] && COOLS_MIN[2] <= 120.0);
+}

@@ -152,10 +152,16 @@ pub enum StepKind {
     PullApart,
     /// What is left goes into the cold.
     Leftovers,
+    /// Cooked ahead: out of the heat, and cool enough for the refrigerator.
+    Cool,
+    /// Cooked, in the refrigerator until it is heated again.
+    ChillCooked,
+    /// Heated again, cooked.
+    HeatAgain,
 }
 
 /// Every kind with its stable name.
-const NAMES: [(StepKind, &str); 74] = [
+const NAMES: [(StepKind, &str); 77] = [
     (StepKind::Thaw, "thaw"),
     (StepKind::LayOut, "lay-out"),
     (StepKind::Unpack, "unpack"),
@@ -230,6 +236,9 @@ const NAMES: [(StepKind, &str); 74] = [
     (StepKind::BonesOut, "bones-out"),
     (StepKind::PullApart, "pull-apart"),
     (StepKind::Leftovers, "leftovers"),
+    (StepKind::Cool, "cool"),
+    (StepKind::ChillCooked, "chill-cooked"),
+    (StepKind::HeatAgain, "heat-again"),
 ];
 
 impl StepKind {
@@ -267,6 +276,7 @@ impl StepKind {
     pub fn tick(self) -> Tick {
         match self {
             Self::Marinate | Self::Chill | Self::Temper | Self::Roast | Self::Rest | Self::Hold => Tick::Begins,
+            Self::Cool | Self::ChillCooked | Self::HeatAgain => Tick::Begins,
             _ => Tick::Ends,
         }
     }

@@ -332,6 +332,9 @@ pub fn usual_title(kind: StepKind) -> &'static str {
         StepKind::BonesOut => "Draw the bones",
         StepKind::PullApart => "Pull it apart",
         StepKind::Leftovers => "Leftovers into the cold",
+        StepKind::Cool => "Out of the heat, let it cool",
+        StepKind::ChillCooked => "Into the refrigerator, cooked",
+        StepKind::HeatAgain => "Heat it again",
         said => plain(said).map_or("", |task| task.title),
     }
 }

@@ -3,7 +3,7 @@
 use super::kind::StepKind;
 use super::task::{Hands, Place, SaltEffect};
 use crate::ask::{CoverAsk, FireRequest, MixUse, SkinAsk};
-use crate::fire::{FireStage, HeatSource, HeatWord, Hottest, How, Look, StageEnd};
+use crate::fire::{COOLS_MIN, FireStage, HeatSource, HeatWord, Hottest, How, Look, StageEnd, kept_cooked};
 use crate::piece::{Cut, Family, Reshape, Species};
 use crate::salt::{Basis, ChillHours, LedgerEntry, Salt, SaltOn};
 use crate::skin::drying::FridgePlacement;
@@ -233,6 +233,24 @@ impl School {
     /// Whether it is the cold that dries its skin: in the open, or hung; under salt or a weight that is not what it is for.
     pub fn dries_in_the_cold(&self) -> bool {
         self.rests_in_the_cold() && matches!(self.lies(), None | Some(FridgePlacement::Open | FridgePlacement::Hung))
+    }
+
+    /// Whether it is cooked ahead, chilled and heated again.
+    pub fn heats_again(&self) -> bool {
+        self.has(StepKind::HeatAgain)
+    }
+
+    /// How long it is kept in the refrigerator, cooked, where it is: shortest, ideal, longest.
+    pub fn kept_cooked(&self) -> Option<[Time; 3]> {
+        let row = self.tasks.iter().find(|task| task.kind == StepKind::ChillCooked).filter(|_| self.heats_again())?;
+        Some(row.minutes.map_or_else(kept_cooked, |span| span.map(minutes)))
+    }
+
+    /// From the first heat to the refrigerator, where it is cooked ahead.
+    pub fn cools(&self) -> Option<Time> {
+        let row = self.tasks.iter().find(|task| task.kind == StepKind::Cool);
+        let [_, usual, _] = row.and_then(|row| row.minutes).unwrap_or(COOLS_MIN);
+        self.heats_again().then(|| minutes(if row.is_some() { usual } else { 0.0 }))
     }
 
     /// How it lies in the cold: as it says, or as the last task up to then leaves it.

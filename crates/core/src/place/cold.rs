@@ -71,6 +71,62 @@ pub struct ColdPlan {
     pub thaw: Option<(Timestamp, Timestamp)>,
     /// Until when it keeps, where that is known.
     pub keeps: Option<StorageLimit>,
+    /// Cooked ahead: how long it then lies in the cold until it is heated again; 0 where it is eaten from the heat.
+    pub cooked: Time,
+}
+
+/// A stay in the refrigerator, cooked, between two heats.
+#[derive(Debug, Clone)]
+pub struct CookedStay {
+    /// How long: shortest, ideal, longest.
+    pub lasts: [Time; 3],
+    /// When hands are wanted between the refrigerator and that stay: from the one on, and for how long.
+    pub busy: Vec<(Time, Time)>,
+}
+
+/// Half an hour: nobody plans a night in the refrigerator to the minute.
+const COOKED_STEP_H: f64 = 0.5;
+
+/// Chooses the hours in the cold before the heat and, cooked ahead, those between two heats; `after` of the ask is the work after the
+/// cold without that stay.
+///
+/// The stay nearest its ideal under which hands sleep while they may, and under which the first hours in the cold are no fewer than
+/// the shortest useful ones; where no stay does both, the one that does the second, and where none does that, the shortest. Each stay is tried as a plan of its own: at most
+/// 130 of them.
+pub fn choose_both(ask: &ColdAsk, stay: Option<&CookedStay>) -> Result<ColdPlan, ClockRefusal> {
+    let Some(stay) = stay else { return choose_cold(ask) };
+    let [shortest, ideal, longest] = stay.lasts.map(TimeIn::in_h);
+    let zone = ask.now.time_zone().clone();
+    let most = ((longest - shortest) / COOKED_STEP_H).ceil().max(0.0) as usize + 1;
+    let mut candidates: Vec<f64> = (0..=most)
+        .flat_map(|i| [ideal + i as f64 * COOKED_STEP_H, ideal - i as f64 * COOKED_STEP_H])
+        .filter(|h| *h >= shortest - 1e-9 && *h <= longest + 1e-9)
+        .collect();
+    candidates.dedup();
+    let with = |h: f64| {
+        let cold = choose_cold(&ColdAsk { after: ask.after + hours(h), ..ask.clone() })?;
+        Ok(ColdPlan { cooked: hours(h), ..cold })
+    };
+    let awake = |cold: &ColdPlan| {
+        let night = |(from, long): &(Time, Time)| {
+            ask.quiet.is_some_and(|quiet| quiet.touches(cold.to + exact(*from), cold.to + exact(*from + *long), &zone))
+        };
+        !stay.busy.iter().any(night)
+    };
+    let enough = |cold: &ColdPlan| ask.salted_at.is_some() || cold.planned.in_h() >= ask.useful.shortest.in_h() - 1e-9;
+    let (mut sound, mut any, mut refused) = (None, None, None);
+    for h in candidates {
+        match with(h) {
+            Ok(cold) if awake(&cold) && enough(&cold) => return Ok(cold),
+            Ok(cold) if enough(&cold) => {
+                sound.get_or_insert(cold);
+            }
+            Ok(cold) => any = any.filter(|other: &ColdPlan| other.cooked < cold.cooked).or(Some(cold)),
+            // What the shortest refuses is refused.
+            Err(refusal) => refused = Some((h, refusal)).filter(|(h, _)| refused.as_ref().is_none_or(|(least, _)| h < least)).or(refused),
+        }
+    }
+    sound.or(any).ok_or_else(|| refused.map_or(ClockRefusal::BeyondCalendar, |(_, refusal)| refusal))
 }
 
 /// Why no plan can be made.
@@ -173,7 +229,18 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
         }
         let keeps = ask.keeping.limits(ask.thawed_at, &zone);
         let none = hours(0.0);
-        return Ok(ColdPlan { from: salted, to, serve, planned, slack: (none, none), fits: planned, meals: proposed, thaw: None, keeps });
+        return Ok(ColdPlan {
+            from: salted,
+            to,
+            serve,
+            planned,
+            slack: (none, none),
+            fits: planned,
+            meals: proposed,
+            thaw: None,
+            keeps,
+            cooked: none,
+        });
     }
     let fits = kitchen(to - ready);
     let thaw_before = |start: Timestamp| thaw_span(ask, start - before - thaw, &zone);
@@ -189,7 +256,18 @@ pub fn choose_cold(ask: &ColdAsk) -> Result<ColdPlan, ClockRefusal> {
     let less = (planned.in_h() - ask.useful.shortest.in_h()).max(0.0);
     let from = to - exact(planned);
     let slack = (hours(more), hours(less));
-    Ok(ColdPlan { thaw: thaw_before(from), keeps: keeps_from(from), from, to, serve, planned, slack, fits, meals: proposed })
+    Ok(ColdPlan {
+        thaw: thaw_before(from),
+        keeps: keeps_from(from),
+        from,
+        to,
+        serve,
+        planned,
+        slack,
+        fits,
+        meals: proposed,
+        cooked: hours(0.0),
+    })
 }
 
 /// When it goes into the refrigerator to thaw, at the latest at `by`, and when it is thawed; `None` where nothing is frozen.

@@ -3,5 +3,5 @@
 mod cold;
 mod layout;
 
-pub use cold::{ClockRefusal, ColdAsk, ColdPlan, Meals, choose_cold};
+pub use cold::{ClockRefusal, ColdAsk, ColdPlan, CookedStay, Meals, choose_both, choose_cold};
 pub use layout::{Timed, in_the_night, lay_out};

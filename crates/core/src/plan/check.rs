@@ -112,6 +112,10 @@ pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
     check_done(request, &mut refused);
     check_faces(request, &mut refused);
     refused.extend(refuse_fire(request));
+    if request.fire.again.is_some() && !request.the_method().heats_again() {
+        let remedy = "Leave it out, or take a way that is cooked ahead and chilled.";
+        refused.push(Refusal::new("fire.again", "a second heat", "no second heat: this way heats it once", remedy));
+    }
     refused.extend(refuse_tasks(request));
     refused
 }

@@ -2,9 +2,10 @@
 
 use crate::ask::{PlanRequest, Refusal, refuse_fire};
 use crate::caution::is_known_caution;
+use crate::fire::{COOLS_MIN, kept_cooked};
 use crate::method::{SaltEffect, School, StepKind, TaskRow, addable, in_order, is_said_as_it_stands, usual_title};
 use crate::salt::{DoseLevel, dose_level};
-use crate::units::{grams, hours};
+use crate::units::{TimeIn, grams, hours};
 use crate::words::plain;
 use std::borrow::Cow;
 
@@ -133,6 +134,10 @@ fn says(school: &School) -> Vec<Refusal> {
         let request = PlanRequest { fire: school.says.fire.clone(), ..PlanRequest::new(*cut, grams(1000.0), any_day) };
         found.extend(refuse_fire(&request));
     }
+    if school.says.fire.again.is_some() && !school.heats_again() {
+        let remedy = "Add the tasks chill-cooked and heat-again, or leave it out.";
+        found.push(Refusal::new("fire.again", "a second heat", "a task heat-again", remedy));
+    }
     if let Some(bath) = school.says.mix.as_ref().and_then(|mix| mix.bath).filter(|bath| !(hours(0.1)..=hours(336.0)).contains(bath)) {
         let typed = format!("{} h", plain(crate::units::TimeIn::in_h(bath)));
         found.push(Refusal::new("mix.bath_h", typed, "0.1 to 336 h", "Say how long it lies in it."));
@@ -220,12 +225,18 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
     }
     if let Some([short, usual, long]) = task.minutes {
         let typed = format!("{} / {} / {} min", plain(short), plain(usual), plain(long));
-        if !(0.0 <= short && short <= usual && usual <= long && long <= LONGEST_MIN) {
-            let allowed = format!("three numbers from 0 to {LONGEST_MIN:.0} min, rising");
-            found.push(Refusal::new(at("minutes"), typed, allowed, "Shortest, usual, longest, in that order."));
+        let most = longest_of(task.kind);
+        if !(0.0 <= short && short <= usual && usual <= long && long <= most) {
+            let allowed = format!("three numbers from 0 to {most:.0} min, rising");
+            let remedy = match task.kind {
+                StepKind::Cool => "From the heat to the refrigerator within two hours.",
+                StepKind::ChillCooked => "Cooked it keeps three days; shortest, usual, longest, in that order.",
+                _ => "Shortest, usual, longest, in that order.",
+            };
+            found.push(Refusal::new(at("minutes"), typed, allowed, remedy));
         }
     }
-    let longest = task.minutes.map_or(LONGEST_MIN, |[_, _, long]| long);
+    let longest = task.minutes.map_or(longest_of(task.kind), |[_, _, long]| long);
     if let Some(hands) = task.hands_on.filter(|hands| !(0.0..=longest.max(0.0)).contains(hands)) {
         let allowed = format!("0 to {} min, no more than it takes", plain(longest.max(0.0)));
         found.push(Refusal::new(at("hands_on_min"), format!("{} min", plain(hands)), allowed, "Say how long hands are in it."));
@@ -256,6 +267,15 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
     found
 }
 
+/// Longest a task of this kind may be said to take, min: cooked meat cools within two hours and keeps three days (USDA FSIS).
+fn longest_of(kind: StepKind) -> f64 {
+    match kind {
+        StepKind::Cool => COOLS_MIN[2],
+        StepKind::ChillCooked => kept_cooked()[2].in_min(),
+        _ => LONGEST_MIN,
+    }
+}
+
 /// What follows from the kind of a task and is said otherwise.
 fn of_its_kind(task: &TaskRow, at: impl Fn(&str) -> String) -> Vec<Refusal> {
     let mut found = Vec::new();
@@ -283,6 +303,54 @@ fn beside_another(kind: StepKind) -> bool {
     matches!(kind, StepKind::Preheat | StepKind::Leftovers) || addable(kind)
 }
 
+/// Kinds that come once at most.
+const ONCE: [StepKind; 10] = [
+    StepKind::Chill,
+    StepKind::Salt,
+    StepKind::Temper,
+    StepKind::Rest,
+    StepKind::Hold,
+    StepKind::Carve,
+    StepKind::Preheat,
+    StepKind::Cool,
+    StepKind::ChillCooked,
+    StepKind::HeatAgain,
+];
+
+/// Cooked ahead: what is chilled is heated again, in that order, between the heat and the rest.
+fn ahead(ordered: &[&TaskRow], index: &impl Fn(&str) -> usize) -> Vec<Refusal> {
+    let place = |kind: StepKind| ordered.iter().position(|task| task.kind == kind);
+    let heat = ordered.iter().rposition(|task| task.kind == StepKind::Heat);
+    let mut found = Vec::new();
+    for (kind, wants) in [
+        (StepKind::Cool, StepKind::ChillCooked),
+        (StepKind::ChillCooked, StepKind::HeatAgain),
+        (StepKind::HeatAgain, StepKind::ChillCooked),
+    ] {
+        if let (Some(at), None) = (place(kind), place(wants)) {
+            let typed = format!("“{}” without “{}”", usual_title(kind), usual_title(wants));
+            let allowed = "both, cooked, chilled and heated again";
+            found.push(Refusal::new(format!("tasks[{}]", index(&ordered[at].id)), typed, allowed, "Add the other, or leave this one out."));
+        }
+    }
+    let order = [StepKind::Cool, StepKind::ChillCooked, StepKind::HeatAgain, StepKind::Rest, StepKind::Hold, StepKind::Carve];
+    let there: Vec<usize> = order.into_iter().filter_map(place).collect();
+    if place(StepKind::ChillCooked).is_some() && found.is_empty() {
+        let mut before = heat;
+        for at in there {
+            if before.is_some_and(|before| at < before) {
+                let typed = format!("“{}” too early", usual_title(ordered[at].kind));
+                let allowed = "the heat, cooling, the cold, the second heat, the rest, in that order";
+                let path = format!("tasks[{}].after", index(&ordered[at].id));
+                found.push(Refusal::new(path, typed, allowed, "Put it behind what comes before it."));
+                break;
+            }
+            before = Some(at);
+        }
+    }
+    found
+}
+
 /// Circles, ends, and tasks in an order nobody could work in.
 fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
     let index = |id: &str| tasks.iter().position(|task| task.id == id).unwrap_or_default();
@@ -303,7 +371,7 @@ fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
     }
     let place = |kind: StepKind| ordered.iter().position(|task| task.kind == kind);
     let last = |kind: StepKind| ordered.iter().rposition(|task| task.kind == kind);
-    for kind in [StepKind::Chill, StepKind::Salt, StepKind::Temper, StepKind::Rest, StepKind::Hold, StepKind::Carve, StepKind::Preheat] {
+    for kind in ONCE {
         for again in tasks.iter().filter(|task| task.kind == kind).skip(1) {
             let typed = format!("“{}” twice", usual_title(kind));
             found.push(Refusal::new(
@@ -318,6 +386,7 @@ fn together(tasks: &[TaskRow]) -> Vec<Refusal> {
         found.push(Refusal::new("tasks", "no heat", "a task that takes it into the heat", "Add one where it goes in."));
         return found;
     };
+    found.extend(ahead(&ordered, &index));
     for kind in [StepKind::Chill, StepKind::Salt, StepKind::Temper, StepKind::LayOut] {
         if let Some(late) = place(kind).filter(|at| *at > heat) {
             let typed = format!("“{}” after the heat", usual_title(kind));

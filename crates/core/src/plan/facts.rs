@@ -232,7 +232,8 @@ fn of_its_tasks(plan: &Planned) -> Vec<Caution> {
     let bathed =
         plan.request.mix.as_ref().is_some_and(|mix| mix.bath.is_some()) || plan.request.ledger.iter().any(|entry| entry.bath.is_some());
     let frozen = (plan.request.frozen && bathed).then_some(("freeze-in-marinade", StepKind::Thaw));
-    for (code, kind) in rows.chain(own).chain(hung).chain(frozen).filter(|(_, kind)| stands(*kind)) {
+    let ahead = plan.resolved.method.heats_again().then_some(("cooked-ahead", StepKind::ChillCooked));
+    for (code, kind) in rows.chain(own).chain(hung).chain(frozen).chain(ahead).filter(|(_, kind)| stands(*kind)) {
         if !said.iter().any(|caution| caution.code == code) {
             said.extend(task_caution(code, kind));
         }

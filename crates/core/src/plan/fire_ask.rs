@@ -3,7 +3,9 @@
 use super::hung_ask::at_the_stages;
 use super::tasks_ask::no_tempering;
 use crate::ask::{FinishAsk, FinishStyle, FireRequest, PlanRequest};
-use crate::fire::{Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, Hottest, How, Look, Resting, StageEnd, tender_after};
+use crate::fire::{
+    Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, Hottest, How, Look, Resting, StageEnd, tender_after, usual_again,
+};
 use crate::method::Method;
 use crate::piece::Cut;
 use crate::units::{HeatTransfer, Length, Temperature, Time, TimeIn, celsius, hours, minutes};
@@ -41,6 +43,10 @@ pub(super) struct FireWhole {
     pub rest: Time,
     pub resting: Resting,
     pub hold: Option<(Time, Time)>,
+    /// Cooked ahead: how long it cools from the heat on, before it is chilled.
+    pub cools: Option<Time>,
+    /// What heats it again then.
+    pub again: Option<FireStage>,
     /// The finish that was said; `None` leaves the cut's.
     pub finish: Option<Temperature>,
     /// Whether the cook pulls at a core of her own, and the finish follows.
@@ -82,6 +88,10 @@ impl FireWhole {
             rest: said.rest.unwrap_or_else(|| method.rest(cut)),
             resting: said.resting.or(own.resting).unwrap_or_default(),
             hold: said.hold.or(own.hold).filter(|(_, most)| most.in_min() > 0.0),
+            cools: method.cools(),
+            again: method
+                .heats_again()
+                .then(|| said.again.or(own.again).map_or_else(usual_again, |ask| ask.whole(HeatSource::Oven, request.kitchen.heat))),
             with,
             stages,
             finish,
@@ -130,13 +140,18 @@ impl FireWhole {
         self.stages.iter().any(|stage| stage.around().away.is_some())
     }
 
+    /// How long, and how, it goes on by itself after the heat: its rest, or its cooling where it is chilled then.
+    pub fn after_the_heat(&self) -> (Time, Resting) {
+        self.cools.map_or((self.rest, self.resting), |cools| (cools, Resting::Open))
+    }
+
     /// What is asked of the heat for a body.
     pub fn ask<'a>(&'a self, body: Body, target: &'a FinishTarget, (cut, skin): (Cut, Skin)) -> FireAsk<'a> {
         FireAsk {
             body,
             stages: &self.stages,
-            rest: self.rest,
-            resting: self.resting,
+            rest: self.after_the_heat().0,
+            resting: self.after_the_heat().1,
             target,
             band: CarryBand::of(cut),
             fork: tender_after(cut.species),

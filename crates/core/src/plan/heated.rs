@@ -7,8 +7,8 @@ use super::resolved::{Resolved, ResolvedPortion};
 use super::tasks_ask::no_tempering;
 use crate::ask::{Added, PlanRequest, Refusal};
 use crate::fire::{
-    Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd, TradeTime,
-    Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, staggered, stuffing_target, targets, trade_time,
+    Again, Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd,
+    TradeTime, Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, spells, staggered, stuffing_target, targets, trade_time,
 };
 use crate::piece::{Cut, Family, FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
@@ -36,6 +36,8 @@ pub(super) struct Heated {
     pub portions: Vec<PortionHeat>,
     /// The rule of the trade, where there is one.
     pub trade: Option<TradeTime>,
+    /// Cooked ahead: how it is heated again.
+    pub again: Option<Again>,
 }
 
 /// So long a joint that is done sooner than a rule says waits warm at most (our estimate, as for one that is smoked).
@@ -86,10 +88,12 @@ impl Heated {
             (Some(first), Some(lasts)) => staggered(portions, first, *lasts),
             _ => portions,
         };
-        let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest: whole.rest, resting: whole.resting });
+        let (rest, resting) = whole.after_the_heat();
+        let curve = heat_curve(in_heat, &fire, &Heating { stages: &whole.stages, rest, resting });
         never_due(request, &whole.stages, &fire.stages, &curve)?;
         let trade = trade_time(as_it_is_cut(request), resolved.largest, resolved.thickness, &whole.stages);
-        let mut heated = Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None, portions, trade };
+        let again = heated_again(&whole, resolved, cut)?;
+        let mut heated = Self { whole, start, lead, finish, in_heat, fire, curve, crisp: None, portions, trade, again };
         let waits = cut.family == Family::Joint && heated.finish.iter().all(|target| target.ends.mid.in_c() >= WAITS_WARM_C);
         if waits && request.fire.hold.is_none() && heated.rule_is_later().is_some() {
             heated.whole.hold = heated.whole.hold.or(Some((minutes(0.0), hours(WAITS_WARM_H))));
@@ -150,13 +154,21 @@ impl Heated {
             own: request.kitchen.heat,
             no_wood: no_wood(request),
             portions: &self.portions,
+            again: self.again.as_ref(),
         }
     }
 
     /// The air it stands in from the refrigerator, or only from the heat, to the table, and for how long.
-    pub(super) fn air(&self, standing_too: bool) -> Vec<HeatSpell> {
+    ///
+    /// Cooked ahead it lies in the cold for so long in between, and is heated again.
+    pub(super) fn air(&self, standing_too: bool, (kept, cold): (Time, Temperature)) -> Vec<HeatSpell> {
         let stands = if standing_too { self.whole.stands() } else { minutes(0.0) };
-        in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, stands)
+        let mut air = in_the_heat(self.in_heat, &self.fire, &self.whole.stages, &self.curve, stands);
+        if let Some(again) = &self.again {
+            air.push(HeatSpell { takes: kept, mean: cold, soaks: false });
+            air.extend(spells(&again.curve));
+        }
+        air
     }
 
     /// What five millimetres more of thickness would add to the heat: asked where the thickness was guessed and rules the heat
@@ -181,6 +193,18 @@ impl Heated {
         let longest = [Some(thickest), other].into_iter().flatten().filter_map(|i| resolved.portions.get(i)).map(more);
         longest.fold(minutes(0.0), |most, takes| if takes > most { takes } else { most }) - self.fire.takes
     }
+}
+
+/// The second heat, where there is one; refused where it never gets there.
+fn heated_again(whole: &FireWhole, resolved: &Resolved, cut: Cut) -> Result<Option<Again>, Vec<Refusal>> {
+    let Some(stage) = whole.again else { return Ok(None) };
+    let again = Again::of(cut, resolved.thickest().heated, stage, (whole.rest, whole.resting));
+    if again.stuck {
+        let typed = format!("{} °C", words::c(stage.air));
+        let allowed = format!("air that takes the middle to {} °C within a day", words::c(again.out_at));
+        return Err(vec![Refusal::new("fire.again.air_c", typed, allowed, "Make it hotter: 150 °C, covered, is usual.")]);
+    }
+    Ok(Some(again))
 }
 
 /// The cut whose rules it goes by: a cap that is cut into strips goes by those of strips.

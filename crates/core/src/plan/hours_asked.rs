@@ -4,7 +4,7 @@ use super::already::{is_done, no_time, salted_at};
 use crate::ask::{Offer, PlanRequest, Refusal, THE_SOONEST, Thawing};
 use crate::clock::{Keeping, exact, keeps, thaw_time, thaw_time_in_water};
 use crate::method::StepKind;
-use crate::place::{ClockRefusal, ColdAsk, ColdPlan, choose_cold};
+use crate::place::{ClockRefusal, ColdAsk, ColdPlan, CookedStay, choose_both};
 use crate::salt::ChillHours;
 use crate::units::{Mass, Time, TimeIn, grams, hours, minutes};
 use crate::words;
@@ -19,7 +19,7 @@ pub(super) fn hours_in_the_cold(request: &PlanRequest, draft: &[Step], useful: C
         return Err(vec![Refusal::new("hours", typed, "no hours: this method has no rest in the cold", remedy)]);
     }
     let ask = cold_ask(request, draft, useful);
-    let cold = choose_cold(&ask).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
+    let cold = choose_both(&ask, cooked_stay(request, draft).as_ref()).map_err(|refusal| vec![clock_refusal(request, &refusal)])?;
     lies_too_long(request, &cold)?;
     still_frozen(request, &cold)?;
     Ok(cold)
@@ -76,7 +76,7 @@ fn cold_ask(request: &PlanRequest, draft: &[Step], useful: ChillHours) -> ColdAs
         attended: request.thaw == Some(Thawing::Water),
         before: sum(Phase::Before),
         busy: busy(draft),
-        after: sum(Phase::After),
+        after: draft.iter().filter(|s| s.phase == Phase::After && s.kind != StepKind::ChillCooked).fold(no_time(), |sum, s| sum + s.takes),
         useful,
         asked: request.hours,
         salted_at: salted_at(request).or_else(|| laid_unsalted(request)),
@@ -99,11 +99,25 @@ fn laid_unsalted(request: &PlanRequest) -> Option<jiff::Timestamp> {
     laid.filter(|_| method.salts_after_the_cold())
 }
 
+/// Cooked ahead: the stay between two heats, as the way has it or as long as the cook said.
+fn cooked_stay(request: &PlanRequest, draft: &[Step]) -> Option<CookedStay> {
+    let kept = request.the_method().kept_cooked()?;
+    let stays = draft.iter().find(|s| s.kind == StepKind::ChillCooked)?;
+    let asked = request.tasks.iter().find(|ask| ask.kind() == Some(StepKind::ChillCooked)).and_then(|ask| ask.takes);
+    let before = draft.iter().filter(|s| s.phase == Phase::After).take_while(|s| s.id != stays.id).chain([stays]);
+    Some(CookedStay { lasts: asked.map_or(kept, |asked| [asked; 3]), busy: hands_in(before) })
+}
+
 /// When hands are wanted in the work before the cold: from its start on, and for how long. A bath takes none while it lasts.
 fn busy(draft: &[Step]) -> Vec<(Time, Time)> {
+    hands_in(draft.iter().filter(|s| s.phase == Phase::Before))
+}
+
+/// The same of any steps, one after the other.
+fn hands_in<'a>(steps: impl Iterator<Item = &'a Step>) -> Vec<(Time, Time)> {
     let mut at = no_time();
     let mut spans: Vec<(Time, Time)> = Vec::new();
-    for step in draft.iter().filter(|s| s.phase == Phase::Before) {
+    for step in steps {
         match spans.last_mut() {
             Some((from, long)) if (*from + *long - at).in_s().abs() < 1.0 => *long += step.hands_on,
             _ => spans.push((at, step.hands_on)),

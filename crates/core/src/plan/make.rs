@@ -54,7 +54,8 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let serving = Serving::of(request, &heated, not_intact.is_none())?;
     let thaw = thaws(request);
     // The hours: a draft says how long the work takes, the clock how long that leaves, and the steps are written for it.
-    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref() };
+    let kept = resolved.method.kept_cooked().map_or_else(no_time, |[_, ideal, _]| ideal);
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref(), kept };
     writing.refuse_unknown_tasks(skin.as_ref())?;
     let draft = writing.draft(skin.as_ref());
     // What is salted only after the cold lies there unsalted.
@@ -68,7 +69,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     }
     too_late_in_the_cold(request, cold.planned)?;
     // How it stands when it comes out, and on the plate.
-    let heat = heated.air(late_salt.is_none());
+    let heat = heated.air(late_salt.is_none(), (cold.cooked, resolved.air.temperature));
     let late_course = late_salt.map(|bench| (salted_after(request, &resolved, &laid, cold.planned), bench));
     let mut fridge = fridge_plan(request, &resolved, before, &cold, (late_course, &heat));
     // A bath lays no dry salt.
@@ -77,7 +78,8 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let saltiest = saltiest(request, &resolved, &dose, &cold, fridge.state.rim.0);
     fridge.state.rim.0 = saltiest.as_ref().map_or(fridge.state.rim.0, |portion| portion.rim);
     heated.follow_skin(request, &resolved, fridge.state.dryness);
-    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref() };
+    let kept = cold.cooked;
+    let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref(), kept };
     let waits = waits(request, &resolved, &cold);
     let steps = lay_out(writing.steps(skin.as_ref(), (cold.planned, waits)), &cold, in_the_house_from(request).timestamp());
     let out = out_of_the_refrigerator(request, &draft, &steps, waits);
@@ -125,6 +127,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         rest: heated.whole.rest,
         resting: heated.whole.resting,
         hold: heated.whole.hold,
+        again: heated.again.map(|again| (again, cold.cooked)),
     };
     let inspection = inspection(&InspectionInput { request, resolved: &resolved, fridge: &fridge, keeps: cold.keeps, thaw });
     let why = why(&WhyInput { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });

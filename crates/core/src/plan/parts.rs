@@ -3,7 +3,7 @@
 use crate::ask::Goal;
 use crate::caution::Growing;
 use crate::clock::StorageLimit;
-use crate::fire::{Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, PortionHeat, Resting, TradeTime};
+use crate::fire::{Again, Crisp, FinishTarget, FireAnswer, FireStage, HeatPoint, HeatSource, PortionHeat, Resting, TradeTime};
 use crate::salt::travel::Profile;
 use crate::salt::{ChillHours, CoverPlan, Dose, FaceGrams, ScaledMix, Spoons};
 use crate::skin::{KnifeAsk, KnifeWork, QuickerWay, quicker_ways};
@@ -278,6 +278,8 @@ pub struct FirePlan {
     pub lengthened: Option<Time>,
     /// Each portion's own minutes and pull, in the order in which they were said; empty for one.
     pub portions: Vec<PortionHeat>,
+    /// Cooked ahead: how it is heated again, and how long it lies in the cold before that.
+    pub again: Option<(Again, Time)>,
 }
 
 /// When one goal is reached.

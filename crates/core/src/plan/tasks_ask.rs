@@ -2,6 +2,7 @@
 
 use super::hung_ask::{refuse_hung, wood_of_the_fire};
 use crate::ask::{Added, FaceMix, PlanRequest, Refusal, TaskAsk};
+use crate::fire::{COOLS_MIN, kept_cooked};
 use crate::method::{StepKind, addable};
 use crate::units::{Time, TimeIn};
 use crate::words::plain;
@@ -107,9 +108,14 @@ fn refuse(request: &PlanRequest, i: usize, ask: &TaskAsk) -> Option<Refusal> {
             "Give it fewer minutes, or 0.",
         ));
     }
-    if let Some(takes) = ask.takes.filter(|t| !(0.0..=LONGEST).contains(&t.in_min())) {
+    let (least, most, remedy) = match kind {
+        StepKind::Cool => (10.0, COOLS_MIN[2], "From the heat to the refrigerator within two hours."),
+        StepKind::ChillCooked => (60.0, kept_cooked()[2].in_min(), "Cooked it keeps three days."),
+        _ => (0.0, LONGEST, "Say how many minutes it takes you."),
+    };
+    if let Some(takes) = ask.takes.filter(|t| !(least..=most).contains(&t.in_min())) {
         let typed = format!("{} min", plain(takes.in_min()));
-        return Some(Refusal::new(at("minutes"), typed, format!("0 to {LONGEST:.0} min"), "Say how many minutes it takes you."));
+        return Some(Refusal::new(at("minutes"), typed, format!("{least:.0} to {most:.0} min"), remedy));
     }
     if let Some(hung) = &ask.hung {
         return refuse_hung(request, i, ask, kind, hung);
@@ -170,6 +176,7 @@ fn elsewhere(kind: StepKind) -> Option<(&'static str, &'static str)> {
         StepKind::Hold => ("fire.hold_h", "How long it may wait is said there."),
         StepKind::Score | StepKind::Pierce | StepKind::Groove => ("skin", "What knife and pick do is said there."),
         StepKind::Marinate | StepKind::Drain | StepKind::Season => ("ledger", "What goes on besides the salt is said there."),
+        StepKind::HeatAgain => ("fire.again", "The second heat is said there."),
         StepKind::CoverOn | StepKind::CoverOff => ("salt.cover", "Salt on the skin as a tool is said there."),
         _ => return None,
     })
@@ -177,5 +184,15 @@ fn elsewhere(kind: StepKind) -> Option<(&'static str, &'static str)> {
 
 /// Without these it is another dish, or nobody is safe.
 fn never_left_out(kind: StepKind) -> bool {
-    matches!(kind, StepKind::Salt | StepKind::Wash | StepKind::BrushDry | StepKind::Uncover | StepKind::Wrap | StepKind::Carve)
+    matches!(
+        kind,
+        StepKind::Salt
+            | StepKind::Wash
+            | StepKind::BrushDry
+            | StepKind::Uncover
+            | StepKind::Wrap
+            | StepKind::Carve
+            | StepKind::Cool
+            | StepKind::ChillCooked
+    )
 }

@@ -26,6 +26,8 @@ pub(super) struct Writing<'a> {
     pub heated: &'a Heated,
     pub thaw: Option<Time>,
     pub serving: Option<&'a Serving>,
+    /// How long it is kept in the cold, cooked, where it is heated again.
+    pub kept: Time,
 }
 
 impl Writing<'_> {
@@ -62,6 +64,7 @@ impl Writing<'_> {
             into_lean: skin.is_some_and(cover_enters_lean),
             cold,
             hours_asked: request.hours,
+            kept: self.kept,
             waits,
             // For missing salt it comes out, and goes in again.
             already_cold: (lies_salted_in_the_cold(request) || is_done(request, StepKind::Chill) && resolved.method.salts_after_the_cold())

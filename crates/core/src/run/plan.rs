@@ -41,9 +41,9 @@ impl RunTask {
         self.ends.duration_since(self.starts)
     }
 
-    /// Whether it is the stay in the refrigerator, which takes up what is early or late.
+    /// Whether it is the stay in the refrigerator before the heat, which takes up what is early or late.
     pub fn is_stay(&self) -> bool {
-        self.lasts == Lasts::Elastic && self.place == Place::Refrigerator
+        self.lasts == Lasts::Elastic && self.place == Place::Refrigerator && self.kind != StepKind::ChillCooked
     }
 
     /// Whether hands touch the meat in it: laying out and washing them do not take it out of the refrigerator.

@@ -1,5 +1,6 @@
 //! The steps from the refrigerator to the table: standing out, brushing off, each stage of the heat, the rest, carving.
 
+use super::again_steps::rest_again;
 use super::aside::{Aside, left_to_stand};
 use super::recipe::{Recipe, Surface};
 use super::step::{Beside, Lasts, Phase, Step, figure, step};
@@ -69,7 +70,11 @@ pub(super) fn heated_meanwhile(recipe: &Recipe) -> Vec<Aside> {
 
 /// The heat of a stage comes up beside the other work.
 pub(super) fn preheat(recipe: &Recipe, stage: usize) -> Step {
-    let first = recipe.heat.stages.get(stage);
+    comes_hot(recipe, recipe.heat.stages.get(stage))
+}
+
+/// The same for any stage of it.
+pub(super) fn comes_hot(recipe: &Recipe, first: Option<&FireStage>) -> Step {
     let air = first.map_or(0.0, |s| s.air.in_c());
     let (title, detail) = match first.map_or(HeatSource::Oven, |s| s.with) {
         HeatSource::Oven => ("Heat the oven", "Rack in the middle, a tray with a little water under it."),
@@ -208,7 +213,7 @@ fn title(i: usize, stage: &FireStage) -> String {
 }
 
 /// What the temperature is of.
-fn surrounds(stage: &FireStage) -> &'static str {
+pub(super) fn surrounds(stage: &FireStage) -> &'static str {
     match (stage.how, stage.with) {
         (How::InLiquid, HeatSource::Pot) => " under the pot; the liquid simmers and no more",
         (How::InLiquid, _) => " round the dish; the liquid simmers and no more",
@@ -219,7 +224,7 @@ fn surrounds(stage: &FireStage) -> &'static str {
 }
 
 /// Where its dial is to stand, where that is known to be off.
-fn dial(recipe: &Recipe, stage: &FireStage) -> String {
+pub(super) fn dial(recipe: &Recipe, stage: &FireStage) -> String {
     let stands = recipe.heat.own.dial_for(stage.with, stage.air);
     stands.map_or_else(String::new, |at| format!(" The dial at {:.0} °C: then the air beside the meat is right.", at.in_c()))
 }
@@ -246,6 +251,9 @@ fn turned(recipe: &Recipe, i: usize, stage: &FireStage) -> String {
 }
 
 pub(super) fn rest(recipe: &Recipe) -> Step {
+    if let Some(again) = recipe.heat.again {
+        return rest_again(recipe, again);
+    }
     let open = match recipe.heat.resting {
         Some(Resting::Open) => "open",
         Some(Resting::Tented) if recipe.cut.skin_mm > 0.0 => "tented; a cover makes steam, and steam softens skin",
@@ -299,9 +307,16 @@ fn out_of_the_heat(recipe: &Recipe, open: &str) -> String {
     format!("{}{each}", the_whole_out(recipe, open))
 }
 
-fn the_whole_out(recipe: &Recipe, open: &str) -> String {
+/// What says that it is done.
+pub(super) fn out_when(recipe: &Recipe) -> String {
     let out: Vec<String> = recipe.targets.iter().map(|t| format!("the {} reads {} °C", t.at.id(), words::c(t.pull))).collect();
     let out = out.join(" and ");
+    let fork = recipe.heat.stages.last().is_some_and(|s| s.until == StageEnd::Look(Look::Tender));
+    if fork { format!("a fork meets no resistance, near where {out}") } else { out }
+}
+
+fn the_whole_out(recipe: &Recipe, open: &str) -> String {
+    let out = out_when(recipe);
     if recipe.fire.overshoots.is_some() {
         let ends = words::c(recipe.fire.ends);
         let why = if recipe.heat.stages.iter().any(|s| s.own) {
@@ -318,8 +333,6 @@ fn the_whole_out(recipe: &Recipe, open: &str) -> String {
     }
     let (low, high) = (recipe.fire.band.0.in_kelvin(), recipe.fire.band.1.in_kelvin());
     let ends = recipe.targets.first().map_or(recipe.fire.ends, |t| t.ends.mid);
-    let fork = recipe.heat.stages.last().is_some_and(|s| s.until == StageEnd::Look(Look::Tender));
-    let out = if fork { format!("a fork meets no resistance, near where {out}") } else { out };
     format!(
         "Out when {out}. Rest {open}. It climbs {low:.0} to {high:.0} °C more, to about {} °C, an estimate: leave the probe in and see that it does.",
         words::c(ends)

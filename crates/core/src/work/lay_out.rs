@@ -1,5 +1,6 @@
 //! The rows of a method written out for a piece: each kind of task by the one who knows it, in the document's order.
 
+use super::again_steps::{chill_cooked, cool, heat_again, hot_again};
 use super::aside::{Aside, beside_at};
 use super::beside_steps::{added, asked_by_the_heat, kept_hot, leftovers};
 use super::cold_steps::{cold, thaw, water_changes};
@@ -73,6 +74,7 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
 fn beside_all(recipe: &Recipe) -> Vec<Aside> {
     let mut asides = recipe.thaw.map_or_else(Vec::new, |time| water_changes(time, recipe.thawing));
     asides.extend(heated_meanwhile(recipe));
+    asides.extend(hot_again(recipe));
     asides.extend(asked_by_the_heat(recipe));
     asides.extend(later_in(recipe));
     asides.extend(recipe.sauces.iter().filter_map(later_sauce));
@@ -240,6 +242,9 @@ impl Writer<'_> {
             StepKind::Chill => vec![cold(recipe)],
             StepKind::BrushDry => vec![brush_dry(recipe)],
             StepKind::Heat => self.heat(),
+            StepKind::Cool => vec![cool(recipe)],
+            StepKind::ChillCooked => vec![chill_cooked(recipe)],
+            StepKind::HeatAgain => heat_again(recipe).into_iter().collect(),
             StepKind::Rest => vec![rest(recipe)],
             StepKind::Hold => hold(recipe).into_iter().collect(),
             StepKind::Carve => vec![carve(recipe)],

@@ -1,6 +1,7 @@
 //! The work: a method's tasks written out for a piece, each with its minutes, hands and tools, and what each comes after or is done
 //! beside. No hour is chosen here, and nothing that was asked is known but through what was settled of it.
 
+mod again_steps;
 mod aside;
 mod beside_steps;
 mod cold_steps;

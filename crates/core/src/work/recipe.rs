@@ -1,7 +1,7 @@
 //! Everything a piece's steps are written from.
 
 use crate::ask::{Added, Thawing};
-use crate::fire::{FinishTarget, FireAnswer, FireStage, HeatPoint, Hottest, PortionHeat, Resting};
+use crate::fire::{Again, FinishTarget, FireAnswer, FireStage, HeatPoint, Hottest, PortionHeat, Resting};
 use crate::method::Method;
 use crate::piece::Cut;
 use crate::salt::{CoverPlan, FaceGrams};
@@ -32,6 +32,8 @@ pub struct Recipe<'a> {
     pub cold: Time,
     /// The hours there that the cook asked for.
     pub hours_asked: Option<Time>,
+    /// How long it is kept there, cooked, where it is heated again.
+    pub kept: Time,
     /// How long it still waits there, where the method has no stay of its own.
     pub waits: Time,
     /// Whether it lies in the cold already, salted.
@@ -115,6 +117,8 @@ pub struct RecipeHeat<'a> {
     pub own: Hottest,
     /// Whether there is to be smoke of no wood.
     pub no_wood: bool,
+    /// Cooked ahead: how it is heated again.
+    pub again: Option<&'a Again>,
 }
 
 /// Something salty and wet that goes on, or that the piece lies in.

@@ -58,6 +58,8 @@ pub enum Beside {
     Cold,
     /// Carving.
     Carving,
+    /// Heating it again.
+    Again,
 }
 
 /// When a task beside another is done.
@@ -153,7 +155,7 @@ pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
 impl Step {
     /// Whether it is a stage of the heat.
     pub fn is_stage(&self) -> bool {
-        self.place == Place::Fire && self.heat.is_some() && self.phase != Phase::Beside
+        self.place == Place::Fire && self.heat.is_some() && self.phase != Phase::Beside && self.kind != StepKind::HeatAgain
     }
 
     /// What it does to salt.
@@ -173,7 +175,7 @@ impl Step {
             Place::Bench => Some("board"),
             Place::Refrigerator => Some("refrigerator"),
             Place::Water => Some("water"),
-            Place::Fire if self.is_stage() => Some(HeatSource::Oven.resource()),
+            Place::Fire if self.is_stage() || self.kind == StepKind::HeatAgain => Some(HeatSource::Oven.resource()),
             Place::Fire | Place::HotHold | Place::Table => None,
         };
         hands.into_iter().chain(place).collect()
@@ -205,6 +207,7 @@ pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
     let stages: Vec<Cow<'static, str>> = steps.iter().filter(|s| s.is_stage()).map(|s| s.id.clone()).collect();
     let of = |kind| steps.iter().find(|s: &&Step| s.kind == kind).map(|s| s.id.clone());
     let (thaw, cold, carving) = (of(StepKind::Thaw), of(StepKind::Chill), of(StepKind::Carve));
+    let again = of(StepKind::HeatAgain);
     let mut besides = beside.iter();
     let mut before: Option<Cow<'static, str>> = None;
     for step in &mut steps {
@@ -214,6 +217,7 @@ pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
                 Beside::Thaw => thaw.clone(),
                 Beside::Cold => cold.clone(),
                 Beside::Carving => carving.clone(),
+                Beside::Again => again.clone(),
             };
             continue;
         }

@@ -118,6 +118,8 @@ words! {
     resting,
     /// How long it may wait warm.
     hold,
+    /// Cooked ahead: what heats it again, as typed.
+    second,
     /// Tasks of the cook's own, as typed.
     tasks,
     bought,
@@ -153,7 +155,7 @@ pub struct Said {
 }
 
 /// What is no number of the table of fields, and the word of the sentence it belongs to.
-const OTHERS: [(&str, &str); 32] = [
+const OTHERS: [(&str, &str); 33] = [
     ("piece.portions", "thick"),
     ("piece.scored", "scored"),
     ("piece.frozen", "stands"),
@@ -181,6 +183,7 @@ const OTHERS: [(&str, &str); 32] = [
     ("fire.with", "with"),
     ("kitchen.heat", "hottest"),
     ("fire.stages", "fire"),
+    ("fire.again", "second"),
     ("fire.finish", "finish"),
     ("fire.rest", "resting"),
     ("fire.hold_h", "hold"),

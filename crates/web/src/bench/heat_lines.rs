@@ -1,6 +1,6 @@
 //! The heat in sentences: where it ends and by what it is pulled, portion by portion; the skin’s own finish line; the minutes.
 
-use crate::words::{instant, sentence, span, trim, wall};
+use crate::words::{day_wall, instant, sentence, span, trim, wall};
 use jiff::{SignedDuration, ZonedDateTime};
 use rauchkeller_contract::{FireDoc, PlanDoc, PortionDoc};
 use rauchkeller_core::fire::{Ends, PortionHeat, each_out};
@@ -61,6 +61,22 @@ fn by_portion(portions: &[PortionDoc]) -> String {
     };
     let said: Vec<String> = each.iter().map(said).collect();
     if said.is_empty() { String::new() } else { format!(" By portion: {}.", said.join(", ")) }
+}
+
+/// Cooked ahead: the stay in the refrigerator, and the second heat.
+pub(super) fn again_line(plan: &PlanDoc, now: &ZonedDateTime) -> String {
+    let Some(again) = &plan.fire.again else { return String::new() };
+    format!(
+        "Then {} h in the refrigerator, cooked; heated again {} to {}: about {:.0} min ({:.0} to {:.0}, our estimate), out when its middle reads {:.0} °C ({}).",
+        trim(again.chilled_h, 1),
+        day_wall(instant(&again.starts_at), now),
+        wall(instant(&again.ends_at), now),
+        again.minutes,
+        again.minutes_low,
+        again.minutes_high,
+        again.out_c,
+        both_temperature(celsius(again.out_c)).customary
+    )
 }
 
 /// Where its dial is to stand, stage by stage, where somebody has read it beside a thermometer.

@@ -78,6 +78,15 @@ pub(super) fn knots(plan: &PlanDoc, now: &ZonedDateTime) -> Vec<Knot> {
             "grill" => {
                 (format!("{} °C from above", step.figure.as_deref().unwrap_or_default()), "until it sounds hollow".to_owned(), "fire")
             }
+            "cool" => ("out, let it cool".to_owned(), "in shallow parts, within 2 h".to_owned(), "table"),
+            "chill-cooked" => {
+                ("into the refrigerator, cooked".to_owned(), format!("{} h", step.figure.as_deref().unwrap_or_default()), "refrigerator")
+            }
+            "heat-again" => {
+                let until = step.until.as_ref().map(|until| format!("until {until}")).unwrap_or_default();
+                (format!("again, {} °C", step.air_c.map_or_else(String::new, |c| trim(c, 0))), until, "fire")
+            }
+            "rest" if plan.fire.again.is_some() => ("rest".to_owned(), "covered".to_owned(), "table"),
             "rest" => (
                 if plan.request.skin_mm > 0.0 { "rest, open" } else { "rest" }.to_owned(),
                 climb_words(plan.fire.carry_over_band_k),

@@ -1,6 +1,6 @@
 //! The numbers beside the picture, as text.
 
-use super::heat_lines::{dial_line, fire_line, heat_misses, pull_line, skin_line};
+use super::heat_lines::{again_line, dial_line, fire_line, heat_misses, pull_line, skin_line};
 use super::knots::{Knot, knots};
 use crate::draw::{Band, Slice, Width, draw_band, draw_heat, draw_ladder, draw_slice, draw_tray};
 use crate::kit::Shelf;
@@ -233,6 +233,9 @@ pub struct Numbers {
     pub skin_line: String,
     /// Where the dial is to stand.
     pub dial_line: String,
+    /// Cooked ahead: how long it is chilled, when and how long it is heated again; empty where it is heated once.
+    pub again_line: String,
+    pub heats_again: bool,
     pub meals: String,
     pub worth: Option<String>,
     pub loud: Vec<CautionDoc>,
@@ -333,6 +336,8 @@ impl Numbers {
             heat_misses: heat_misses(plan),
             skin_line: skin_line(plan, now),
             dial_line: dial_line(plan),
+            again_line: again_line(plan, now),
+            heats_again: plan.fire.again.is_some(),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
             loud,

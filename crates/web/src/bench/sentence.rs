@@ -4,9 +4,9 @@ use super::form::{BenchForm, Slip, Slips};
 use crate::kit::Shelf;
 use crate::words::{day_wall, grams, instant, trim};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::PlanDoc;
+use rauchkeller_contract::{AgainDoc, PlanDoc};
 use rauchkeller_core::ask::{AirAsk, StageAsk, say_stages};
-use rauchkeller_core::fire::{FireStage, HeatSource, Hottest, How};
+use rauchkeller_core::fire::{FireStage, HeatSource, Hottest, How, StageEnd};
 use rauchkeller_core::piece::Cut;
 use rauchkeller_core::plan::Field;
 use rauchkeller_core::units::{Both, System, TemperatureIn, both_length, both_mass, celsius, grams as mass, millimetres};
@@ -157,8 +157,19 @@ fn heat_words(
         ),
         entry("rest", "", &form.rest, step_minutes(plan, "rest"), String::new()),
         entry("hold", "how long it may wait warm", &form.hold, "not at all".into(), String::new()),
+        entry("second", "what heats it again", &form.second, plan.map(second_heat).unwrap_or_default(), String::new()),
         entry("tasks", "tasks of your own", &form.tasks, "as usual".into(), String::new()),
     ]
+}
+
+/// The second heat of the plan, in words; nothing where it is heated once.
+fn second_heat(plan: &PlanDoc) -> String {
+    let said = |again: &AgainDoc| {
+        let with = HeatSource::find(&again.with).filter(|with| *with != HeatSource::Oven);
+        let (air, how) = (AirAsk::At(celsius(again.air_c)), How::find(&again.how).unwrap_or_default());
+        say_stages(&[StageAsk { with, air, how, until: StageEnd::Core(celsius(again.out_c)), flip: None }])
+    };
+    plan.fire.again.as_ref().map(said).unwrap_or_default()
 }
 
 /// The method's own stages for this cut on this appliance, in words.

@@ -4,7 +4,8 @@ use super::labels::{At, Labels};
 use super::{Width, n, text};
 use crate::words::{instant, wall};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{FireDoc, PlanDoc};
+use rauchkeller_contract::{FireDoc, PlanDoc, StageDoc, TargetDoc};
+use rauchkeller_core::fire::again_at_least;
 use rauchkeller_core::units::{System, TemperatureIn, fahrenheit};
 use std::fmt::Write;
 
@@ -28,8 +29,47 @@ impl Frame {
     }
 }
 
-/// Draws it; empty for plans of before there was a curve.
+/// Draws it, and the second heat of what is cooked ahead under it; empty for plans of before there was a curve.
 pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Option<System>) -> String {
+    let again = second(plan).map(|again| one_heat(&again, now, width, system)).unwrap_or_default();
+    one_heat(plan, now, width, system) + &again
+}
+
+/// The second heat as a plan of its own.
+fn second(plan: &PlanDoc) -> Option<PlanDoc> {
+    let again = plan.fire.again.as_ref()?;
+    let stage = StageDoc {
+        with: again.with.clone(),
+        air_c: again.air_c,
+        air_guessed: false,
+        how: again.how.clone(),
+        minutes: again.minutes,
+        minutes_low: again.minutes_low,
+        minutes_high: again.minutes_high,
+        core_c: again.out_c,
+        flip_min: None,
+        dial_c: None,
+        comes_up_min: None,
+        starts_at: again.starts_at.clone(),
+        ends_at: again.ends_at.clone(),
+    };
+    let target = plan.fire.targets.first()?;
+    let least = again_at_least().in_c();
+    let target = TargetDoc { pull_c: again.out_c, finish_c: again.out_c, authority_c: (least * 10.0).round() / 10.0, ..target.clone() };
+    let fire = FireDoc {
+        targets: vec![target],
+        minutes: again.minutes,
+        stages: vec![stage],
+        ends_c: again.out_c,
+        skin: None,
+        again: None,
+        curve: again.curve.clone(),
+        ..plan.fire.clone()
+    };
+    Some(PlanDoc { fire, steps: vec![], ..plan.clone() })
+}
+
+fn one_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Option<System>) -> String {
     let fire = &plan.fire;
     let (Some(last), Some(target), Some(first)) = (fire.curve.last(), fire.targets.first(), fire.stages.first()) else {
         return String::new();

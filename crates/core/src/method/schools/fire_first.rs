@@ -41,6 +41,39 @@ pub(super) fn grooved_braise() -> School {
         )
 }
 
+/// Cooked a day ahead: the liquid and its fat part overnight, and nobody waits for a fork while guests sit (common practice; the cold
+/// and the second heat: USDA FSIS, leftovers).
+pub(super) fn braised_ahead() -> School {
+    let tasks = all([
+        first(),
+        salted_into_the_cold(),
+        out_of_the_cold(),
+        vec![
+            row(StepKind::Heat).titled("Brown it all round"),
+            row(StepKind::MakeBrine).titled("Make the liquid").beside("chill"),
+            row(StepKind::Heat),
+            row(StepKind::Cool),
+            row(StepKind::ChillCooked),
+            row(StepKind::HeatAgain),
+            row(StepKind::Gravy).beside("carve"),
+        ],
+        rested(),
+    ]);
+    let why = "braised a day ahead and chilled: the fat lifts off, the meat slices cleanly, and on the day it is only heated again";
+    let sear = StageAsk { flip: Some(minutes(3.0)), ..on(HeatSource::Pan, at(220.0, How::Direct, after(12.0))) };
+    let braise = on(HeatSource::Oven, at(160.0, How::InLiquid, StageEnd::Look(Look::Tender)));
+    let again = on(HeatSource::Oven, at(150.0, How::InLiquid, StageEnd::Finish));
+    let fire = FireRequest { again: Some(again), ..stages(vec![sear, braise]) };
+    let joints = ["pork-butt", "pork-picnic", "lamb-shoulder", "beef-round-roast", "beef-short-rib", "beef-short-rib-boned"];
+    school("braised-ahead", "braised a day ahead", why, cuts(&joints), tasks)
+        .hours(4.0, 12.0, 24.0)
+        .saying(Says { fire, ..Says::default() })
+        .not_for(
+            &[(is_bird, "a bird falls apart in liquid before its legs are tender")],
+            "it is tender without a braise, and dry after one",
+        )
+}
+
 pub(super) fn strips_direct() -> School {
     let tasks = all([
         first(),

@@ -30,6 +30,7 @@ static METHODS: LazyLock<Vec<Method>> = LazyLock::new(|| {
         wet::spiked_loin(),
         wet::lattice_slab(),
         fire_first::grooved_braise(),
+        fire_first::braised_ahead(),
         fire_first::strips_direct(),
         fire_first::wrapped_smoke(),
         fire_first::no_cold_rest(),

@@ -9,6 +9,7 @@ use jiff::{SignedDuration, ZonedDateTime};
 use proptest::prelude::*;
 use rstest::rstest;
 
+mod ahead;
 mod chill;
 mod knife;
 mod late;

@@ -2,7 +2,7 @@
 
 use super::{BenchForm, Slip, Slips};
 use crate::words::trim;
-use rauchkeller_contract::{appliances_of, appliances_value, finish_value, fire_of, stages_value, tasks_of, tasks_value};
+use rauchkeller_contract::{appliances_of, appliances_value, finish_value, fire_of, stage_value, stages_value, tasks_of, tasks_value};
 use rauchkeller_core::ask::{HeatSlip, read_finish, read_heat, read_stages, read_tasks, say_finish, say_stages, say_tasks};
 use rauchkeller_core::clock::read_span;
 use rauchkeller_core::fire::{HeatSource, Hottest};
@@ -28,6 +28,9 @@ impl BenchForm {
         }
         if !self.fire.trim().is_empty() {
             take("stages", "fire", read_stages(&self.fire, system).map(|stages| stages_value(&stages)).map_err(Slip::from));
+        }
+        if !self.second.trim().is_empty() {
+            take("again", "second", read_second(&self.second, system));
         }
         if !self.finish.trim().is_empty() {
             take("finish", "finish", read_finish(&self.finish, system).map(finish_value).map_err(Slip::from));
@@ -68,11 +71,22 @@ impl BenchForm {
         self.hottest = appliances_of(said).said(with).map_or_else(String::new, |most| format!("{} °C", trim(most.in_c(), 1)));
         self.with = fire.with.map(|with| with.id().to_owned()).unwrap_or_default();
         self.fire = fire.stages.map(|stages| say_stages(&stages)).unwrap_or_default();
+        self.second = fire.again.map(|stage| say_stages(&[stage])).unwrap_or_default();
         self.finish = fire.finish.map(say_finish).unwrap_or_default();
         self.resting = fire.resting.map(|rest| rest.id().to_owned()).unwrap_or_default();
         self.tasks = say_tasks(&tasks_of(said));
         self.hold = fire.hold.map_or_else(String::new, |(least, most)| format!("{} to {} h", trim(least.in_h(), 2), trim(most.in_h(), 2)));
     }
+}
+
+/// `150 °C covered until 74 °C`: one stage.
+fn read_second(typed: &str, system: Option<System>) -> Result<Value, Slip> {
+    let stages = read_stages(typed, system).map_err(Slip::from)?;
+    let [stage] = stages.as_slice() else {
+        let says = format!("“{}” is more than one stage; write one, like 150 °C covered until 74 °C.", super::short(typed));
+        return Err(Slip::from(says));
+    };
+    Ok(stage_value(stage))
 }
 
 /// `2 h`: so long at most; `1 to 3 h`, `30 min to 2 h`: between the two.

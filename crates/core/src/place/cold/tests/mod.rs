@@ -213,3 +213,41 @@ fn quiet_hours_as_intervals_say_what_looking_at_every_minute_says() {
     }
     assert!(compared > 7000 && touched > 1000 && touched < compared, "{touched} of {compared}");
 }
+
+/// Hands at the refrigerator for ten minutes, and for half an hour four hours later, when it comes out of the heat.
+fn braise() -> CookedStay {
+    CookedStay { lasts: [8.0, 20.0, 72.0].map(hours), busy: vec![(minutes(0.0), minutes(10.0)), (minutes(240.0), minutes(30.0))] }
+}
+
+#[test]
+fn cooked_ahead_nobody_is_up_at_night_for_the_first_heat() {
+    // For Saturday 19:00, 100 min of work between: after the ideal 20 h it would leave the refrigerator Friday at 21:20 and the heat at
+    // 01:20. By half hours, nearest first: 20.5 … 23 h still end in the night; 23.5 h put it at 17:50 and 21:50.
+    let ask = ColdAsk { serve_at: Some(at("2026-12-12T19:00[Europe/Vienna]")), ..ask() };
+    let plan = choose_both(&ask, Some(&braise())).unwrap();
+    assert_eq!(plan.cooked.in_h(), 23.5);
+    let to = plan.to.to_zoned_datetime(ask.now.time_zone().clone());
+    assert_eq!(wall(&to), "Fri 17:50");
+    // Without a night it is the ideal.
+    let plan = choose_both(&ColdAsk { quiet: None, ..ask.clone() }, Some(&braise())).unwrap();
+    assert_eq!(plan.cooked.in_h(), 20.0);
+    // And without a second heat nothing is chosen but what was chosen before.
+    assert_eq!(choose_both(&ask, None), choose_cold(&ask));
+}
+
+#[test]
+fn cooked_ahead_the_salt_has_its_hours_before() {
+    // For Friday 19:00: it is salted from 09:20 on and wants 12 h, until Thursday 21:20. What is left until Friday 17:20 is 20 h, but
+    // that would be out of the heat at 01:20; awake it is again from 06:30 on, and 10.5 h begin at 06:50.
+    let ask = ColdAsk { serve_at: Some(at("2026-12-11T19:00[Europe/Vienna]")), ..ask() };
+    let plan = choose_both(&ask, Some(&braise())).unwrap();
+    assert_eq!((plan.cooked.in_h(), plan.planned.in_h() >= 12.0), (10.5, true));
+    // Where no stay leaves it those, the shortest leaves it most: 19 h for both until Friday 06:00 are 8 and 11.
+    let soon = ColdAsk { serve_at: Some(at("2026-12-11T06:00[Europe/Vienna]")), ..ask.clone() };
+    let plan = choose_both(&soon, Some(&braise())).unwrap();
+    assert_eq!((plan.cooked.in_h(), plan.planned.in_h()), (8.0, 11.0));
+    // And where not even the shortest stay fits, the soonest meal is that of the shortest: 09:20 + 8 h + 100 min = 19:00.
+    let today = ColdAsk { serve_at: Some(at("2026-12-10T18:00[Europe/Vienna]")), ..ask };
+    let Err(ClockRefusal::MealTooSoon { possible, .. }) = choose_both(&today, Some(&braise())) else { panic!("it does not fit") };
+    assert_eq!(wall(&possible), "Thu 19:00");
+}
