@@ -6,7 +6,7 @@ use crate::request::read_time;
 use jiff::ZonedDateTime;
 use rauchkeller_core::ask::{BrushedOff, Done, HoursFrom};
 use rauchkeller_core::clock::Toward;
-use rauchkeller_core::method::StepKind;
+use rauchkeller_core::method::{Method, StepKind};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::grams;
 
@@ -21,8 +21,13 @@ pub(crate) struct ChillRead {
 /// Stable name of salt that came off again, among the things done.
 const BRUSH_OFF: &str = "brush-off";
 
-pub(crate) fn read_chill(root: &mut Reader, now: &ZonedDateTime, numbers: &mut Numbers, problems: &mut Vec<Problem>) -> ChillRead {
-    let (done, brushed_off) = read_done(root, now, problems);
+pub(crate) fn read_chill(
+    root: &mut Reader,
+    (now, method): (&ZonedDateTime, Option<&Method>),
+    numbers: &mut Numbers,
+    problems: &mut Vec<Problem>,
+) -> ChillRead {
+    let (done, brushed_off) = read_done(root, (now, method), problems);
     let names: Vec<&str> = FridgePlacement::ALL.iter().map(|l| l.id()).collect();
     let lies = root.named("lies", FridgePlacement::find, &names, problems);
     let hours_from = root.named("hours_from", HoursFrom::find, &HoursFrom::NAMES, problems).unwrap_or_default();
@@ -41,10 +46,17 @@ fn read_goal(root: &mut Reader, numbers: &mut Numbers, problems: &mut Vec<Proble
     numbers.extend(said.into_iter().take(1));
 }
 
-fn read_done(root: &mut Reader, now: &ZonedDateTime, problems: &mut Vec<Problem>) -> (Vec<Done>, Vec<BrushedOff>) {
+/// Every task of the longest document, and salt brushed off and laid on again.
+pub(crate) const MOST_DONE: usize = 80;
+
+fn read_done(
+    root: &mut Reader,
+    (now, method): (&ZonedDateTime, Option<&Method>),
+    problems: &mut Vec<Problem>,
+) -> (Vec<Done>, Vec<BrushedOff>) {
     let names: Vec<&str> = StepKind::ALL.iter().map(|k| k.id()).chain([BRUSH_OFF]).collect();
     let (mut done, mut brushed_off) = (Vec::new(), Vec::new());
-    for mut entry in root.list("done", 20, problems) {
+    for mut entry in root.list("done", MOST_DONE, problems) {
         // A step of the kitchen, or salt that came off again.
         let step = |name: &str| if name == BRUSH_OFF { Some(None) } else { StepKind::find(name).map(Some) };
         // A task by its name, `salt` or `dry-2`, says its kind by itself.
@@ -56,7 +68,7 @@ fn read_done(root: &mut Reader, now: &ZonedDateTime, problems: &mut Vec<Problem>
                 None
             }
             Some(task) => {
-                let found = StepKind::of_task(task);
+                let found = StepKind::of_task(task).or_else(|| method?.kind_of(task));
                 if found.is_none() {
                     let said: String = task.chars().take(40).collect();
                     problems.push(Problem::new(entry.field("task"), said, names.join(", "), "Name a task of the plan, like salt."));

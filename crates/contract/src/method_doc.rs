@@ -2,12 +2,13 @@
 
 use crate::fire::{finish_value, stage_value, stages_value};
 use crate::knife_written::skin_value;
+use crate::salting::item_of;
 use crate::to_doc::r4;
 use rauchkeller_core::ask::{CoverAsk, FireRequest, MixUse};
 use rauchkeller_core::fire::Resting;
 use rauchkeller_core::method::{Effects, Hands, SaltEffect, School, TaskRow, Words, methods as schools};
 use rauchkeller_core::piece::Reshape;
-use rauchkeller_core::salt::{Basis, LedgerEntry, Salt};
+use rauchkeller_core::salt::{Basis, LedgerEntry, LedgerPlace, Salt, ledger_item};
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::{LengthIn, MassIn, TimeIn};
 use serde_json::{Map, Value, json};
@@ -96,7 +97,15 @@ fn mix_value(used: &MixUse) -> Value {
 }
 
 fn ledger_value(entry: &LedgerEntry) -> Value {
-    json!({"item": crate::salting::item_of(&entry.name), "g_per_kg": r4(entry.used.in_g())})
+    let usual = entry.bath.map_or_else(|| item_of(&entry.name).and_then(ledger_item).map_or(1.0, |item| item.uptake), |_| 1.0);
+    said([
+        ("item", Some(json!(item_of(&entry.name)))),
+        ("g_per_kg", Some(json!(r4(entry.used.in_g())))),
+        ("uptake", ((entry.uptake.0 - usual).abs() > 1e-9).then(|| json!(entry.uptake.0))),
+        ("bath_h", entry.bath.map(|bath| json!(r4(bath.in_h())))),
+        ("face", entry.face.as_deref().map(|face| json!(face))),
+        ("use", (entry.place != LedgerPlace::On).then(|| json!(entry.place.id()))),
+    ])
 }
 
 fn fire_value(fire: &FireRequest) -> Value {

@@ -4,12 +4,12 @@ use crate::fire::read_fire;
 use crate::knife::read_skin;
 use crate::problem::Problem;
 use crate::reader::{Numbers, Reader, typed};
-use crate::salting::{read_as, read_cover, read_faces, read_mix_use, read_salt, read_shares};
+use crate::salting::{read_as, read_cover, read_faces, read_ledger_per_kg, read_mix_use, read_salt, read_shares};
 use rauchkeller_core::ask::{FireRequest, PlanRequest, Refusal};
 use rauchkeller_core::method::{Effects, Hands, Method, Place, SaltEffect, Says, School, Shows, StepKind, TaskRow, Wants, Words, methods};
 use rauchkeller_core::piece::{Cut, Reshape};
 use rauchkeller_core::plan::{MOST_TASK_ROWS, refuse_document};
-use rauchkeller_core::salt::{Basis, LEDGER_ITEMS, LedgerEntry, ledger_item};
+use rauchkeller_core::salt::Basis;
 use rauchkeller_core::skin::drying::FridgePlacement;
 use rauchkeller_core::units::grams;
 use serde_json::Value;
@@ -194,7 +194,7 @@ fn read_says(doc: &mut Reader, cut: Option<Cut>, problems: &mut Vec<Problem>) ->
     let cover = read_cover(&mut salt, &mut numbers, problems);
     salt.finish(problems);
     let mix = read_mix_use(doc, &mut numbers, problems);
-    let ledger = read_ledger(doc, problems);
+    let ledger = read_ledger_per_kg(doc, problems);
     let knife = read_skin(doc, problems);
     let names: Vec<&str> = FridgePlacement::ALL.iter().map(|lies| lies.id()).collect();
     let lies = doc.named("lies", FridgePlacement::find, &names, problems);
@@ -231,30 +231,6 @@ fn any_cut() -> Cut {
 
 fn any_day() -> jiff::ZonedDateTime {
     jiff::Timestamp::UNIX_EPOCH.to_zoned_datetime(jiff::tz::TimeZone::UTC)
-}
-
-/// Salty things by the kilogram of meat.
-fn read_ledger(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
-    let names: Vec<&str> = LEDGER_ITEMS.iter().map(|item| item.id).collect();
-    let mut ledger = Vec::new();
-    for mut entry in doc.list("ledger", 30, problems) {
-        let item = entry.named("item", ledger_item, &names, problems);
-        let each = entry.number("g_per_kg", "grams for each kilogram, 0 to 2000", problems);
-        if let Some(g) = each.filter(|g| !(0.0..=2000.0).contains(g)) {
-            problems.push(Problem::new(entry.field("g_per_kg"), format!("{g} g/kg"), "0 to 2000 g/kg", "Say how much goes on a kilogram."));
-        }
-        if item.is_none() || each.is_none() {
-            problems.push(Problem::new(
-                entry.field("item"),
-                "an incomplete entry",
-                "an item and its g_per_kg",
-                "Give both, or leave the entry out.",
-            ));
-        }
-        entry.finish(problems);
-        ledger.extend(item.zip(each).map(|(item, g)| item.used(grams(g.clamp(0.0, 2000.0)))));
-    }
-    ledger
 }
 
 fn read_tasks(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<TaskRow> {

@@ -108,7 +108,7 @@ fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Pro
     let fire = read_fire(&mut root, &mut numbers, &mut problems);
     let tasks = read_tasks(&mut root, &mut problems);
     let thaw = root.named("thaw", Thawing::find, &Thawing::NAMES, &mut problems);
-    let rest = read_chill(&mut root, &now, &mut numbers, &mut problems);
+    let rest = read_chill(&mut root, (&now, method.as_ref()), &mut numbers, &mut problems);
     let serve_at = read_time(&mut root, "serve_at", &now, Toward::Coming, &mut problems);
     let serve_until = read_time(&mut root, "serve_until", serve_at.as_ref().unwrap_or(&now), Toward::Coming, &mut problems);
     // Plates are whole ones: half a guest is said here, where it was typed.

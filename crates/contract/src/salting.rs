@@ -267,14 +267,71 @@ pub(crate) fn read_as(salt: &mut Reader, chosen: Option<&Salt>, problems: &mut V
     }
 }
 
+/// How an amount of something salty is said: its field, what is allowed, and what to do.
+pub(crate) struct Amount {
+    field: &'static str,
+    unit: &'static str,
+    most: f64,
+    remedy: &'static str,
+}
+
+const GRAMS: Amount = Amount { field: "g", unit: "g", most: 5000.0, remedy: "Say how much of it goes on." };
+/// The same for each kilogram of meat, as a document has it.
+const GRAMS_PER_KG: Amount = Amount { field: "g_per_kg", unit: "g/kg", most: 2000.0, remedy: "Say how much goes on a kilogram." };
+
+/// Salty things by the kilogram of meat, as a method's document has them.
+pub(crate) fn read_ledger_per_kg(doc: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
+    let mut ledger = Vec::new();
+    for mut entry in doc.list("ledger", 30, problems) {
+        let at = face_and_use(&mut entry, problems);
+        ledger.extend(read_item(entry, at, GRAMS_PER_KG, problems));
+    }
+    ledger
+}
+
+/// The face something goes on, and what becomes of it.
+fn face_and_use(entry: &mut Reader, problems: &mut Vec<Problem>) -> (Option<String>, Option<LedgerPlace>) {
+    let face = entry.text("face", "a face of the cut, like meat", problems).map(str::to_owned);
+    let places = LedgerPlace::NAMES;
+    (face, entry.named("use", LedgerPlace::find, &places, problems))
+}
+
+/// A thing of the table with its amount, its uptake and its bath.
+fn read_item(
+    mut entry: Reader,
+    (face, place): (Option<String>, Option<LedgerPlace>),
+    amount: Amount,
+    problems: &mut Vec<Problem>,
+) -> Option<LedgerEntry> {
+    let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
+    let Amount { field, unit, most, remedy } = amount;
+    let allowed = format!("0 to {most:.0} {unit}");
+    let item = entry.named("item", ledger_item, &names, problems);
+    let said = entry.number(field, &allowed, problems);
+    let uptake = entry.number("uptake", "0 to 1", problems);
+    let bath = read_bath(&mut entry, problems);
+    if let Some(g) = said.filter(|g| !(0.0..=most).contains(g)) {
+        problems.push(Problem::new(entry.field(field), format!("{g} {unit}"), allowed, remedy));
+    }
+    if let Some(share) = uptake.filter(|share| !(0.0..=1.0).contains(share)) {
+        let remedy = "It is the share that ends in the meat: 0.6 for a thin coat.";
+        problems.push(Problem::new(entry.field("uptake"), share.to_string(), "0 to 1", remedy));
+    }
+    if item.is_none() || said.is_none() {
+        let allowed = if field == "g" { "an item and its grams, or said" } else { "an item and its g_per_kg" };
+        problems.push(Problem::new(entry.field("item"), "an incomplete entry", allowed, "Give both, or leave the entry out."));
+    }
+    entry.finish(problems);
+    let used = item?.used(grams(said?.clamp(0.0, most)));
+    let usual = if bath.is_some() { Share(1.0) } else { used.uptake };
+    Some(LedgerEntry { uptake: uptake.map_or(usual, Share), bath, face, place: place.unwrap_or_default(), ..used })
+}
+
 /// Entries by table name and grams, or as a cook types them: `{"said": "2 tbsp soy sauce"}`.
 pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec<LedgerEntry> {
-    let names: Vec<&str> = LEDGER_ITEMS.iter().map(|i| i.id).collect();
     let mut ledger = Vec::new();
     for mut entry in root.list("ledger", 30, problems) {
-        let face = entry.text("face", "a face of the cut, like meat", problems).map(str::to_owned);
-        let places = LedgerPlace::NAMES;
-        let place = entry.named("use", LedgerPlace::find, &places, problems);
+        let (face, place) = face_and_use(&mut entry, problems);
         if let Some(said) = entry.text("said", "a line like 2 tbsp soy sauce", problems) {
             let (from, bath) = (ledger.len(), read_bath(&mut entry, problems));
             read_said(&mut entry, said, &mut ledger, problems);
@@ -288,35 +345,7 @@ pub(crate) fn read_ledger(root: &mut Reader, problems: &mut Vec<Problem>) -> Vec
             entry.finish(problems);
             continue;
         }
-        let item = entry.named("item", ledger_item, &names, problems);
-        let g = entry.number("g", "grams, 0 to 5000", problems);
-        let uptake = entry.number("uptake", "0 to 1", problems);
-        let bath = read_bath(&mut entry, problems);
-        if let Some(g) = g.filter(|g| !(0.0..=5000.0).contains(g)) {
-            problems.push(Problem::new(entry.field("g"), format!("{g} g"), "0 to 5000 g", "Say how much of it goes on."));
-        }
-        if let Some(share) = uptake.filter(|share| !(0.0..=1.0).contains(share)) {
-            problems.push(Problem::new(
-                entry.field("uptake"),
-                share.to_string(),
-                "0 to 1",
-                "It is the share that ends in the meat: 0.6 for a thin coat.",
-            ));
-        }
-        if item.is_none() || g.is_none() {
-            problems.push(Problem::new(
-                entry.field("item"),
-                "an incomplete entry",
-                "an item and its grams, or said",
-                "Give both, or leave the entry out.",
-            ));
-        }
-        entry.finish(problems);
-        ledger.extend(item.zip(g).map(|(item, g)| {
-            let used = item.used(grams(g));
-            let usual = if bath.is_some() { Share(1.0) } else { used.uptake };
-            LedgerEntry { uptake: uptake.map_or(usual, Share), bath, face: face.clone(), place: place.unwrap_or_default(), ..used }
-        }));
+        ledger.extend(read_item(entry, (face, place), GRAMS, problems));
     }
     ledger
 }

@@ -1,5 +1,6 @@
 //! The shape of a request, published: JSON Schema as OpenAPI 3.1 has it, made from the tables the reader goes by.
 
+use crate::chill::MOST_DONE;
 use rauchkeller_core::ask::{BoughtScoring, FinishStyle, HoursFrom, MOST_MIXES, MOST_STAGES, MOST_TASKS, Thawing};
 use rauchkeller_core::fire::{HeatSource, HeatWord, How, Look, Resting};
 use rauchkeller_core::method::{StepKind, methods};
@@ -154,7 +155,7 @@ pub fn request_schema() -> Value {
         "lies": one_of("How it lies in the refrigerator.", FridgePlacement::ALL.iter().map(|l| l.id())),
         "now": text("The moment planned from, with its zone."), "serve_at": text("When it is on the table; null asks for the best."),
         "serve_until": text("When the last of it is eaten, up to six hours later; null is at once."),
-        "done": list("What is done already.", 20, done),
+        "done": list("What is done already.", MOST_DONE, done),
         "knowing": list("Cautions a cook has read and goes on in spite of.", 10, json!({"type": "string"})),
         "kitchen": object("kitchen", "The kitchen it happens in.", json!({
             "heat": list("The household’s own appliances: its hottest is what “max” means.", 20, json!({

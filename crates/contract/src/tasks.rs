@@ -23,7 +23,7 @@ fn read_task(mut task: Reader, problems: &mut Vec<Problem>) -> Option<TaskAsk> {
     let at = task.number("at_h", "hours after it went into the cold", problems).map(hours);
     let hung = read_hung(&mut task, problems);
     task.finish(problems);
-    Some(TaskAsk { task: name?, takes, leave_out, at, hung })
+    Some(TaskAsk { task: name?, takes, leave_out, at, hung, named: None })
 }
 
 /// Where on the heat it is done: one of a minute, a core, its beginning or its end, and how often from then on.

@@ -228,7 +228,7 @@ fn tasks(dice: &mut Dice, request: &mut PlanRequest) {
     if !dice.chance(0.2) {
         return;
     }
-    let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.to_owned(), takes, leave_out, at, hung: None };
+    let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.to_owned(), takes, leave_out, at, hung: None, named: None };
     let mut asked = vec![ask(dice.of(&["glaze", "baste", "look", "scrape", "slice-test", "pull-apart"]), None, false, None)];
     if dice.chance(0.5) {
         asked.push(ask("carve", Some(minutes(dice.between(0.0, 20.0).round())), false, None));

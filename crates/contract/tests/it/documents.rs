@@ -65,13 +65,23 @@ fn something(field: &str, dice: &mut Dice, id: &str) -> Value {
         "salt.kind" => json!(["dense-kosher", "fine-table", "fine-rock"][dice.below(3)]),
         "salt.own" => json!({"name": "grey jar", "g_per_tsp": number(dice, 3.0, 6.0), "purity": 0.97, "pinch_g": 0.4, "spread_g": 0.3}),
         "salt.basis" => json!(["whole", "edible"][dice.below(2)]),
-        "salt.g_per_kg" => number(dice, 4.0, 14.0),
+        "salt.g_per_kg" => number(dice, 4.0, 7.3),
         "salt.faces" => json!(["meat"]),
         "salt.cover.depth_mm" => number(dice, 3.0, 6.0),
         "salt.cover.left_g_per_dm2" => number(dice, 0.2, 2.0),
         "mix" => json!({"name": "house rub", "parts": [{"name": "salt", "g": 30, "salt_g": 30}, {"name": "sugar", "g": 70, "salt_g": 0}]}),
         "mix.g" => number(dice, 5.0, 20.0),
-        "ledger" => json!([{"item": "baking-soda", "g_per_kg": number(dice, 0.5, 3.0)}]),
+        "ledger" => {
+            let mut line = json!({"item": "soy-sauce", "g_per_kg": number(dice, 0.5, 3.0)});
+            match dice.below(5) {
+                0 => line["uptake"] = number(dice, 0.1, 0.9),
+                1 => line["bath_h"] = number(dice, 0.5, 6.0),
+                2 => line["face"] = json!("meat"),
+                3 => line["use"] = json!(["beside", "liquid"][dice.below(2)]),
+                _ => {}
+            }
+            json!([line])
+        }
         knife if knife.starts_with("skin.") => of_the_knife(knife, dice),
         "lies" => json!(["open", "covered", "hung", "boxed"][dice.below(4)]),
         "fire.with" => json!(["oven", "grill", "smoker"][dice.below(3)]),
@@ -119,10 +129,16 @@ fn of_the_knife(field: &str, dice: &mut Dice) -> Value {
 
 /// Each field that a document may say, with something to say there; `i` is the task it is said of.
 fn saying(dice: &mut Dice, document: &mut Value) -> &'static str {
+    let field = FIELDS[dice.below(FIELDS.len())];
+    saying_at(dice, document, field);
+    field
+}
+
+/// The same of one field; gives the task it was said of.
+fn saying_at(dice: &mut Dice, document: &mut Value, field: &str) -> usize {
     let tasks = document["tasks"].as_array().map_or(0, Vec::len);
     let i = dice.below(tasks);
     let id = document["tasks"][i]["id"].as_str().unwrap().to_owned();
-    let field = FIELDS[dice.below(FIELDS.len())];
     let (part, leaf) = field.split_once('.').unwrap_or((field, ""));
     let value = something(field, dice, &id);
     if field == "salt.own" {
@@ -132,7 +148,7 @@ fn saying(dice: &mut Dice, document: &mut Value) -> &'static str {
         "tasks" => &mut document["tasks"][i],
         _ if leaf.is_empty() => {
             document[part] = value;
-            return field;
+            return i;
         }
         _ => &mut document[part],
     };
@@ -145,7 +161,7 @@ fn saying(dice: &mut Dice, document: &mut Value) -> &'static str {
         Some(_) => {}
         None => place[leaf] = value,
     }
-    field
+    i
 }
 
 /// Over a thousand accepted documents, each field said at least fifty times: read, written out and read again they say the same.
@@ -153,7 +169,7 @@ fn saying(dice: &mut Dice, document: &mut Value) -> &'static str {
 fn what_is_written_out_again_is_what_was_read() {
     let shipped = methods();
     let (mut accepted, mut said) = (0, BTreeMap::<&str, usize>::new());
-    for seed in 0..3_600 {
+    for seed in 0..4_800 {
         let mut dice = Dice::new(seed);
         let mut document = shipped[dice.below(shipped.len())].clone();
         document["id"] = json!("own-thrown");
@@ -180,6 +196,70 @@ fn planned(document: &Value) -> Result<Value, Vec<String>> {
     match plan_from(&request, &now()) {
         Ok(plan) => Ok(serde_json::to_value(plan).unwrap()),
         Err(problems) => Err(problems.problems.into_iter().map(|problem| problem.field).collect()),
+    }
+}
+
+/// What says something of other cuts, or why one would choose it, is read in the list of methods and not in a plan.
+const SAID_ELSEWHERE: [&str; 3] = ["why", "source", "not"];
+/// What always makes a difference where it is not refused.
+const ALWAYS: [&str; 14] = [
+    "version",
+    "name",
+    "own_hours",
+    "salt.kind",
+    "salt.own",
+    "salt.g_per_kg",
+    "salt.faces",
+    "salt.cover.left_g_per_dm2",
+    "salt.cover.depth_mm",
+    "mix",
+    "mix.g",
+    "ledger",
+    "skin.avoid",
+    "skin.fat",
+];
+
+/// Each field of a document, said sixty times: it changes a plan or is refused. Where neither comes of it, that is what the plan had
+/// without it, or of a task that this piece has not.
+#[test]
+fn what_a_document_says_changes_a_plan_or_is_refused() {
+    let plan = |document: &Value| {
+        let cut = rauchkeller_core::piece::Cut::find(document["cuts"][0].as_str().unwrap()).unwrap();
+        let request = json!({
+            "piece": {"cut": cut.id, "weight_g": cut.typical_g.0, "bought_on": "2026-12-10"},
+            "serve_at": "2026-12-13T18:30[Europe/Vienna]", "method": document,
+        });
+        plan_from(&request, &now()).map(|plan| serde_json::to_value(plan).unwrap())
+    };
+    let shipped: Vec<(Value, Value)> = methods().into_iter().map(|document| (document.clone(), plan(&document).unwrap())).collect();
+    for field in FIELDS.into_iter().filter(|field| !SAID_ELSEWHERE.contains(field)) {
+        let (mut took, mut nothing) = (0, Vec::new());
+        for seed in 0..5_000 {
+            if took + nothing.len() == 60 {
+                break;
+            }
+            let mut dice = Dice::new(seed);
+            let (document, usual) = &shipped[dice.below(shipped.len())];
+            let mut changed = document.clone();
+            let i = saying_at(&mut dice, &mut changed, field);
+            if changed == *document {
+                continue;
+            }
+            match plan(&changed) {
+                Ok(planned) if planned == *usual => {
+                    // A task that this piece has not is no place to say anything of.
+                    let kind = &document["tasks"][i]["task"];
+                    let stands = |step: &Value| step["kind"] == *kind || *kind == "heat";
+                    if !field.starts_with("tasks.") || usual["steps"].as_array().unwrap().iter().any(stands) {
+                        nothing.push(format!("{} {}: {}", document["id"], kind, changed));
+                    }
+                }
+                _ => took += 1,
+            }
+        }
+        let usual = ["tasks.title", "tasks.detail", "tasks.needs"].contains(&field) || ALWAYS.contains(&field);
+        let (least, allowed) = if usual { (60, 0) } else { (20, 40) };
+        assert!(took >= least && nothing.len() <= allowed, "{field}: {took} took effect, and not {}: {:?}", nothing.len(), nothing.first());
     }
 }
 

@@ -164,7 +164,10 @@ fn what_hangs_together_wrongly_is_refused_too() {
         }
     });
     // What is brushed on lays no salt on either, whatever the task said of it before.
-    assert_eq!(fields(&said), ["method.salt.cover", "method.tasks[9].effects.salt", "method.tasks[10].effects.salt"]);
+    // And a brush is not called a cover.
+    let both = |i: usize| ["id", "effects.salt"].map(|field| format!("method.tasks[{i}].{field}"));
+    let want: Vec<String> = std::iter::once("method.salt.cover".to_owned()).chain(both(9)).chain(both(10)).collect();
+    assert_eq!(fields(&said), want);
     // 300 tasks, none, no heat.
     let said = damaged(|doc| doc["tasks"] = (0..300).map(|i| json!({"id": format!("t-{i}"), "task": "dry"})).collect());
     assert!(fields(&said) == ["method.tasks"] && said[0].1.contains("300 tasks"), "{said:?}");
@@ -216,20 +219,111 @@ fn a_cooks_own_document_is_followed() {
             {"task": "heat"}, {"task": "rest"}, {"task": "carve"}
         ]
     });
-    let plan = plan_from(&asked("pork-loin-rack", 2000.0, own), &now()).unwrap();
+    let plan = plan_from(&asked("pork-loin-rack", 2000.0, own.clone()), &now()).unwrap();
     let row: Vec<&str> = plan.steps.iter().filter(|s| s.beside.is_none()).map(|s| s.id.as_str()).collect();
-    assert_eq!(row, ["lay-out", "dry", "salt", "wash", "chill", "oil", "roast", "rest", "carve"]);
+    // Each under the name it was given.
+    assert_eq!(row, ["lay-out", "dry", "salt", "wash", "chill", "oil-it", "roast", "rest", "carve"]);
     // TRADE 4.3: 1 tsp dense kosher per lb is 10.58 g/kg; of the whole 2 kg 21.16 g, six tenths of them on the meat.
     assert!((plan.dose.total_g - 21.16).abs() < 0.01 && plan.request.method == "our-sunday-loin" && plan.request.salt == "dense-kosher");
     let meat = plan.dose.by_face.iter().find(|f| f.face == "meat").unwrap();
     assert!((meat.g - 12.70).abs() < 0.01, "{}", meat.g);
     let step = |id: &str| plan.steps.iter().find(|s| s.id == id).unwrap();
-    assert_eq!((step("oil").title.as_str(), step("oil").detail.as_str()), ("Lard all over", "A spoonful, warm."));
+    assert_eq!((step("oil-it").title.as_str(), step("oil-it").detail.as_str()), ("Lard all over", "A spoonful, warm."));
     let long = |id: &str| {
         let at = |text: &str| text.parse::<ZonedDateTime>().unwrap().timestamp();
         at(&step(id).ends_at).duration_since(at(&step(id).starts_at)).as_mins()
     };
-    assert_eq!((step("brush").beside.as_deref(), step("brush").title.as_str()), (Some("chill"), "Make the horseradish"));
-    assert_eq!((long("dry"), step("turn").beside.as_deref()), (6, Some("chill")));
+    assert_eq!((step("sauce").beside.as_deref(), step("sauce").title.as_str()), (Some("chill"), "Make the horseradish"));
+    assert_eq!((long("dry"), step("turn-it").beside.as_deref()), (6, Some("chill")));
     assert_eq!(plan.fridge.house_h, Some((24.0, 48.0, 72.0)));
+    // By that name it is made longer, left out, and done already.
+    let with = |field: &str, value: Value| {
+        let mut request = asked("pork-loin-rack", 2000.0, own.clone());
+        request[field] = value;
+        plan_from(&request, &now())
+    };
+    let longer = with("tasks", json!([{"task": "oil-it", "minutes": 9}])).unwrap();
+    let oil = longer.steps.iter().find(|s| s.id == "oil-it").unwrap();
+    assert_eq!(oil.hands_on_min, 9.0);
+    let without = with("tasks", json!([{"task": "oil-it", "leave_out": true}])).unwrap();
+    assert!(without.steps.iter().all(|s| s.kind != "oil"));
+    assert_eq!(with("tasks", json!([{"task": "lard-it", "minutes": 9}])).unwrap_err().problems[0].field, "tasks[0].task");
+    let done = with("done", json!([{"task": "turn-it", "at": "2026-12-10T08:00[Europe/Vienna]"}])).unwrap();
+    assert!(done.steps.iter().all(|s| s.id != "turn-it"));
+    assert!(with("done", json!([{"task": "lard-it", "at": "2026-12-10T08:00[Europe/Vienna]"}])).is_err());
+}
+
+/// A name that stands for another kind of task would be taken for that; two rounds of the same knife are one.
+#[test]
+fn a_task_is_called_what_it_is_or_by_a_name_of_its_own() {
+    let named = |id: &str| {
+        let mut document = document("open-air");
+        let at = at(&document, "dry");
+        let was = document["tasks"][at]["id"].clone();
+        document["tasks"][at]["id"] = json!(id);
+        for task in document["tasks"].as_array_mut().unwrap() {
+            for after in task["after"].as_array_mut().into_iter().flatten() {
+                if *after == was {
+                    *after = json!(id);
+                }
+            }
+        }
+        let index = document["tasks"].as_array().unwrap().iter().position(|task| task["id"] == id).unwrap();
+        (plan_from(&asked("pork-belly", 2400.0, document), &now()), index)
+    };
+    let (refused, index) = named("salt-7");
+    assert_eq!(refused.unwrap_err().problems[0].field, format!("method.tasks[{index}].id"));
+    let (plan, _) = named("press-it");
+    let plan = plan.unwrap();
+    let step = plan.steps.iter().find(|s| s.id == "press-it").unwrap();
+    assert_eq!(step.kind, "dry");
+    assert!(plan.steps.iter().any(|s| s.after.contains(&"press-it".to_owned())));
+}
+
+/// A job may stand beside any task of the row, and goes with that from its beginning on.
+#[test]
+fn a_job_stands_beside_any_task() {
+    for beside in ["salt", "rest", "chill", "dry"] {
+        let mut document = document("dry-brine");
+        let tasks = document["tasks"].as_array_mut().unwrap();
+        tasks.push(json!({"id": "crush-pepper", "task": "oil", "beside": beside, "title": "Crush the pepper"}));
+        let plan = plan_from(&asked("beef-rib-roast", 2400.0, document), &now()).unwrap();
+        let step = |id: &str| plan.steps.iter().find(|s| s.id == id).unwrap();
+        // While it rests jobs are over as it is carved.
+        let (with, ends) = if beside == "rest" { ("carve", true) } else { (beside, false) };
+        assert_eq!(step("crush-pepper").beside.as_deref(), Some(with));
+        let (starts, its) = (&step("crush-pepper").starts_at, step(with));
+        match beside {
+            "salt" | "dry" => assert_eq!(*starts, its.starts_at),
+            _ if ends => assert_eq!(step("crush-pepper").ends_at, its.starts_at),
+            _ => assert!(*starts > its.starts_at),
+        }
+    }
+}
+
+/// A line of a document's ledger says all that a request's may say: uptake, bath, face and what becomes of it.
+#[test]
+fn a_documents_ledger_says_what_a_requests_does() {
+    let line = |more: &Value| {
+        let mut document = document("dry-brine");
+        document["ledger"] = json!([{"item": "soy-sauce", "g_per_kg": 20}]);
+        for (field, value) in more.as_object().unwrap() {
+            document["ledger"][0][field] = value.clone();
+        }
+        let asked = asked("beef-rib-roast", 2000.0, document);
+        plan_from(&asked, &now()).map_err(|problems| problems.problems[0].field.clone())
+    };
+    // By hand: 40 g of soy sauce with 13.96 g of salt in 100 g of it, of which six tenths go in, or a quarter, or none of what is eaten
+    // beside.
+    let salt = |plan: &rauchkeller_contract::PlanDoc| plan.dose.from_ledger_g;
+    let near = |a: f64, b: f64| (a - b).abs() < 0.01;
+    assert!(near(salt(&line(&json!({})).unwrap()), 40.0 * 0.1396 * 0.6));
+    assert!(near(salt(&line(&json!({"uptake": 0.25})).unwrap()), 40.0 * 0.1396 * 0.25));
+    assert!(near(salt(&line(&json!({"use": "beside"})).unwrap()), 0.0));
+    assert!(line(&json!({"bath_h": 2})).unwrap().steps.iter().any(|s| s.kind == "marinate"));
+    let on_the_meat = line(&json!({"face": "meat"})).unwrap();
+    assert!(serde_json::to_string(&on_the_meat).unwrap() != serde_json::to_string(&line(&json!({})).unwrap()).unwrap());
+    for (more, path) in [(json!({"uptake": 2}), "uptake"), (json!({"use": "under"}), "use"), (json!({"bath_h": 900}), "bath_h")] {
+        assert_eq!(line(&more).unwrap_err(), format!("method.ledger[0].{path}"));
+    }
 }

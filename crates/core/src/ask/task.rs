@@ -17,12 +17,14 @@ pub struct TaskAsk {
     pub at: Option<Time>,
     /// Where on the heat it is done.
     pub hung: Option<Hung>,
+    /// Its kind, where the method's document has a task of that name.
+    pub named: Option<StepKind>,
 }
 
 impl TaskAsk {
     /// Its kind; `None` where nothing is called so.
     pub fn kind(&self) -> Option<StepKind> {
-        StepKind::of_task(&self.task)
+        StepKind::of_task(&self.task).or(self.named)
     }
 
     /// Whether it names this step.

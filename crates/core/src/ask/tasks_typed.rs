@@ -35,7 +35,7 @@ fn read_task(part: &str, system: Option<System>) -> Result<TaskAsk, String> {
         return Err(format!("“{name}” is no task of a plan; {known} are some"));
     };
     let (at, hung) = hangs(kind, &said, system)?;
-    Ok(TaskAsk { task, takes, leave_out, at, hung })
+    Ok(TaskAsk { task, takes, leave_out, at, hung, named: None })
 }
 
 /// What leads in when and how often.
@@ -220,7 +220,7 @@ mod tests {
     #[test]
     fn tasks_are_said_in_words_and_come_back_in_words() {
         let (min, h) = (|m| Some(minutes(m)), |x| Some(hours(x)));
-        let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.into(), takes, leave_out, at, hung: None };
+        let ask = |task: &str, takes, leave_out, at| TaskAsk { task: task.into(), takes, leave_out, at, hung: None, named: None };
         for (typed, want) in [
             ("carve 15 min", ask("carve", min(15.0), false, None)),
             ("carving 0", ask("carve", min(0.0), false, None)),
@@ -267,6 +267,7 @@ mod tests {
         ] {
             let read = read_tasks(typed, None).unwrap();
             let want = TaskAsk {
+                named: None,
                 task: task.into(),
                 takes: None,
                 leave_out: false,

@@ -172,7 +172,7 @@ impl School {
             self.says.lies = None;
         }
         if !self.rests_in_the_cold() {
-            (self.own_hours, self.wants.cold_rest) = (None, false);
+            (self.own_hours, self.wants.cold_rest, self.says.lies) = (None, false, None);
         }
         Ok(())
     }

@@ -235,6 +235,23 @@ impl School {
         self.rests_in_the_cold() && matches!(self.lies(), None | Some(FridgePlacement::Open | FridgePlacement::Hung))
     }
 
+    /// Whether it salts before a rest in the cold, leaves the lean whole and says nothing else of its own but what stays bare.
+    pub(super) fn is_plain(&self) -> bool {
+        let says = Says { bare_skin: self.says.bare_skin, ..Says::default() };
+        self.says == says && self.rests_in_the_cold() && !self.salts_after_the_cold() && !self.opens_lean()
+    }
+
+    /// The kind of a task by its name: as every plan has it, or as this document calls it.
+    pub fn kind_of(&self, task: &str) -> Option<StepKind> {
+        StepKind::of_task(task).or_else(|| self.tasks.iter().find(|row| row.id == task).map(|row| row.kind))
+    }
+
+    /// How long its heat comes up, where the row of that task says so.
+    pub fn comes_hot_in(&self) -> Option<Time> {
+        let row = self.tasks.iter().find(|task| task.kind == StepKind::Preheat)?;
+        row.minutes.map(|[_, usual, _]| minutes(usual))
+    }
+
     /// Whether it is cooked ahead, chilled and heated again.
     pub fn heats_again(&self) -> bool {
         self.has(StepKind::HeatAgain)

@@ -121,6 +121,8 @@ pub struct CutFacts {
     pub sodium_mg_per_100g: f64,
     /// Grams one guest eats, raw weight (our estimate).
     pub serving_g: f64,
+    /// The cut it is once it is cut into strips, by its name; its own where it is that already, `None` where nobody cuts it so.
+    pub strips: Option<&'static str>,
     /// Where the row comes from.
     pub source: &'static str,
 }
@@ -130,6 +132,16 @@ pub struct CutFacts {
 pub struct Cut(&'static CutFacts);
 
 impl Cut {
+    /// The cut it is once it is cut into strips; itself where it is that already.
+    pub fn in_strips(self) -> Option<Self> {
+        self.0.strips.and_then(Self::find)
+    }
+
+    /// Whether it is bought in strips.
+    pub fn is_in_strips(self) -> bool {
+        self.0.strips == Some(self.0.id)
+    }
+
     /// Looks a cut up by its stable name.
     ///
     /// ```

@@ -19,11 +19,15 @@ pub(super) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest
         && says.mix.is_none()
         && says.ledger.is_empty()
         && says.faces.is_none()
-        && says.shares.is_none();
+        && says.shares.is_none()
+        && request.tasks.iter().all(|ask| ask.kind().is_some());
     if nothing || !method.fits(request.cut) {
         return Cow::Borrowed(request);
     }
     let mut whole = request.clone();
+    for ask in &mut whole.tasks {
+        ask.named = method.kind_of(&ask.task);
+    }
     whole.cover = request.cover.or(says.cover);
     whole.skin_work = knife(request, &method);
     whole.shares = request.shares.clone().or_else(|| says.shares.clone().filter(|_| request.faces.is_none()));
@@ -70,7 +74,7 @@ pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Resha
     let before = |kind: StepKind| kind.usual_place() < StepKind::Salt.usual_place() && !(kind == StepKind::Tie && request.cut.is_bird());
     found.extend(own.filter_map(|kind| Some((before(kind), shape_of(kind)?))));
     // What is in strips already is not cut again.
-    found.retain(|(_, shape)| *shape != Reshape::Strips || !request.cut.id.ends_with("-strips"));
+    found.retain(|(_, shape)| *shape != Reshape::Strips || !request.cut.is_in_strips());
     found
 }
 
@@ -101,6 +105,7 @@ pub(super) fn at_the_document(request: &PlanRequest, refused: Vec<Refusal>) -> V
             || of("salt.g_per_kg") && request.dose.is_none()
             || of("fire.finish") && request.fire.finish.is_none()
             || of("fire.stages") && request.fire.stages.is_none()
+            || of("fire.again") && request.fire.again.is_none()
             || of("ledger") && request.ledger.is_empty()
             || (of("salt.faces") || of("salt.shares")) && request.faces.is_none() && request.shares.is_none()
     };

@@ -412,4 +412,9 @@ fn check_salting(request: &PlanRequest, refused: &mut Vec<Refusal>) {
     if !has_face {
         refused.push(Refusal::new("salt.cover", cover.kind.name(), "a cut with skin or a fat cap", "Leave it out for this cut."));
     }
+    if let Some(depth) = cover.depth.filter(|_| cover.kind.usual_depth_mm().is_none()) {
+        let typed = format!("{} of a {}", both_length(depth).metric, cover.kind.name());
+        let remedy = "It is sprinkled, not laid on by depth: leave the depth out.";
+        refused.push(Refusal::new("salt.cover.depth_mm", typed, "a depth of a crust or a bed", remedy));
+    }
 }

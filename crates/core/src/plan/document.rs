@@ -95,6 +95,10 @@ fn cold(school: &School) -> Vec<Refusal> {
             ));
         }
     }
+    if let Some(lies) = school.says.lies.filter(|_| !rests) {
+        let remedy = "Add a stay in the refrigerator, or leave it out.";
+        found.push(Refusal::new("lies", lies.id(), "nothing, without a rest in the cold", remedy));
+    }
     if school.wants.cold_rest != rests {
         let (typed, allowed, remedy) = if rests {
             ("no cold rest, and a task of it", "true, where it has a task chill", "Say that it wants one, or leave the task out.")
@@ -177,6 +181,11 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             "names that differ",
             "Call one of them something else, like dry-2.",
         ));
+    }
+    // `dry-2` is a dry; by any other name it would be taken for what it is not.
+    if StepKind::of_task(&task.id).is_some_and(|kind| kind != task.kind) {
+        let allowed = format!("a name of its own, or {}", task.kind.id());
+        found.push(Refusal::new(at("id"), task.id.to_string(), allowed, "That is the name of another kind of task; call it otherwise."));
     }
     if task.beside.is_some() && !beside_another(task.kind) {
         let remedy = "It is part of the row: leave beside out, and say what it comes after.";
@@ -304,7 +313,10 @@ fn beside_another(kind: StepKind) -> bool {
 }
 
 /// Kinds that come once at most.
-const ONCE: [StepKind; 10] = [
+const ONCE: [StepKind; 13] = [
+    StepKind::Score,
+    StepKind::Pierce,
+    StepKind::Groove,
     StepKind::Chill,
     StepKind::Salt,
     StepKind::Temper,

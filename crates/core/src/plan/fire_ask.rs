@@ -84,7 +84,7 @@ impl FireWhole {
             fixed: said.stages.is_none()
                 && own.stages.is_some()
                 && !stages.iter().any(|s| matches!(s.until, StageEnd::Finish | StageEnd::Core(_))),
-            preheat: said.preheat.or(own.preheat).unwrap_or_else(|| minutes(first.preheat_min())),
+            preheat: said.preheat.or(own.preheat).or(method.comes_hot_in()).unwrap_or_else(|| minutes(first.preheat_min())),
             rest: said.rest.unwrap_or_else(|| method.rest(cut)),
             resting: said.resting.or(own.resting).unwrap_or_default(),
             hold: said.hold.or(own.hold).filter(|(_, most)| most.in_min() > 0.0),

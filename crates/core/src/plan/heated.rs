@@ -210,7 +210,7 @@ fn heated_again(whole: &FireWhole, resolved: &Resolved, cut: Cut) -> Result<Opti
 /// The cut whose rules it goes by: a cap that is cut into strips goes by those of strips.
 fn as_it_is_cut(request: &PlanRequest) -> Cut {
     let strips = shapes(request, &request.the_method()).iter().any(|(_, shape)| *shape == Reshape::Strips);
-    Cut::find(&format!("{}-strips", request.cut.id)).filter(|_| strips).unwrap_or(request.cut)
+    request.cut.in_strips().filter(|_| strips).unwrap_or(request.cut)
 }
 
 /// Its skin and the fat under it.

@@ -28,6 +28,7 @@ mod pace;
 mod places;
 mod plan;
 mod record;
+mod replan;
 mod rescue;
 mod stand;
 
@@ -46,5 +47,6 @@ pub use pace::paces;
 pub use places::{Leg, Out};
 pub use plan::{RunBowl, RunPlan, RunTask};
 pub use record::{BowlState, Change, Fact, Record, Salted, TaskState, Tasted, Ticked, Tub, Weighed, live};
+pub use replan::{KeptSalt, Over, Replanned, done_so_far, replan};
 pub use rescue::{Happened, Rescue, RescueAsk, RescueWay, rescue};
 pub use stand::{Standing, stand, stand_by};

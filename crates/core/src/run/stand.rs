@@ -54,6 +54,13 @@ pub struct Standing {
 }
 
 impl Standing {
+    /// From when to when a task is, or was: as noted where that is known, as it follows from that, else as it was planned.
+    pub fn times_of(&self, plan: &RunPlan, task: usize) -> (Timestamp, Timestamp) {
+        let leg = self.legs.iter().find(|leg| leg.task == task).map(|leg| (leg.from, leg.to));
+        let due = || self.next.iter().find(|due| due.task == task).map(|due| (due.at, due.ends));
+        leg.or_else(due).unwrap_or((plan.tasks[task].starts, plan.tasks[task].ends))
+    }
+
     /// Whether a task of this kind is over.
     pub fn is_over(&self, plan: &RunPlan, kind: StepKind) -> bool {
         plan.tasks.iter().zip(&self.over).any(|(task, over)| *over && task.kind == kind)

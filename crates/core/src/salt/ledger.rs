@@ -148,6 +148,11 @@ impl LedgerPlace {
     /// Stable names.
     pub const NAMES: [&str; 3] = ["on", "beside", "liquid"];
 
+    /// Its stable name.
+    pub fn id(self) -> &'static str {
+        Self::NAMES[self as usize]
+    }
+
     /// By its stable name.
     pub fn find(name: &str) -> Option<Self> {
         [Self::On, Self::Beside, Self::Liquid].into_iter().zip(Self::NAMES).find(|(_, id)| *id == name).map(|(found, _)| found)

@@ -114,7 +114,7 @@ pub(super) fn added(recipe: &Recipe, task: &Added) -> Vec<Aside> {
             let now = core_at(recipe.heat.curve, all / 2.0);
             let stage = at_minute(recipe, all / 2.0).and_then(|(beside, _)| match beside {
                 Beside::Stage(i) => recipe.heat.stages.get(i),
-                Beside::Thaw | Beside::Cold | Beside::Carving | Beside::Again => None,
+                Beside::Thaw | Beside::Cold | Beside::Carving | Beside::Again | Beside::Row(_) => None,
             });
             let looks = match stage.map(|stage| (stage.how, stage.with)) {
                 Some((How::InLiquid, _)) => "It simmers and no more; turn it over in its liquid",

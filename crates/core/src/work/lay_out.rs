@@ -10,7 +10,7 @@ use super::knife_steps::knife_steps;
 use super::laid_in::later_in;
 use super::recipe::Recipe;
 use super::salt_steps::{dry, giblets, lay_out, loosen, salt, wash};
-use super::step::{Beside, Lasts, Phase, Step, figure, plain_step, tied};
+use super::step::{Beside, Lasts, Moment, Phase, Step, figure, plain_step, tied};
 use crate::ask::Added;
 use crate::method::{Place, PlainTask, Shows, Side, StepKind, TaskRow, Words, in_order, plain, row};
 use crate::piece::Family;
@@ -62,12 +62,21 @@ pub fn lay_out_steps(recipe: &Recipe) -> Vec<Step> {
             _ => steps.extend(written.into_iter().map(|step| (None, step))),
         }
         if rows[i].kind == StepKind::Preheat || rows[i].kind == StepKind::Chill && !rows.iter().any(|row| row.kind == StepKind::Preheat) {
-            steps.push((Some(Beside::Stage(0)), preheat(recipe, 0)));
+            let step = preheat(recipe, 0);
+            let said = Some(&rows[i]).filter(|row| row.kind == StepKind::Preheat);
+            steps.push((Some(Beside::Stage(0)), said.map_or(step.clone(), |row| as_said(&until_hot(recipe, row), step, Phase::Beside))));
         }
     }
     steps.extend(asides.into_iter().map(|(of, step)| (Some(of), step)));
     let beside: Vec<Beside> = steps.iter().filter_map(|(of, _)| *of).collect();
-    tied(steps.into_iter().map(|(_, step)| step).collect(), &beside)
+    tied(steps.into_iter().map(|(_, step)| step).collect(), &beside, &recipe.method.tasks)
+}
+
+/// How long it comes up is said of the heat; what its row says counts with that.
+fn until_hot(recipe: &Recipe, row: &TaskRow) -> TaskRow {
+    let usual = recipe.heat.preheat.in_min();
+    let minutes = row.minutes.filter(|[shortest, _, longest]| (*shortest..=*longest).contains(&usual));
+    TaskRow { minutes: minutes.map(|[shortest, _, longest]| [shortest, usual, longest]), ..row.clone() }
 }
 
 /// What is done beside the row.
@@ -81,7 +90,9 @@ fn beside_all(recipe: &Recipe) -> Vec<Aside> {
     asides.extend(beside_the_row(recipe));
     asides.extend(recipe.heat.added.iter().flat_map(|task| added(recipe, task)));
     asides.extend(kept_hot(recipe));
-    asides.push(leftovers(recipe));
+    let left = recipe.method.tasks.iter().find(|task| task.kind == StepKind::Leftovers);
+    let (of, step) = leftovers(recipe);
+    asides.push((of, left.map_or(step.clone(), |row| as_said(row, step, Phase::Beside))));
     asides
 }
 
@@ -119,7 +130,9 @@ fn rows_for(recipe: &Recipe) -> Vec<TaskRow> {
     if recipe.knife.is_some() && missing(&rows, &[StepKind::Score, StepKind::Pierce, StepKind::Groove]) {
         put_in(&mut rows, StepKind::Score);
     }
-    if recipe.sauces.iter().any(|sauce| sauce.own && sauce.at.is_none()) && missing(&rows, &[StepKind::Season, StepKind::Marinate]) {
+    if recipe.sauces.iter().any(|sauce| sauce.has_a_task_for_itself() && sauce.at.is_none())
+        && missing(&rows, &[StepKind::Season, StepKind::Marinate])
+    {
         put_in(&mut rows, StepKind::Season);
     }
     if recipe.to_weigh.in_g() >= 0.05 && missing(&rows, &[StepKind::Salt]) {
@@ -157,7 +170,7 @@ fn fits(recipe: &Recipe, task: &TaskRow) -> bool {
     match task.kind {
         StepKind::Giblets => recipe.cut.family == Family::Bird,
         StepKind::Loosen => recipe.method.loosens(recipe.cut),
-        StepKind::Strips => !recipe.cut.id.ends_with("-strips"),
+        StepKind::Strips => !recipe.cut.is_in_strips(),
         StepKind::CoverOn | StepKind::CoverOff | StepKind::Refill => recipe.cover.is_some(),
         _ => true,
     }
@@ -267,7 +280,7 @@ impl Writer<'_> {
         if std::mem::replace(&mut self.sauced, true) {
             return vec![];
         }
-        self.recipe.sauces.iter().filter(|sauce| sauce.own && sauce.at.is_none()).flat_map(sauce_tasks).collect()
+        self.recipe.sauces.iter().filter(|sauce| sauce.has_a_task_for_itself() && sauce.at.is_none()).flat_map(sauce_tasks).collect()
     }
 
     /// One stage a row; the last row takes all that are left.
@@ -296,6 +309,7 @@ fn trussed(tie: &PlainTask) -> Step {
 /// The step with what its row says of it.
 fn as_said(row: &TaskRow, mut step: Step, phase: Phase) -> Step {
     let computed = plain(row.kind).is_none();
+    step.row = Some(row.id.clone());
     if let Some(said) = &row.detail {
         let replaces = !computed || matches!(row.kind, StepKind::Dry | StepKind::Drain);
         step.detail = if replaces { said.clone().into_owned() } else { format!("{} {said}", step.detail) };
@@ -353,7 +367,13 @@ fn beside_the_row(recipe: &Recipe) -> Vec<Aside> {
         }
         let asides = match plain(task.kind) {
             // Where it is said beside which, that counts; else where such a job usually stands.
-            Some(usual) => vec![beside_at(side_of(recipe, task).or(usual.beside).unwrap_or(Side::Heat), plain_step(usual))],
+            Some(usual) => vec![match beside_which(recipe, task) {
+                Some(Which::Side(side)) => beside_at(side, plain_step(usual)),
+                Some(Which::Row(i)) => {
+                    (Beside::Row(i), Step { phase: Phase::Beside, moment: Moment::In(minutes(0.0)), ..plain_step(usual) })
+                }
+                None => beside_at(usual.beside.unwrap_or(Side::Heat), plain_step(usual)),
+            }],
             None => added(recipe, &Added { kind: task.kind, at: task.at_h.map(hours), hung: None, takes: None }),
         };
         asides.into_iter().map(|(of, step)| (of, as_said(task, step, Phase::Beside))).collect()
@@ -361,13 +381,24 @@ fn beside_the_row(recipe: &Recipe) -> Vec<Aside> {
     .collect()
 }
 
-/// Beside what a task of the document is done.
-fn side_of(recipe: &Recipe, task: &TaskRow) -> Option<Side> {
+/// What a task of the document is done beside.
+enum Which {
+    /// Where such jobs usually stand.
+    Side(Side),
+    /// Another task, from its beginning on.
+    Row(usize),
+}
+
+/// Beside what a task of the document is done; the stages of a heat that comes in several rows are tasks by themselves.
+fn beside_which(recipe: &Recipe, task: &TaskRow) -> Option<Which> {
     let beside = task.beside.as_ref()?;
-    match recipe.method.tasks.iter().find(|other| other.id == *beside)?.kind {
-        StepKind::Chill => Some(Side::Cold),
-        StepKind::Heat => Some(Side::Heat),
-        StepKind::Rest | StepKind::Hold | StepKind::Carve => Some(Side::Rest),
-        _ => None,
-    }
+    let rows = &recipe.method.tasks;
+    let at = rows.iter().position(|other| other.id == *beside)?;
+    let first = rows[..at].iter().all(|other| other.kind != StepKind::Heat);
+    Some(match rows[at].kind {
+        StepKind::Chill => Which::Side(Side::Cold),
+        StepKind::Heat if first => Which::Side(Side::Heat),
+        StepKind::Rest | StepKind::Hold | StepKind::Carve => Which::Side(Side::Rest),
+        _ => Which::Row(at),
+    })
 }

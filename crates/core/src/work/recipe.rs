@@ -144,6 +144,14 @@ pub struct Sauce {
     pub mix: Option<usize>,
 }
 
+impl Sauce {
+    /// Whether a task is written for it: what the cook brings, and what a piece lies in. The rest of a method's own has a task of its own
+    /// in the document.
+    pub(super) fn has_a_task_for_itself(&self) -> bool {
+        self.own || self.bath.is_some()
+    }
+}
+
 /// What the outside of a piece is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Surface {

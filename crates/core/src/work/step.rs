@@ -1,7 +1,7 @@
 //! Steps as types: what is done, where, with which hands, and until what.
 
 use crate::fire::HeatSource;
-use crate::method::{Hands, Place, PlainTask, SaltEffect, StepKind};
+use crate::method::{Hands, Place, PlainTask, SaltEffect, StepKind, TaskRow};
 use crate::units::{Length, LengthIn, Temperature, Time, TimeIn, minutes};
 use std::borrow::Cow;
 
@@ -60,6 +60,8 @@ pub enum Beside {
     Carving,
     /// Heating it again.
     Again,
+    /// Any task of the document, by its place there.
+    Row(usize),
 }
 
 /// When a task beside another is done.
@@ -89,6 +91,8 @@ pub struct Figure {
 pub struct Step {
     /// Which task of its plan: its kind, and a number where the kind comes again. Stays when the plan is made anew.
     pub id: Cow<'static, str>,
+    /// The task of the method's document it is written from; `None` where the piece or the cook asks for it besides.
+    pub row: Option<Cow<'static, str>>,
     /// What is done; what follows from that is on the kind.
     pub kind: StepKind,
     /// Tasks that come before it.
@@ -131,6 +135,7 @@ pub struct Step {
 pub(super) fn step(kind: StepKind, title: &str, takes: Time) -> Step {
     Step {
         id: kind.id().into(),
+        row: None,
         kind,
         after: vec![],
         beside: None,
@@ -196,10 +201,17 @@ pub(super) fn plain_step(task: &PlainTask) -> Step {
 /// Names the tasks and ties them: each comes after the one before it; what is done beside another stands in no row, `beside` in the
 /// order of those.
 ///
-/// The second of a kind is `kind-2`, so that a plan made anew finds the same tasks under the same names.
-pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
+/// A task is called as the document calls it; of several steps of one task the first. Else the second of a kind is `kind-2`, so that a
+/// plan made anew finds the same tasks under the same names.
+pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside], rows: &[TaskRow]) -> Vec<Step> {
     let mut seen: std::collections::HashMap<StepKind, usize> = std::collections::HashMap::new();
+    let mut named: std::collections::HashSet<Cow<'static, str>> = std::collections::HashSet::new();
     for step in &mut steps {
+        // What is called by its kind is counted; all other names are the document's own.
+        if let Some(row) = step.row.clone().filter(|row| StepKind::of_task(row).is_none() && named.insert(row.clone())) {
+            step.id = row;
+            continue;
+        }
         let count = seen.entry(step.kind).or_default();
         *count += 1;
         step.id = if *count == 1 { step.kind.id().into() } else { format!("{}-{count}", step.kind.id()).into() };
@@ -208,6 +220,9 @@ pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
     let of = |kind| steps.iter().find(|s: &&Step| s.kind == kind).map(|s| s.id.clone());
     let (thaw, cold, carving) = (of(StepKind::Thaw), of(StepKind::Chill), of(StepKind::Carve));
     let again = of(StepKind::HeatAgain);
+    let written: Vec<(Cow<'static, str>, Cow<'static, str>)> =
+        steps.iter().filter(|s| s.phase != Phase::Beside).filter_map(|s| Some((s.row.clone()?, s.id.clone()))).collect();
+    let of_row = |id: &str| written.iter().find(|(row, _)| row == id).map(|(_, step)| step.clone());
     let mut besides = beside.iter();
     let mut before: Option<Cow<'static, str>> = None;
     for step in &mut steps {
@@ -218,6 +233,7 @@ pub(super) fn tied(mut steps: Vec<Step>, beside: &[Beside]) -> Vec<Step> {
                 Beside::Cold => cold.clone(),
                 Beside::Carving => carving.clone(),
                 Beside::Again => again.clone(),
+                Beside::Row(i) => rows.get(i).and_then(|row| of_row(&row.id)),
             };
             continue;
         }
@@ -254,7 +270,7 @@ mod tests {
         let turn = || step(StepKind::Dry, "Dry", minutes(3.0));
         let beside = Step { phase: Phase::Beside, ..step(StepKind::Preheat, "Heat", minutes(20.0)) };
         let heat = Step { place: Place::Fire, heat: Some(HeatSource::Oven), ..step(StepKind::Roast, "Roast", minutes(60.0)) };
-        let tasks = tied(vec![turn(), turn(), beside, heat], &[]);
+        let tasks = tied(vec![turn(), turn(), beside, heat], &[], &[]);
         let ids: Vec<&str> = tasks.iter().map(|s| s.id.as_ref()).collect();
         assert_eq!(ids, ["dry", "dry-2", "preheat", "roast"]);
         assert_eq!((tasks[1].after.as_slice(), tasks[3].after.as_slice()), (&["dry".into()][..], &["dry-2".into()][..]));

@@ -11,14 +11,13 @@ use crate::words::{day_wall, grams, instant, trim};
 use axum::extract::{Path, State};
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{PlanDoc, Problems, StepDoc, as_said, method_value, newer_than, newer_version, plan_from};
-use rauchkeller_core::method::{OWN, Place, SaltEffect, StepKind, TOP_UP, Tick};
+use rauchkeller_contract::{PlanDoc, Problems, as_said, method_value, newer_than, newer_version, plan_from, replan_from};
+use rauchkeller_core::method::OWN;
 use rauchkeller_core::plan::RULES;
 use rauchkeller_core::run::{self, Event, EventId, Fact, What};
-use rauchkeller_core::units::{MassIn, TimeIn};
-use rauchkeller_core::work::Lasts;
+use rauchkeller_core::units::TimeIn;
 use rauchkeller_store::{Revised, Revision};
-use serde_json::{Value, json};
+use serde_json::Value;
 use std::sync::Arc;
 
 /// What a change starts from: the piece as it stands.
@@ -26,8 +25,6 @@ use std::sync::Arc;
 pub struct Change {
     /// The piece.
     pub opened: Opened,
-    /// What has happened so far, as a request says it.
-    done: Vec<Value>,
     /// Whether salt is on it.
     pub salted: bool,
     /// Hours of salt it will have as things stand.
@@ -53,40 +50,13 @@ impl Change {
     pub fn of(opened: Opened, now: &ZonedDateTime) -> Self {
         let stand = opened.stand(now).into_owned();
         let zoned = |at: jiff::Timestamp| at.to_zoned_datetime(now.time_zone().clone()).to_string();
-        let mut done: Vec<Value> = Vec::new();
         let rows = opened.rows(&stand);
-        for row in rows.iter().filter(|r| r.over && r.task.beside.is_none()) {
-            let task = row.task;
-            if matches!(task.place, Place::Fire | Place::HotHold | Place::Table) || task.salts == Some(SaltEffect::On) {
-                continue;
-            }
-            // What has begun and goes on counts from its beginning.
-            let at = row.done_at.unwrap_or(if task.tick == Tick::Begins { row.starts } else { row.ends });
-            done.push(json!({"task": task.id, "at": zoned(at)}));
-        }
-        // A stay that has begun is no more than begun: it is listed, and not over.
-        let stay = rows.iter().find(|r| r.task.is_stay());
-        if let Some(at) =
-            stay.and_then(|r| r.done_at).filter(|_| stay.is_some_and(|r| !done.iter().any(|d| d["task"] == r.task.id.as_str())))
-        {
-            done.push(json!({"kind": "chill", "at": zoned(at)}));
-        }
-        let came = opened.run.request.as_ref().is_some_and(|r| r.done.iter().any(|d| d.kind == StepKind::Salt));
-        if let Some(on) = &stand.on {
-            let own = on.really.grams.map_or_else(|| opened.plan.dose.to_weigh_g, MassIn::in_g);
-            let changed: f64 = on.really.changes.iter().map(|c| c.by.in_g()).sum();
-            // What came with it stands in its own words already.
-            let g = if came { changed } else { own + changed };
-            if !came || g > 0.05 {
-                done.push(json!({"kind": "salt", "at": zoned(on.since), "g": (g.max(0.0) * 1e4).round() / 1e4}));
-            }
-        }
         let was = rows.iter().filter(|row| row.over || row.done_at.is_some());
         let was = was.map(|row| (row.task.id.clone(), zoned(row.starts), row.over.then(|| zoned(row.ends)))).collect();
         let hours = stand.hours_of_salt().map(TimeIn::in_h);
         let out = stand.cold.as_ref().map(|cold| run::stand_by(&opened.run, stand.record.clone(), cold.out));
         let dry = out.and_then(|then| then.state?.dryness).map(|d| d.0);
-        Self { hours, dry, salted: stand.on.is_some(), out: stand.left_cold.is_some(), done, was, opened }
+        Self { hours, dry, salted: stand.on.is_some(), out: stand.left_cold.is_some(), was, opened }
     }
 
     /// Since when it is salted and with how much, in words; nothing while no salt is on it.
@@ -143,94 +113,9 @@ impl Change {
     }
 
     /// Plans a request anew, from now on and with what has happened.
-    ///
-    /// The tasks that are over stand before those that are left, as they were planned.
     pub fn plan(&self, request: &Value, now: &ZonedDateTime) -> Result<PlanDoc, Problems> {
-        let mut ask = request.clone();
-        ask["now"] = now.to_string().into();
-        let mut done = request["done"].as_array().cloned().unwrap_or_default();
-        done.extend(self.done.iter().cloned());
-        if self.salted && ask["mix"].is_object() {
-            // Its salt is on, and counted with it.
-            if let Some(mix) = &self.opened.plan.dose.mix
-                && let Some(salt) = done.iter_mut().rev().find(|d| d["kind"] == "salt")
-            {
-                salt["g"] = json!(salt["g"].as_f64().unwrap_or(0.0) + mix.salt_g);
-            }
-            ask["mix"] = Value::Null;
-        }
-        if self.salted
-            && let Some(mixes) = ask["mixes"].as_array_mut()
-        {
-            // Those that went on with the salt are counted with it; what has an hour of its own keeps that.
-            mixes.retain(|mix| mix["at_h"].is_number());
-            let on: f64 = self.opened.plan.dose.mixes.iter().filter(|mix| mix.at_h.is_none()).map(|mix| mix.salt_g).sum();
-            if let Some(salt) = done.iter_mut().rev().find(|d| d["kind"] == "salt").filter(|_| on > 0.0) {
-                salt["g"] = json!(salt["g"].as_f64().unwrap_or(0.0) + on);
-            }
-        }
-        if !done.is_empty() {
-            ask["done"] = done.into();
-        }
-        let mut plan = plan_from(&ask, now)?;
-        self.keep_what_is_over(&mut plan);
-        Ok(plan)
-    }
-
-    fn keep_what_is_over(&self, plan: &mut PlanDoc) {
-        let old = &self.opened.plan.steps;
-        let over: Vec<usize> = (0..old.len()).filter(|i| self.opened.over(*i)).collect();
-        // Missing salt takes it out of the refrigerator: hands are washed and it goes in once more, under names of their own.
-        if plan.steps.iter().any(|s| s.task_id() == TOP_UP) {
-            let taken = |id: &str| over.iter().any(|i| old[*i].task_id() == id);
-            let again: Vec<(String, String)> = plan
-                .steps
-                .iter()
-                .map(StepDoc::task_id)
-                .filter(|id| taken(id))
-                .filter_map(|id| {
-                    let kind = StepKind::of_task(&id)?.id();
-                    // One more name than there are tasks: one of them is free.
-                    let free = (2..=old.len() + 2).map(|n| format!("{kind}-{n}")).find(|name| !taken(name))?;
-                    Some((id, free))
-                })
-                .collect();
-            let renamed = |id: &mut String| {
-                if let Some((_, new)) = again.iter().find(|(was, _)| was == id) {
-                    id.clone_from(new);
-                }
-            };
-            for step in &mut plan.steps {
-                renamed(&mut step.id);
-                step.after.iter_mut().for_each(renamed);
-                step.beside.iter_mut().for_each(renamed);
-            }
-        }
-        let new: Vec<String> = plan.steps.iter().map(StepDoc::task_id).collect();
-        let begins = plan.steps.first().map(|s| s.starts_at.clone()).unwrap_or_default();
-        let kept = over.iter().map(|i| old[*i].clone()).filter(|s| !new.contains(&s.task_id()));
-        // A stay that is followed by another one stretches no more.
-        let mut steps: Vec<StepDoc> = kept
-            .map(|step| {
-                let stay = StepKind::of_task(&step.task_id()) == Some(StepKind::Chill);
-                let began = self.was.iter().find(|(task, ..)| *task == step.task_id()).map_or(&step.starts_at, |(_, began, _)| began);
-                let starts_at = if instant(began) < instant(&begins) { began.clone() } else { begins.clone() };
-                if stay { StepDoc { takes: Lasts::Fixed.id().into(), starts_at, ends_at: begins.clone(), ..step } } else { step }
-            })
-            .collect();
-        let last = steps.iter().rev().find(|s| s.beside.is_none()).map(StepDoc::task_id);
-        if let (Some(last), Some(first)) = (last, plan.steps.iter_mut().find(|s| s.beside.is_none() && s.after.is_empty())) {
-            first.after = vec![last];
-        }
-        // What has begun keeps the hour at which it did.
-        for step in &mut plan.steps {
-            let known = old.iter().enumerate().find(|(i, s)| s.task_id() == step.task_id() && self.opened.begun(*i));
-            if let Some((_, known)) = known {
-                step.starts_at.clone_from(&known.starts_at);
-            }
-        }
-        steps.append(&mut plan.steps);
-        plan.steps = steps;
+        let stand = self.opened.stand(now);
+        replan_from(&self.opened.plan, (&self.opened.run, &stand), request, now)
     }
 
     /// A plan as it is shown: what is over at its real hours.

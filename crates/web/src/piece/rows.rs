@@ -47,12 +47,8 @@ pub struct Bowl {
 impl Opened {
     /// Its tasks, in the order of the plan.
     pub fn rows(&self, stand: &Standing) -> Vec<Row<'_>> {
-        let times = |i: usize| {
-            let leg = stand.legs.iter().find(|leg| leg.task == i).map(|leg| (leg.from, leg.to));
-            leg.or_else(|| stand.next.iter().find(|due| due.task == i).map(|due| (due.at, due.ends)))
-        };
         let row = |(i, task): (usize, &'_ RunTask)| {
-            let (starts, ends) = times(i).unwrap_or((task.starts, task.ends));
+            let (starts, ends) = stand.times_of(&self.run, i);
             (starts, ends, stand.record.ticked(&task.id, task.tick), stand.over[i])
         };
         self.run

@@ -6,7 +6,7 @@ mod fire_first;
 mod wet;
 mod writing;
 
-use super::school::Method;
+use super::school::{Method, Opens};
 use crate::piece::Cut;
 use std::sync::LazyLock;
 
@@ -50,13 +50,36 @@ impl Method {
         METHODS.iter().find(|method| method.id == id).cloned()
     }
 
-    /// The school proposed first for a cut: open-air where skin lies over fat, else the plain one.
+    /// The school proposed first for a cut: of the plain ones the one that leaves bare the skin over its fat, and where there is none
+    /// to leave bare the one that cuts into nothing.
     pub fn first_for(cut: Cut) -> Self {
-        METHODS[usize::from(!cut.has_fat_window())].clone()
+        // A test holds that every cut has one.
+        METHODS.iter().find(|method| method.is_proposed_for(cut)).unwrap_or(&METHODS[0]).clone()
+    }
+
+    fn is_proposed_for(&self, cut: Cut) -> bool {
+        let bare = cut.has_fat_window();
+        let whole = self.opens() == Opens::Whole;
+        self.is_plain() && self.fits(cut) && self.says.bare_skin == bare && (bare || whole)
     }
 
     /// The schools written for a cut, the one proposed first before the others.
     pub fn all_for(cut: Cut) -> impl Iterator<Item = &'static Self> {
         METHODS.iter().filter(move |method| method.fits(cut))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Skin over fat is dried in the open air, everything else is dry-brined: each by what cut and school say of themselves, not by
+    /// where they stand in the list.
+    #[test]
+    fn every_cut_is_proposed_the_plainest_school_for_it() {
+        for cut in Cut::all() {
+            assert_eq!(METHODS.iter().filter(|method| method.is_proposed_for(cut)).count(), 1, "{}", cut.id);
+            assert_eq!(Method::first_for(cut).id, if cut.has_fat_window() { "open-air" } else { "dry-brine" }, "{}", cut.id);
+        }
     }
 }

@@ -23,6 +23,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 350.0,
+        strips: None,
         source: STAND_IN,
     },
     CutFacts {
@@ -44,6 +45,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 320.0,
+        strips: None,
         source: STAND_IN,
     },
 ];

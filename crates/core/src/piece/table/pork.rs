@@ -23,6 +23,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 300.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -44,6 +45,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 340.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -65,6 +67,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 350.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -86,6 +89,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 350.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -107,6 +111,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 220.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -128,6 +133,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 280.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -149,6 +155,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 250.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -170,6 +177,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 300.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -191,6 +199,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 350.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -212,6 +221,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: RED_MEAT,
         sodium_mg_per_100g: 60.0,
         serving_g: 320.0,
+        strips: None,
         source: SECTION_3,
     },
 ];

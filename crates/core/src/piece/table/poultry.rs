@@ -23,6 +23,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 65.0,
         serving_g: 600.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -44,6 +45,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 65.0,
         serving_g: 250.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -65,6 +67,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 65.0,
         serving_g: 700.0,
+        strips: None,
         source: STAND_IN,
     },
     CutFacts {
@@ -86,6 +89,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 75.0,
         serving_g: 450.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -107,6 +111,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 75.0,
         serving_g: 450.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -128,6 +133,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 70.0,
         serving_g: 550.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -149,6 +155,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 70.0,
         serving_g: 400.0,
+        strips: None,
         source: SECTION_3,
     },
     CutFacts {
@@ -170,6 +177,7 @@ pub(super) const CUTS: &[CutFacts] = &[
         storage: POULTRY,
         sodium_mg_per_100g: 70.0,
         serving_g: 550.0,
+        strips: None,
         source: SECTION_3,
     },
 ];

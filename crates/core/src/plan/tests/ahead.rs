@@ -47,7 +47,14 @@ fn it_is_cooled_chilled_and_heated_again_before_the_table() {
 
 #[test]
 fn the_cook_says_how_long_and_how_hot() {
-    let said = |task: &str, min: f64| TaskAsk { task: task.into(), takes: Some(minutes(min)), leave_out: false, at: None, hung: None };
+    let said = |task: &str, min: f64| TaskAsk {
+        task: task.into(),
+        takes: Some(minutes(min)),
+        leave_out: false,
+        at: None,
+        hung: None,
+        named: None,
+    };
     let hot = |until| StageAsk { with: None, air: AirAsk::At(celsius(180.0)), how: How::Covered, until, flip: None };
     let mut asked = braise();
     asked.tasks = vec![said("chill-cooked", 36.0 * 60.0)];

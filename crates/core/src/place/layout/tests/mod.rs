@@ -11,6 +11,7 @@ use jiff::civil::time;
 
 fn step(kind: StepKind, phase: Phase, place: Place, min: f64) -> Step {
     Step {
+        row: None,
         id: kind.id().into(),
         kind,
         after: vec![],
