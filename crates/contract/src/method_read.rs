@@ -29,6 +29,20 @@ pub(crate) fn read_method(root: &mut Reader, problems: &mut Vec<Problem>) -> Opt
     root.named("method", Method::find, &names, problems)
 }
 
+/// The method of a piece that was kept: what would be refused of its document today, or what only a newer version knows of it, is no
+/// reason to go by another method.
+pub(crate) fn read_kept_method(root: &mut Reader, problems: &mut Vec<Problem>) -> Option<Method> {
+    let document = [("method", root.get("method")), ("method_document", root.get("method_document"))]
+        .into_iter()
+        .find_map(|(at, document)| Some((at, document.filter(|document| document.is_object())?)));
+    let read = read_method(root, problems);
+    let as_it_stands = |(at, document): (&'static str, &Value)| {
+        let school = read_school(at, document, &mut Vec::new());
+        (!school.id.is_empty() && !school.tasks.is_empty()).then(|| Method::from(school))
+    };
+    read.or_else(|| as_it_stands(document?))
+}
+
 /// Reads a document by itself, as a kitchen keeps it, or takes it in.
 ///
 /// # Errors

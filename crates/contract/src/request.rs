@@ -3,7 +3,7 @@
 use crate::chill::read_chill;
 use crate::fire::{read_appliances, read_fire};
 use crate::knife::read_skin;
-use crate::method_read::read_method;
+use crate::method_read::{read_kept_method, read_method};
 use crate::problem::{Problem, Problems, one_a_field};
 use crate::reader::{Numbers, Reader, typed};
 use crate::salting::{read_as, read_cover, read_faces, read_ledger, read_mix_use, read_mixes, read_salt, read_shares};
@@ -60,7 +60,7 @@ pub fn read_request_text(text: &str) -> Result<Value, Problem> {
 
 /// Reads a request, collecting every problem at once, one a field. `now` is used where the request says none.
 pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, Problems> {
-    match read_all(value, now) {
+    match read_all(value, now, read_method) {
         (Some(request), problems) if problems.is_empty() => Ok(request),
         (_, problems) => Err(one_a_field(problems)),
     }
@@ -69,12 +69,12 @@ pub fn read_request(value: &Value, now: &ZonedDateTime) -> Result<PlanRequest, P
 /// Reads the request of a kept piece: what would be refused today is no reason not to open it. `None` where not even the
 /// cut and the weight can be read.
 pub fn read_kept(value: &Value, now: &ZonedDateTime) -> Option<PlanRequest> {
-    read_all(value, now).0
+    read_all(value, now, read_kept_method).0
 }
 
 /// What today's rules would refuse of a kept piece's request, one a field.
 pub fn refused_today(value: &Value, now: &ZonedDateTime) -> Vec<Problem> {
-    match read_all(value, now) {
+    match read_all(value, now, read_method) {
         (Some(request), mut problems) => {
             problems.extend(Problems::from(refusals(&request)).problems);
             one_a_field(problems).problems
@@ -83,8 +83,11 @@ pub fn refused_today(value: &Value, now: &ZonedDateTime) -> Vec<Problem> {
     }
 }
 
+/// How its method is read: as it has to be, or as a kept piece has it.
+type ReadMethod = fn(&mut Reader, &mut Vec<Problem>) -> Option<rauchkeller_core::method::Method>;
+
 /// As much of a request as can be read, and every problem on the way.
-fn read_all(value: &Value, now: &ZonedDateTime) -> (Option<PlanRequest>, Vec<Problem>) {
+fn read_all(value: &Value, now: &ZonedDateTime, read_method: ReadMethod) -> (Option<PlanRequest>, Vec<Problem>) {
     let mut problems = Vec::new();
     let mut root = Reader::root(value, &mut problems);
     let now = read_now(&mut root, now, &mut problems).unwrap_or_else(|| now.clone());

@@ -19,6 +19,6 @@ pub use repo::{
     Added, Appended, Asked, Changes, CodeTyped, Cook, CookId, Device, DeviceId, Door, Fellow, HouseholdId, IN_SIGHT, INVITATION_DAYS,
     Invitation, Invited, Joined, JudgedDose, Kept, KitMix, KitSalt, KitTool, KitTray, KitWay, Kitchen, LiveScale, MixId, NewPiece, NewPlan,
     NewReading, NewWay, Newcomer, NoteId, Noting, ON_A_LIST, Pairing, Piece, PieceId, PlanVersion, Received, Refrigerator,
-    RefrigeratorSaved, Revised, Revision, SaltId, SessionRow, SignUp, TakenOut, Told, ToolId, TrayId, Try, WarmNote, WayId, WayKept,
-    WayVersion, token_hash,
+    RefrigeratorSaved, Revised, Revision, SaltId, SessionRow, SignUp, TakenOut, Told, ToolId, TrayId, Try, UnknownEvent, WarmNote, WayId,
+    WayKept, WayVersion, token_hash,
 };

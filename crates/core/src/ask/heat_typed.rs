@@ -86,7 +86,13 @@ fn find<T: Copy>(table: &[(&str, T)], word: &str) -> Option<T> {
 /// assert_eq!(stages.len(), 2);
 /// ```
 pub fn read_stages(typed: &str, system: Option<System>) -> Result<Vec<StageAsk>, HeatSlip> {
-    let text = typed.trim().to_lowercase().replace("in liquid", "in-liquid").replace("leaf wrapped", "leaf-wrapped");
+    let text = typed
+        .trim()
+        .to_lowercase()
+        .replace("in its liquid", "in-liquid")
+        .replace("in liquid", "in-liquid")
+        .replace("wrapped in leaves", "leaf-wrapped")
+        .replace("leaf wrapped", "leaf-wrapped");
     let parts: Vec<&str> = text.split("then").flat_map(|part| part.split([';', '\n'])).map(|p| p.trim().trim_matches(',').trim()).collect();
     let parts: Vec<&str> = parts.into_iter().filter(|part| !part.is_empty()).collect();
     if parts.is_empty() {
@@ -220,7 +226,10 @@ pub fn say_stages_in(stages: &[StageAsk], system: Option<System>) -> String {
     let say = |stage: &StageAsk| {
         let mut words: Vec<String> = stage.with.map(|with| with.id().to_owned()).into_iter().collect();
         if stage.how != How::Open {
-            words.push(stage.how.id().to_owned());
+            words.push(match stage.how {
+                How::InLiquid | How::LeafWrapped => stage.how.words().to_owned(),
+                how => how.id().to_owned(),
+            });
         }
         words.push(match stage.air {
             AirAsk::At(air) => degrees(air),

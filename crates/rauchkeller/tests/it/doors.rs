@@ -125,6 +125,76 @@ async fn a_plan_that_cannot_be_read_is_one_line_and_the_kitchen_goes_on() {
     assert!(status == 200 && !page.contains("cannot be read any more"), "{status}");
 }
 
+/// What a newer version of the program wrote beside this one: a kind of event, a plan, a way. Each is said in words, nothing of it is
+/// lost, and the kitchen goes on.
+#[tokio::test]
+async fn what_a_newer_version_wrote_is_served_in_words() {
+    let url = fresh_database().await;
+    let server = Server::on("demo", &url);
+    let client = http();
+    eventually("the demo stands", || async {
+        let entered = client.post(server.url("/demo")).send().await.ok()?;
+        (entered.status() == 303).then_some(())
+    })
+    .await;
+    let text = async |path: &str| {
+        let answer = client.get(server.url(path)).send().await.unwrap();
+        (answer.status().as_u16(), answer.text().await.unwrap())
+    };
+    let pieces = pieces_on(&server, &client, "/cellar").await;
+    let hex = |piece: &str| piece.trim_start_matches("/pieces/").replace('-', "");
+    let database = Database::connect(&url).await.unwrap();
+    // An event of a kind that is not known here.
+    let (noted, newer) = (hex(&pieces[0]), hex(&pieces[1]));
+    let columns = "household_id, id, piece_id, kind, at, noted_at, body, live";
+    let id = Uuid::now_v7().simple().to_string();
+    let event = format!(
+        "INSERT INTO events ({columns}) SELECT household_id, 0x{id}, id, 'probe-hummed', NOW(6), NOW(6), '{{\"hertz\":440}}', 1 FROM pieces WHERE id = 0x{noted}"
+    );
+    database.execute_unprepared(&event).await.unwrap();
+    database
+        .execute_unprepared(&format!("UPDATE pieces SET events = events + 1, version = version + 1 WHERE id = 0x{noted}"))
+        .await
+        .unwrap();
+    let (status, page) = text(&pieces[0]).await;
+    assert!(status == 200 && page.contains("newer-notes") && page.contains("probe hummed"), "{status}");
+    let (status, record) = text(&format!("{}/record.json", pieces[0])).await;
+    assert!(status == 200 && record.contains("probe-hummed") && record.contains("440"), "{status}: it is given out as it was written");
+    for path in ["/hands", "/chill", "/salt", "/verdict"] {
+        assert_eq!(text(&format!("{}{path}", pieces[0])).await.0, 200, "{path}");
+    }
+    // A plan of a newer form, with a method document that has a task nobody here knows.
+    let plan = format!(
+        "UPDATE pieces SET plan = JSON_SET(plan, '$.schema', 9, '$.new_field', 'x'), schema_no = 9, rules = 900, version = version + 1, \
+        request = JSON_SET(request, '$.method_document.tasks[0].task', 'enchant') WHERE id = 0x{newer}"
+    );
+    database.execute_unprepared(&plan).await.unwrap();
+    let (status, cellar) = text("/cellar").await;
+    assert!(status == 200 && cellar.contains("kept by a newer version of this kitchen"), "{status}");
+    let (status, page) = text(&pieces[1]).await;
+    assert!(status == 200 && page.contains("A newer version of this kitchen kept this plan"), "{status}");
+    assert!(text(&format!("{}/record.json", pieces[1])).await.1.contains("enchant"));
+    // One of a form that is known, whose document has a task that is not: it goes on by that document, and by no other.
+    let known = hex(&pieces[2]);
+    let document = format!(
+        "UPDATE pieces SET request = JSON_SET(request, '$.method_document.tasks[0].task', 'enchant'), version = version + 1 WHERE id = 0x{known}"
+    );
+    database.execute_unprepared(&document).await.unwrap();
+    for path in ["", "/hands", "/chill", "/salt"] {
+        let (status, page) = text(&format!("{}{path}", pieces[2])).await;
+        assert!(status == 200 && !page.contains("cannot be read"), "{path}: {status}");
+    }
+    // A way in the Kit that says more than is known here.
+    let way = "UPDATE kit_ways SET document = JSON_SET(document, '$.schema', 2, '$.tasks[0].task', 'enchant')";
+    database.execute_unprepared(way).await.unwrap();
+    database.execute_unprepared("UPDATE households SET kit_version = kit_version + 1").await.unwrap();
+    for path in ["/kit", "/bench", "/bench/ways?cut=pork-belly&weight=2.4+kg", "/cellar", "/book"] {
+        assert_eq!(text(path).await.0, 200, "{path}");
+    }
+    let kit = text("/kit").await.1;
+    assert!(kit.contains("boathouse belly") && kit.contains("today’s rules refuse it"), "it says why it cannot be planned with");
+}
+
 /// A storm of requests given up half-way, on every route, while others work: no wrong answer.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_storm_of_aborted_requests_gives_nobody_a_wrong_answer() {

@@ -60,6 +60,7 @@ async fn judged(browser: &Browser, name: &str) {
 #[case::boxed_leg("cut=pork-leg&weight=4+kg&method=boxed-paste&name=Boxed", "Boxed", &["Rub the wet paste in", "in its box", "Turn it over", "Out of it, wipe it off", "Into the heat", "Baste it", "Out of the heat"])]
 #[case::covered_cap("cut=beef-rump-cap&weight=1.2+kg&method=fat-cap&name=Capped", "Capped", &["Score it", "Cover it", "Covered, 180 °C", "Open it", "Out of the heat"])]
 #[case::grooved_braise("cut=pork-butt&weight=2.5+kg&method=grooved-braise&also=500+ml+stock+in+the+pot&name=Braised", "Braised", &["Groove the meat side", "Brown it all round", "Into its liquid", "Make the gravy"])]
+#[case::braised_ahead("cut=pork-butt&weight=2.5+kg&method=braised-ahead&name=Ahead", "Ahead", &["Brown it all round", "Into its liquid", "Out of the heat, let it cool", "Into the refrigerator, cooked", "Heat it again at 150 °C", "Out of the heat, rest", "Carve"])]
 #[case::spiked_loin("cut=pork-loin-rack&weight=2+kg&method=spiked-loin&name=Spiked", "Spiked", &["Spike it", "Into the pan", "Covered, 160 °C"])]
 #[case::wrapped_smoke("cut=pork-butt&weight=2.9+kg&method=wrapped-smoke&name=Smoked", "Smoked", &["Score it", "Light the smoker", "Into the heat at 135 °C", "Wrap it", "Wrapped, 135 °C", "Hold it warm"])]
 #[case::lattice_slab("cut=beef-short-rib-boned&weight=900+g&method=lattice-slab&name=Lattice", "Lattice", &["Cut the lattice", "The marinade over it", "in its marinade", "Out of it, wipe it off", "Over direct heat"])]
@@ -83,6 +84,47 @@ async fn a_school_is_followed_to_the_verdict(#[case] words: &str, #[case] name: 
     }
     browser.go(&server.url(&format!("{piece}/verdict"))).await;
     judged(&browser, name).await;
+    browser.close().await;
+}
+
+/// A braise over two days, chilled between: the Bench says both heats and both nights, the cook says the second one otherwise and wrongly,
+/// and the kept piece has its hours on their days.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_braise_over_two_days_is_heated_again() {
+    let server = Server::start("serve").await;
+    let browser = Browser::laptop().await;
+    browser.signs_up(&server, "Patient kitchen").await;
+    let bench = "/bench?cut=pork-butt&weight=2.4+kg&method=braised-ahead&servings=8";
+    browser.go(&server.url(bench)).await;
+    let says = browser.text_when("#again-line", |text| text.contains("heated again")).await;
+    // Straight from the cold to 74 °C, the authority's 165 °F.
+    assert!(says.contains("in the refrigerator, cooked") && says.contains("74 °C (165 °F)"), "{says}");
+    browser.text_when(".cautions", |text| text.contains("within two hours") && text.contains("no thicker than 5 cm")).await;
+    // Its own picture under that of the first heat.
+    let pictures = browser.js("return document.querySelectorAll('svg.heat-wide').length").await;
+    assert_eq!(pictures, json!(2));
+    // Too cool to be safe, said at its word; typed hotter, it is shorter.
+    browser.go(&server.url(&format!("{bench}&second=150+°C+for+20+min"))).await;
+    let slip = browser.text_when("#slip-second", |text| !text.is_empty()).await;
+    assert!(slip.contains("74 to 95 °C"), "{slip}");
+    let minutes = |says: &str| says.split("about ").nth(1).and_then(|rest| rest.split(' ').next()?.parse::<f64>().ok()).unwrap();
+    let usual = minutes(&says);
+    browser.go(&server.url(&format!("{bench}&second=95+°C+in+liquid+until+74+°C"))).await;
+    browser.text_when("#slip-second", |text| text.contains("100")).await;
+    browser.go(&server.url(&format!("{bench}&second=150+°C+covered+until+80+°C"))).await;
+    let hotter = browser.text_when("#again-line", |text| text.contains("80 °C")).await;
+    assert!(minutes(&hotter) > usual, "{hotter}: covered goes slower than in its liquid, and goes further");
+    // So long as the cook says it is kept.
+    browser.go(&server.url(&format!("{bench}&tasks=chilled+30+h"))).await;
+    browser.text_when("#again-line", |text| text.contains("Then 30 h")).await;
+    browser.press("#keep:not(:disabled)").await;
+    browser.find("#piece .step").await;
+    let days = browser.js("return [...document.querySelectorAll('.step')].map((s) => s.innerText.replace(/\\s+/g, ' '))").await;
+    let steps: Vec<String> = serde_json::from_value(days).unwrap();
+    let place = |words: &str| steps.iter().position(|step| step.contains(words)).unwrap_or_else(|| panic!("{words}: {steps:#?}"));
+    let row = ["Into its liquid", "let it cool", "Into the refrigerator, cooked", "Heat it again", "Carve"].map(place);
+    assert!(row.is_sorted(), "{steps:#?}");
+    assert!(steps[row[2]].contains("30"), "{}", steps[row[2]]);
     browser.close().await;
 }
 

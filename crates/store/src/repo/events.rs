@@ -6,7 +6,7 @@ use super::{CookId, Kitchen, PieceId};
 use crate::Instant;
 use crate::entity::{event, piece};
 use crate::error::{StoreError, is_away, is_retryable};
-use rauchkeller_contract::{event_body, event_kind, read_event_body};
+use rauchkeller_contract::{EVENT_KINDS, event_body, event_kind, read_event_body};
 use rauchkeller_core::run::{Event, EventId, Record, What, live};
 use sea_orm::sea_query::Expr;
 use sea_orm::{ColumnTrait, DatabaseTransaction, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set, TransactionTrait};
@@ -64,7 +64,35 @@ pub(super) fn read(row: &event::Model) -> Option<Event> {
     })
 }
 
+/// Something that a newer version of the program noted, and that this one has no word for.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct UnknownEvent {
+    /// What it is called.
+    pub kind: String,
+    /// When it happened.
+    pub at: jiff::Timestamp,
+    /// What was noted, as it is stored.
+    pub body: String,
+}
+
+/// So many of them are listed.
+const MOST_UNKNOWN: u64 = 50;
+
 impl Kitchen<'_> {
+    /// What was noted of a piece in kinds that this version does not know, the latest first.
+    pub async fn unknown_events(&self, piece: PieceId) -> Result<Vec<UnknownEvent>, StoreError> {
+        let rows = event::Entity::find()
+            .filter(event::Column::HouseholdId.eq(self.household.0))
+            .filter(event::Column::PieceId.eq(piece.0))
+            .filter(event::Column::Live.eq(true))
+            .filter(event::Column::Kind.is_not_in(EVENT_KINDS))
+            .order_by_desc(event::Column::At)
+            .limit(MOST_UNKNOWN)
+            .all(&self.store.db)
+            .await?;
+        Ok(rows.into_iter().map(|row| UnknownEvent { kind: row.kind, at: row.at.timestamp(), body: row.body }).collect())
+    }
+
     /// What happened to several pieces, each in the order it arrived.
     pub(super) async fn events_of(&self, pieces: Vec<Uuid>) -> Result<HashMap<Uuid, Vec<Event>>, StoreError> {
         let rows = self.events_query().filter(event::Column::PieceId.is_in(pieces)).all(&self.store.db).await?;

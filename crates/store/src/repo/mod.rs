@@ -28,7 +28,7 @@ pub use accounts::{Cook, SignUp};
 pub use brake::{Door, Try};
 pub use changes::{Changes, Told};
 pub use devices::{Device, LiveScale, NewReading, Received, token_hash};
-pub use events::Appended;
+pub use events::{Appended, UnknownEvent};
 pub use hooks::Added;
 pub use household::{Fellow, INVITATION_DAYS, Invitation, Invited, Joined, Newcomer};
 pub use kit::{KitMix, KitSalt};

@@ -200,15 +200,17 @@ pub fn way_line(plan: &PlanDoc, method: &Method, form: &BenchForm, now: &ZonedDa
     let bites = plate.map_or((plan.fridge.rim_g_per_kg, plan.fridge.middle_g_per_kg), |plate| (plate.rim_g_per_kg, plate.middle_g_per_kg));
     // What decides is how dry it is when the fierce heat begins: a crust dries it before that.
     let dry = plan.fire.skin.as_ref().map(|skin| skin.dryness_fierce.unwrap_or(skin.dryness_in)).or(plan.fridge.skin_dryness);
+    // Heated twice it is in it for both.
+    let heat = plan.fire.minutes + plan.fire.again.as_ref().map_or(0.0, |again| again.minutes);
     let cold = if rests { Some(plan.fridge.planned_h) } else { Some(0.0) };
     WayLine {
         grams: weighs,
         hands: span(minutes(hands)),
         cold: if rests { format!("{:.0} h", plan.fridge.planned_h) } else { "none".to_owned() },
-        heat: span(minutes(plan.fire.minutes)),
+        heat: span(minutes(heat)),
         moment,
         gives: gives(plan, method, form.cut()),
-        amounts: [cold, Some(hands), Some(plan.fire.minutes), Some(weight), dry, Some(bites.0), Some(bites.1)],
+        amounts: [cold, Some(hands), Some(heat), Some(weight), dry, Some(bites.0), Some(bites.1)],
     }
 }
 
@@ -226,6 +228,7 @@ fn gives(plan: &PlanDoc, method: &Method, cut: Option<Cut>) -> String {
     }
     let targets: Vec<String> = plan.fire.targets.iter().map(|t| format!("{} {:.0} °C", t.at, t.finish_c)).collect();
     said.push(targets.join(", "));
+    said.extend(plan.fire.again.as_ref().map(|again| format!("then {:.0} h in the cold, cooked, and heated again", again.chilled_h)));
     sentence(&said.join("; "))
 }
 

@@ -31,8 +31,9 @@ impl Frame {
 
 /// Draws it, and the second heat of what is cooked ahead under it; empty for plans of before there was a curve.
 pub fn draw_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Option<System>) -> String {
-    let again = second(plan).map(|again| one_heat(&again, now, width, system)).unwrap_or_default();
-    one_heat(plan, now, width, system) + &again
+    let again = second(plan).map(|again| one_heat(&again, now, (width, "rest"), system)).unwrap_or_default();
+    let after = if again.is_empty() { "rest" } else { "cools" };
+    one_heat(plan, now, (width, after), system) + &again
 }
 
 /// The second heat as a plan of its own.
@@ -69,7 +70,8 @@ fn second(plan: &PlanDoc) -> Option<PlanDoc> {
     Some(PlanDoc { fire, steps: vec![], ..plan.clone() })
 }
 
-fn one_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Option<System>) -> String {
+/// One heat, and what follows it by itself.
+fn one_heat(plan: &PlanDoc, now: &ZonedDateTime, (width, after): (Width, &str), system: Option<System>) -> String {
     let fire = &plan.fire;
     let (Some(last), Some(target), Some(first)) = (fire.curve.last(), fire.targets.first(), fire.stages.first()) else {
         return String::new();
@@ -96,7 +98,7 @@ fn one_heat(plan: &PlanDoc, now: &ZonedDateTime, width: Width, system: Option<Sy
     labels.put(&mut svg, "label strong", &format!("out at {pull:.0} °C"), &places);
     let begins = wall(instant(&first.starts_at), now);
     labels.put(&mut svg, "label", &begins, &[(2.0, frame.bottom + 17.0, "start")]);
-    stages(&mut svg, fire, &frame, (now, width), &mut labels);
+    stages(&mut svg, fire, &frame, (now, width, after), &mut labels);
     finishes(&mut svg, &frame, (target.finish_c, target.authority_c), &mut labels);
     puffs(&mut svg, fire, &frame, &mut labels);
     besides(&mut svg, plan, &frame, &mut labels);
@@ -146,7 +148,7 @@ fn degrees(svg: &mut String, frame: &Frame, system: Option<System>, labels: &mut
 }
 
 /// Each stage as a step of what surrounds the piece, with its end on the clock; the rest is the last.
-fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, (now, width): (&ZonedDateTime, Width), labels: &mut Labels) {
+fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, (now, width, after): (&ZonedDateTime, Width, &str), labels: &mut Labels) {
     let mut d = format!("M0 {}", n(frame.bottom));
     let mut from = 0.0;
     for stage in &fire.stages {
@@ -176,7 +178,7 @@ fn stages(svg: &mut String, fire: &FireDoc, frame: &Frame, (now, width): (&Zoned
     svg.insert_str(svg.find("<path").unwrap_or(svg.len()), &format!(r#"<path class="around" d="{d}"/>"#));
     let x = frame.x(from);
     if frame.wide - x > 40.0 {
-        labels.put(svg, "label", "rest", &[(f64::midpoint(x, frame.wide), frame.top + 14.0, "middle")]);
+        labels.put(svg, "label", after, &[(f64::midpoint(x, frame.wide), frame.top + 14.0, "middle")]);
     }
 }
 

@@ -21,7 +21,7 @@ use rauchkeller_contract::CautionDoc;
 use rauchkeller_core::method::StepKind;
 use rauchkeller_core::run::{RunTask, Standing};
 use rauchkeller_core::units::TimeIn;
-use rauchkeller_store::StoreError;
+use rauchkeller_store::{StoreError, UnknownEvent};
 use serde::Deserialize;
 
 /// One line of the list.
@@ -87,6 +87,8 @@ pub struct PieceView {
     pub stop: Option<Stop>,
     /// What the plan that stands changed, to be taken back.
     pub changed: Option<String>,
+    /// What a newer version of the program noted, and this one cannot count.
+    pub newer_notes: Vec<String>,
     /// What today's rules would change.
     pub today: Option<ByToday>,
     /// What contradicts itself in the notes.
@@ -291,6 +293,7 @@ impl PieceView {
             loud: plan.cautions.iter().filter(|c| c.severity != "note" && c.step.is_none()).cloned().collect(),
             stop: Stop::of(opened, now),
             changed: changed(opened, now),
+            newer_notes: vec![],
             today: today(opened, now),
             asked: questions(opened, &stand.asked),
             follows: follows(opened, &stand, now),
@@ -334,13 +337,20 @@ pub async fn page(State(state): State<AppState>, cook: SignedIn, partial: Partia
     show(&state, &cook, partial, &id).await
 }
 
+/// Something a newer version noted: `heard, Fri 17:10`.
+fn newer_note(event: &UnknownEvent, now: &ZonedDateTime) -> String {
+    let kind: String = event.kind.chars().take(40).collect();
+    format!("{}, {}", kind.replace('-', " "), day_wall(event.at, now))
+}
+
 /// The page or its fragment, as it stands now.
 pub async fn show(state: &AppState, cook: &SignedIn, partial: Partial, id: &str) -> Result<Response, WebError> {
     let opened = open(state, cook, id).await?;
-    let lost = missing_picks(&opened);
+    let (piece, lost) = (opened.piece.id, missing_picks(&opened));
     let now = cook.now(state);
     let mut view = compute(move || PieceView::of(&opened, &now)).await?;
     view.lost = lost;
+    view.newer_notes = cook.kitchen(state).unknown_events(piece).await?.iter().map(|event| newer_note(event, &cook.now(state))).collect();
     if partial.0 { render(&PieceFragment { view }) } else { render(&PiecePage { rail: Rail::at("cellar", cook), view }) }
 }
 

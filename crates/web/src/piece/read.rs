@@ -2,7 +2,7 @@
 
 use super::unread::Unread;
 use jiff::{SignedDuration, Timestamp};
-use rauchkeller_contract::{PlanDoc, earlier_words, run_plan};
+use rauchkeller_contract::{PlanDoc, SCHEMA, earlier_words, run_plan};
 use rauchkeller_core::run::{EventId, RunPlan, Standing, stand_by};
 use rauchkeller_store::{Piece, Refrigerator};
 use serde_json::Value;
@@ -75,6 +75,10 @@ impl ReadPlan {
         let key = Key::of(piece);
         if let Some(known) = Self::known(piece) {
             return Ok(known);
+        }
+        if piece.schema_no > i32::try_from(SCHEMA).unwrap_or(i32::MAX) {
+            let why = format!("its plan is of form {}, and this version reads forms up to {SCHEMA}", piece.schema_no);
+            return Err(Box::new(Unread::of(piece, why)));
         }
         let unread = |why: serde_json::Error| Box::new(Unread::of(piece, why));
         let plan = read_kept_plan(&piece.plan).map_err(unread)?;

@@ -50,11 +50,11 @@ pub fn rest_of_the_salt(opened: &Opened, task: &str) -> Vec<What> {
 
 /// What the button of a task says: of a stay not that it is done, but that it is in or out.
 pub fn done_word(of: &RunTask) -> &'static str {
-    use StepKind::{Chill, Drain, Hold, Marinate, Rest, Roast, Temper, Thaw};
+    use StepKind::{Chill, ChillCooked, Cool, Drain, HeatAgain, Hold, Marinate, Rest, Roast, Temper, Thaw};
     match (of.kind, of.tick) {
-        (Chill | Marinate, Tick::Begins) => "It is in",
-        (Temper | Rest, Tick::Begins) | (Drain, _) => "It is out",
-        (Roast, Tick::Begins) => "It is in the heat",
+        (Chill | Marinate | ChillCooked, Tick::Begins) => "It is in",
+        (Temper | Rest | Cool, Tick::Begins) | (Drain, _) => "It is out",
+        (Roast | HeatAgain, Tick::Begins) => "It is in the heat",
         (Hold, Tick::Begins) => "It is held warm",
         (Thaw, Tick::Ends) => "It is thawed",
         _ => "Done",

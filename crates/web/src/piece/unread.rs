@@ -13,7 +13,8 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Redirect, Response};
 use jiff::ZonedDateTime;
-use rauchkeller_contract::{as_said, event_value, plan_from};
+use rauchkeller_contract::{SCHEMA, as_said, event_value, plan_from};
+use rauchkeller_core::plan::RULES;
 use rauchkeller_core::run::What;
 use rauchkeller_store::{Piece, PieceId, Revised, Revision};
 use serde_json::{Value, json};
@@ -33,12 +34,16 @@ pub struct Unread {
     pub removed: bool,
     /// What the reader said.
     pub why: String,
+    /// Whether a newer version of the program kept it.
+    pub newer: bool,
 }
 
 impl Unread {
     /// Of a stored piece.
     pub fn of(piece: &Piece, why: impl std::fmt::Display) -> Self {
+        let newer = piece.schema_no > i32::try_from(SCHEMA).unwrap_or(i32::MAX) || piece.rules > i32::try_from(RULES).unwrap_or(i32::MAX);
         Self {
+            newer,
             id: piece.id,
             name: piece.name.clone(),
             plan_version: piece.plan_version.unsigned_abs(),
@@ -50,7 +55,8 @@ impl Unread {
 
     /// One line for a list.
     pub fn line(&self) -> String {
-        format!("{}: its plan cannot be read any more. Nothing of it is lost; open it to plan it anew or to take it out.", self.name)
+        let why = if self.newer { "its plan was kept by a newer version of this kitchen" } else { "its plan cannot be read any more" };
+        format!("{}: {why}. Nothing of it is lost; open it to plan it anew or to take it out.", self.name)
     }
 }
 
@@ -102,9 +108,16 @@ pub async fn record(State(state): State<AppState>, cook: SignedIn, Path(id): Pat
     let piece = kitchen.piece(piece_id(&id)?).await?;
     let read = |text: &str| serde_json::from_str(text).unwrap_or_else(|_| Value::String(text.to_owned()));
     let events: Vec<Value> = kitchen.events(piece.id).await?.iter().map(event_value).collect();
+    // What this version has no word for is given out as it was written.
+    let unknown: Vec<Value> = kitchen
+        .unknown_events(piece.id)
+        .await?
+        .iter()
+        .map(|e| json!({"what": e.kind, "at": e.at.to_string(), "body": read(&e.body)}))
+        .collect();
     let record = json!({"name": piece.name, "cut": piece.cut, "serve_at": piece.serve_at.to_string(), "schema": piece.schema_no,
         "rules": piece.rules, "plan_version": piece.plan_version, "request": read(&piece.request), "plan": read(&piece.plan),
-        "events": events});
+        "events": events, "unknown_events": unknown});
     let headers = [
         (header::CONTENT_TYPE, "application/json"),
         (header::CONTENT_DISPOSITION, "attachment; filename=\"piece.json\""),
