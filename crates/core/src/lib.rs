@@ -38,6 +38,8 @@ pub mod psychrometrics;
 pub mod refusing;
 pub mod run;
 pub mod salt;
+pub mod say;
+pub mod settle;
 pub mod skin;
 pub mod units;
 pub mod verdict;

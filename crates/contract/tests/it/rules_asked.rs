@@ -35,6 +35,7 @@ pub fn requests() -> Vec<(String, Value)> {
     ways_and_dishes(&mut all);
     refused(&mut all);
     since_seven(&mut all);
+    since_eight(&mut all);
     all
 }
 
@@ -203,4 +204,29 @@ fn since_seven(all: &mut Vec<(String, Value)>) {
     all.push(("a document with a shortest and a longest".into(), with(piece("pork-belly"), &json!({"method": document.clone()}))));
     document["wants"]["cold_rest"] = json!(false);
     all.push(("a document that wants no cold and has some".into(), with(piece("pork-belly"), &json!({"method": document}))));
+}
+
+/// What came with the eighth rules: cooked ahead and heated again, and documents that say more.
+fn since_eight(all: &mut Vec<(String, Value)>) {
+    let ahead = json!({"method": "braised-ahead", "serve_at": "2026-12-13T19:00[Europe/Vienna]"});
+    let braise = with(piece("pork-butt"), &ahead);
+    all.push(("a braise a day ahead, for Sunday".into(), braise.clone()));
+    all.push(("kept for a day and a half".into(), with(braise.clone(), &json!({"tasks": [{"task": "chill-cooked", "minutes": 2160}]}))));
+    let again = |until: Value| json!({"fire": {"again": {"air_c": 180, "how": "covered", "until": until}}});
+    all.push(("heated again to 80 °C".into(), with(braise.clone(), &again(json!({"core_c": 80})))));
+    all.push(("heated again for some minutes".into(), with(braise.clone(), &again(json!({"minutes": 20})))));
+    all.push(("heated again too soon".into(), with(braise, &json!({"serve_at": "2026-12-11T11:00[Europe/Vienna]"}))));
+    all.push(("heated again what is heated once".into(), with(piece("pork-belly"), &again(json!({"core": "finish"})))));
+    let mut document = methods().into_iter().find(|document| document["id"] == "dry-brine").unwrap();
+    document["id"] = json!("own-oiled");
+    document["ledger"] = json!([{"item": "soy-sauce", "g_per_kg": 15, "uptake": 0.4, "face": "meat"}]);
+    document["tasks"].as_array_mut().unwrap().push(json!({"id": "crush-pepper", "task": "oil", "beside": "salt"}));
+    all.push(("a document with a job beside the salting".into(), with(piece("beef-rib-roast"), &json!({"method": document.clone()}))));
+    let named = json!({"method": document.clone(), "tasks": [{"task": "crush-pepper", "minutes": 7}]});
+    all.push(("its job by its own name".into(), with(piece("beef-rib-roast"), &named)));
+    document["lies"] = json!("open");
+    document["tasks"].as_array_mut().unwrap().retain(|task| task["task"] != "chill");
+    all.push(("a document that lies open and never does".into(), with(piece("beef-rib-roast"), &json!({"method": document}))));
+    let draw = json!({"method": "short-draw", "salt": {"cover": {"kind": "draw", "depth_mm": 4}}});
+    all.push(("a draw laid on by depth".into(), with(piece("pork-belly"), &draw)));
 }

@@ -2,7 +2,6 @@
 
 use crate::method::StepKind;
 use crate::units::{Temperature, Time};
-use crate::work::Step;
 
 /// What a cook says of a task.
 #[derive(Debug, Clone, PartialEq)]
@@ -25,11 +24,6 @@ impl TaskAsk {
     /// Its kind; `None` where nothing is called so.
     pub fn kind(&self) -> Option<StepKind> {
         StepKind::of_task(&self.task).or(self.named)
-    }
-
-    /// Whether it names this step.
-    pub(crate) fn names(&self, step: &Step) -> bool {
-        StepKind::find(&self.task).map_or(step.id == self.task, |kind| kind == step.kind)
     }
 }
 

@@ -1,17 +1,17 @@
 //! What comes out.
 
 use super::fierce_end::FierceEnd;
-use super::inspection::InspectionNote;
-use super::parts::{DosePlan, FirePlan, FridgePlan, SkinPlan};
-use super::resolved::Resolved;
+use super::parts::{DosePlan, FirePlan, FridgePlan};
 use super::serving::Serving;
 use super::too_late::TooLate;
 use super::ways_out::WayOut;
-use super::why::Why;
-use super::worth::WorthMeasuring;
 use crate::ask::PlanRequest;
 use crate::caution::Caution;
 use crate::place::{Meals, Timed};
+use crate::say::InspectionNote;
+use crate::say::Why;
+use crate::say::WorthMeasuring;
+use crate::settle::{Resolved, SkinPlan};
 use crate::units::Time;
 use jiff::ZonedDateTime;
 

@@ -1,11 +1,9 @@
 //! The piece in the cold: its column, its hours, what they give, and why.
 
-use super::already::{no_time, salted_at};
 use super::course::Course;
 use super::hours_asked::thaws_on;
 use super::model_hours::{model_hours, why_they_differ};
 use super::parts::{ColdState, FridgePlan, ModelHours, PlateSalt, SaltChange};
-use super::resolved::Resolved;
 use crate::ask::{HoursFrom, PlanRequest};
 use crate::clock::{exact, kitchen};
 use crate::fire::HeatSpell;
@@ -14,6 +12,8 @@ use crate::piece::FaceKind;
 use crate::place::ColdPlan;
 use crate::salt::travel::{Bath, Travel};
 use crate::salt::{ChillHours, FaceGrams, LedgerPlace, house_table};
+use crate::settle::Resolved;
+use crate::settle::{no_time, salted_at};
 use crate::skin::drying::FridgePlacement;
 use crate::units::{GramsPerKg, LengthIn, Mass, MassIn, Share, Temperature, Time, TimeIn, grams, hours};
 use crate::words;

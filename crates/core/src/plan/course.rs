@@ -1,11 +1,11 @@
 //! The course of the rest: salt going in and water coming out, hour by hour, with what was laid on or brushed off midway.
 
 use super::parts::{ColdState, SaltChange};
-use super::resolved::Resolved;
 use crate::ask::PlanRequest;
 use crate::piece::{FaceKind, Family, MEAT_DENSITY_KG_PER_L};
 use crate::salt::travel::{Layer, Metric, Profile, Salting, Tissue, Travel, Uptake};
 use crate::salt::{CoverKind, FaceGrams, spread};
+use crate::settle::Resolved;
 use crate::skin::drying::{DryState, Drying, Side};
 use crate::units::{AreaIn, GramsPerDm2, GramsPerKg, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours, millimetres};
 

@@ -1,10 +1,10 @@
 //! What makes skin crackle that this heat leaves tough: a fierce end after it, reckoned on this piece.
 
 use super::heated::Heated;
-use super::resolved::Resolved;
 use crate::ask::{AirAsk, PlanRequest, StageAsk};
 use crate::fire::{FireStage, HeatSource, How, Look, StageEnd};
 use crate::piece::Species;
+use crate::settle::Resolved;
 use crate::units::{Dryness, Temperature, TemperatureIn, Time, TimeIn, celsius};
 
 /// A fierce end that puffs the skin.

@@ -1,41 +1,20 @@
 //! What the cook says of the heat, checked and made whole: appliance, stages, finish, standing out, rest.
 
 use super::hung_ask::at_the_stages;
-use super::tasks_ask::no_tempering;
-use crate::ask::{FinishAsk, FinishStyle, FireRequest, PlanRequest};
-use crate::fire::{
-    Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, Hottest, How, Look, Resting, StageEnd, tender_after, usual_again,
-};
+use crate::ask::{FinishAsk, FinishStyle, PlanRequest};
+use crate::fire::{Body, CarryBand, FinishTarget, FireAsk, FireStage, HeatSource, Look, Resting, StageEnd, tender_after, usual_again};
 use crate::method::Method;
 use crate::piece::Cut;
+use crate::settle::no_tempering;
 use crate::units::{HeatTransfer, Length, Temperature, Time, TimeIn, celsius, hours, minutes};
 use crate::work::BRUSH;
-
-impl FireRequest {
-    /// Whether skin is to puff: a stage is watched until it is hollow, or the method wants crackling of such a cut and some of its heat is open. How
-    /// hot that is does not decide what is wanted, but what comes of it, and that is said.
-    pub(super) fn puffs(&self, cut: Cut, method: &Method, kitchen: Hottest) -> bool {
-        let stages = self.whole_stages(cut, method, kitchen);
-        let open = |s: &FireStage| matches!(s.how, How::Open | How::Direct) && !matches!(s.with, HeatSource::Pan | HeatSource::Pot);
-        let hollow = |s: &FireStage| s.until == StageEnd::Look(Look::Hollow);
-        stages.iter().any(hollow) || method.crackles(cut) && stages.iter().any(open)
-    }
-
-    /// The stages that were said, else the method's on what gives the heat.
-    fn whole_stages(&self, cut: Cut, method: &Method, kitchen: Hottest) -> Vec<FireStage> {
-        match &self.stages {
-            Some(stages) => stages.iter().map(|ask| ask.whole(self.with.unwrap_or_default(), kitchen)).collect(),
-            None => method.heat_on(cut, self.with, kitchen),
-        }
-    }
-}
 
 /// Skin, and the fat under it, where there is skin.
 pub(super) type Skin = Option<(Length, Length)>;
 
 /// The heat made whole.
 #[derive(Debug, Clone, PartialEq)]
-pub(super) struct FireWhole {
+pub(crate) struct FireWhole {
     pub with: HeatSource,
     pub stages: Vec<FireStage>,
     pub temper: Time,

@@ -1,13 +1,13 @@
 //! The grams of a plan: target, ledger, mix, cover, portions, faces.
 
 use super::parts::{ActualMix, DosePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PortionPlan, SaltChange};
-use super::resolved::Resolved;
 use crate::ask::{FaceMix, MixUse, PlanRequest};
 use crate::salt::travel::Tissue;
 use crate::salt::{
     Cover, CoverPlan, Dose, FaceGrams, LedgerEntry, LedgerPlace, PackLabel, SaidFaces, SaltOn, bath_at_least, bath_uptake_at_most,
     carries_at_most, cover, in_metric_spoons, in_pinches, in_spoons, open_area, scale_bath, scale_mix, sodium_of_salt, spread,
 };
+use crate::settle::Resolved;
 use crate::units::{Area, Mass, MassIn, Share, TimeIn, grams};
 use crate::words;
 

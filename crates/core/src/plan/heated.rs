@@ -1,10 +1,7 @@
 //! The piece in the heat: its stages, how long each takes, where it is pulled.
 
-use super::as_method::shapes;
 use super::fire_ask::{FireWhole, Skin, start_of};
 use super::hung_ask::{never_due, no_wood};
-use super::resolved::{Resolved, ResolvedPortion};
-use super::tasks_ask::no_tempering;
 use crate::ask::{Added, PlanRequest, Refusal};
 use crate::fire::{
     Again, Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd,
@@ -12,6 +9,9 @@ use crate::fire::{
 };
 use crate::piece::{Cut, Family, FireShape, Lying, Reshape};
 use crate::salt::CoverKind;
+use crate::settle::no_tempering;
+use crate::settle::shapes;
+use crate::settle::{Resolved, ResolvedPortion};
 use crate::units::{
     Dryness, IntervalIn, LengthIn, MassIn, Temperature, TemperatureIn, Time, TimeIn, celsius, hours, kelvin, millimetres, minutes,
 };
@@ -19,7 +19,7 @@ use crate::words;
 use crate::work::RecipeHeat;
 
 /// The piece in the heat.
-pub(super) struct Heated {
+pub(crate) struct Heated {
     /// The heat made whole.
     pub whole: FireWhole,
     start: Temperature,

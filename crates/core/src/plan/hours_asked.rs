@@ -1,11 +1,11 @@
 //! What the clock is asked, and what it refuses.
 
-use super::already::{is_done, no_time, salted_at};
 use crate::ask::{Offer, PlanRequest, Refusal, THE_SOONEST, Thawing};
 use crate::clock::{Keeping, exact, keeps, thaw_time, thaw_time_in_water};
 use crate::method::StepKind;
 use crate::place::{ClockRefusal, ColdAsk, ColdPlan, CookedStay, choose_both};
 use crate::salt::ChillHours;
+use crate::settle::{is_done, no_time, salted_at};
 use crate::units::{Mass, Time, TimeIn, grams, hours, minutes};
 use crate::words;
 use crate::work::{Phase, Step};

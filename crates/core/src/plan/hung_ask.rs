@@ -1,69 +1,13 @@
 //! Jobs that a cook hangs on the heat: what cannot be is refused, and what they do to the heat.
 
-use super::tasks_ask::added;
 use crate::ask::{Hung, HungAt, PlanRequest, Refusal, TaskAsk};
 use crate::fire::{FireStage, HeatPoint, HeatSource, How};
-use crate::method::{HANGS, StepKind};
+use crate::method::StepKind;
+use crate::settle::{OFTENEST, added, at, no_stage};
 use crate::units::{Time, TimeIn, minutes};
 use crate::words;
 use crate::words::plain;
 use crate::work::{NeverDue, due, opens_every};
-
-/// Longest a job may wait for its minute, min.
-const LATEST: f64 = 2880.0;
-/// Nothing is done more often than that, min.
-const OFTENEST: f64 = 0.5;
-
-fn at(i: usize, field: &str) -> String {
-    format!("tasks[{i}].{field}")
-}
-
-/// What can be said of a hung job before the heat is known.
-pub(super) fn refuse_hung(request: &PlanRequest, i: usize, ask: &TaskAsk, kind: StepKind, hung: &Hung) -> Option<Refusal> {
-    let said = match hung.at {
-        HungAt::Minute(_) => "at_min",
-        HungAt::Core(_) => "at_core_c",
-        HungAt::Begins | HungAt::Ends => "at",
-    };
-    if !HANGS.contains(&kind) {
-        let names: Vec<&str> = HANGS.iter().map(|kind| kind.id()).collect();
-        let typed = format!("{} at the heat", kind.id());
-        return Some(Refusal::new(at(i, said), typed, names.join(", "), "These are done at the heat; leave the hour out of the others."));
-    }
-    if ask.leave_out {
-        return Some(Refusal::new(at(i, "leave_out"), "left out, and its hour said", "one of them", "Left out, it has no hour."));
-    }
-    if ask.at.is_some() {
-        let remedy = "Say two tasks: one in the cold with at_h, one at the heat.";
-        return Some(Refusal::new(at(i, "at_h"), "an hour in the cold and one at the heat", "one of them", remedy));
-    }
-    if let HungAt::Minute(min) = hung.at
-        && !(0.0..=LATEST).contains(&min.in_min())
-    {
-        let typed = format!("after {} min", plain(min.in_min()));
-        return Some(Refusal::new(
-            at(i, "at_min"),
-            typed,
-            format!("0 to {LATEST:.0} min"),
-            "Count from when it goes into the heat, or the stage begins.",
-        ));
-    }
-    if let Some(every) = hung.every.filter(|every| !(OFTENEST..=LATEST).contains(&every.in_min())) {
-        let typed = format!("every {} min", plain(every.in_min()));
-        return Some(Refusal::new(at(i, "every_min"), typed, format!("{OFTENEST} to {LATEST:.0} min"), "Say minutes, like 30."));
-    }
-    if hung.every.is_some() && hung.at == HungAt::Ends {
-        let remedy = "Say from when on, or leave every_min out.";
-        return Some(Refusal::new(at(i, "every_min"), "again and again after the end", "from its beginning, a minute or a core", remedy));
-    }
-    let stages = request.fire.stages.as_ref().map_or(usize::MAX, Vec::len);
-    hung.stage.filter(|stage| *stage >= stages).map(|stage| no_stage(i, stage, stages))
-}
-
-fn no_stage(i: usize, stage: usize, stages: usize) -> Refusal {
-    let (typed, allowed) = (stage.to_string(), format!("0 to {}", stages.saturating_sub(1)));
-    Refusal::new(at(i, "stage"), typed, allowed, "Stages are counted from 0, as in fire.stages.")
-}
 
 /// Refuses jobs that never come due in this heat, each at what was said of it.
 pub(super) fn never_due(request: &PlanRequest, stages: &[FireStage], takes: &[Time], curve: &[HeatPoint]) -> Result<(), Vec<Refusal>> {

@@ -1,15 +1,15 @@
 //! A kept piece in the cold, with what really went on it.
 
-use super::already::{already_on, no_time};
-use super::as_method::{as_the_method_has_it, does_task};
 use super::course::Course;
 use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
 use super::parts::{ActualSalt, ColdState, DosePlan};
-use super::resolve::resolve_kept;
-use super::resolved::Resolved;
-use super::settle::kept_with_skin;
 use crate::ask::{PlanRequest, Refusal};
 use crate::method::StepKind;
+use crate::settle::Resolved;
+use crate::settle::kept_with_skin;
+use crate::settle::resolve_kept;
+use crate::settle::{already_on, no_time};
+use crate::settle::{as_the_method_has_it, does_task};
 use crate::units::{Mass, Time, grams};
 
 /// A kept piece through its rest, whatever the calendar says: `read` gets its course and the air it lies in.

@@ -1,27 +1,18 @@
 //! The rooms in order.
 
-use super::already::{already_on, no_time, salted_at};
 use super::answer::{Plan, PlanStep};
-use super::as_method::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
 use super::chill::{before_clock, fridge_plan, salted_late, unsalted};
 use super::course::Course;
-use super::facts::{Planned, done_facts, out_since_salted, plan_cautions};
 use super::fierce_end::fierce_end;
 use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
+use super::groove_salt::groove_salt;
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, in_the_house_from, thaws};
-use super::inspection::{InspectionInput, inspection};
-use super::intact::not_intact;
 use super::parts::{DosePlan, FirePlan, SaltChange};
-use super::resolved::Resolved;
 use super::saltiest::{saltiest, ways};
 use super::serving::Serving;
-use super::settle::resolve_with_skin;
-use super::skin::groove_salt;
 use super::tasks_ask::too_late_in_the_cold;
 use super::too_late::{Late, TooLate, too_late};
-use super::why::{WhyInput, why};
-use super::worth::worth_measuring;
 use super::written::Writing;
 use crate::ask::{MixUse, PlanRequest, Refusal};
 use crate::caution::{Caution, DoneFacts, Facts, cautions, done_cautions};
@@ -29,6 +20,15 @@ use crate::fire::HeatSpell;
 use crate::method::{Place, StepKind};
 use crate::place::{ColdPlan, Meals, lay_out};
 use crate::salt::{DoseLevel, FaceGrams, dose_level};
+use crate::say::worth_measuring;
+use crate::say::{InspectionInput, inspection};
+use crate::say::{Planned, done_facts, plan_cautions};
+use crate::say::{WhyInput, why};
+use crate::settle::Resolved;
+use crate::settle::not_intact;
+use crate::settle::resolve_with_skin;
+use crate::settle::{already_on, no_time, salted_at};
+use crate::settle::{as_the_method_has_it, at_the_document, bath_follows_the_cold};
 use crate::units::{GramsPerKg, MassIn, Time, TimeIn, grams, minutes};
 use crate::words;
 use crate::work::{Phase, Step};
@@ -82,14 +82,13 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let writing = Writing { request, resolved: &resolved, dose: &dose, heated: &heated, thaw, serving: serving.as_ref(), kept };
     let waits = waits(request, &resolved, &cold);
     let steps = lay_out(writing.steps(skin.as_ref(), (cold.planned, waits)), &cold, in_the_house_from(request).timestamp());
-    let out = out_of_the_refrigerator(request, &draft, &steps, waits);
+    let out = out_of_the_refrigerator(&resolved, &draft, &steps, waits);
     if let Some(skin) = &mut skin {
         let grooves = groove_salt(request, &resolved, &laid, skin, &fridge.state, cold.planned);
         skin.look_over(out, request.kitchen.out_at_most(), grooves);
     }
     // What has to be said of it.
     let planned = Planned {
-        request,
         resolved: &resolved,
         dose: &dose,
         fridge: &fridge,
@@ -102,8 +101,8 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     };
     let done = done_facts(&planned, out);
     let (growing, cautions) = (done.growing(), everything_said(&planned, &done, &cold, out));
-    let ways_out = ways(&planned, &laid, saltiest.as_ref(), cold.planned);
-    let too_late = late(&planned, &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals)
+    let ways_out = ways((request, &planned), &laid, saltiest.as_ref(), cold.planned);
+    let too_late = late((request, &planned), &laid, &heat, heated.whole.stands().in_min() > 0.0, &cold.meals)
         .filter(|_| late_salt.is_none() && resolved.method.rests_in_the_cold());
     let fierce_end = fierce_end(request, &resolved, &heated, not_intact.is_some(), fridge.state.dryness);
     let own_hours = resolved.method.chill_hours().is_some();
@@ -129,8 +128,8 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
         hold: heated.whole.hold,
         again: heated.again.map(|again| (again, cold.cooked)),
     };
-    let inspection = inspection(&InspectionInput { request, resolved: &resolved, fridge: &fridge, keeps: cold.keeps, thaw });
-    let why = why(&WhyInput { request, resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
+    let inspection = inspection(&InspectionInput { resolved: &resolved, fridge: &fridge, keeps: cold.keeps, thaw });
+    let why = why(&WhyInput { resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let (request, serve_at, meals) = (request.clone(), cold.serve, cold.meals);
     Ok(Plan {
         request,
@@ -196,11 +195,11 @@ fn waits(request: &PlanRequest, resolved: &Resolved, cold: &ColdPlan) -> Time {
 
 /// Time out of the refrigerator in sum: the work on the bench, the time since the salt where nobody chilled it, and what it waits
 /// without a task that lays it into the cold.
-fn out_of_the_refrigerator(request: &PlanRequest, draft: &[Step], steps: &[PlanStep], waits: Time) -> Time {
+fn out_of_the_refrigerator(resolved: &Resolved, draft: &[Step], steps: &[PlanStep], waits: Time) -> Time {
     let cold = steps.iter().any(|task| task.step.phase == Phase::Cold);
     let waits = if cold { 0.0 } else { waits.in_min() };
     let bench = |s: &&Step| s.place == Place::Bench && matches!(s.phase, Phase::Before | Phase::After);
-    let unchilled = out_since_salted(request).map_or(0.0, |out| out.as_secs_f64() / 60.0);
+    let unchilled = resolved.settled.out_since_salted().map_or(0.0, |out| out.as_secs_f64() / 60.0);
     minutes(draft.iter().filter(bench).map(|s| s.takes.in_min()).sum::<f64>() + unchilled + waits)
 }
 
@@ -208,12 +207,12 @@ fn out_of_the_refrigerator(request: &PlanRequest, draft: &[Step], steps: &[PlanS
 fn everything_said(planned: &Planned, done: &DoneFacts, cold: &ColdPlan, out: Time) -> Vec<Caution> {
     let to_do: Vec<StepKind> = planned.steps.iter().map(|s| s.step.kind).collect();
     let mut said = cautions(&Facts {
-        cut: planned.request.cut,
+        cut: planned.resolved.settled.cut,
         fridge: planned.resolved.air.temperature,
         keeps: cold.keeps,
         out_of_cold: cold.to,
         out_min: out.in_min(),
-        out_at_most: planned.request.kitchen.out_at_most(),
+        out_at_most: planned.resolved.settled.kitchen.out_at_most(),
         to_do: &to_do,
     });
     said.extend(done_cautions(done));
@@ -227,9 +226,15 @@ fn everything_said(planned: &Planned, done: &DoneFacts, cold: &ColdPlan, out: Ti
 }
 
 /// What to do instead, where too few hours are left for a dry-brine.
-fn late(plan: &Planned, laid: &[FaceGrams], heat: &[HeatSpell], tempers: bool, meals: &Meals) -> Option<TooLate> {
-    let fixed = laid_on_thickest(plan.request, plan.resolved, plan.dose, grams(0.0));
-    let (request, resolved, fridge, on_scale) = (plan.request, plan.resolved, plan.fridge, plan.dose.on_scale);
+fn late(
+    (request, plan): (&PlanRequest, &Planned),
+    laid: &[FaceGrams],
+    heat: &[HeatSpell],
+    tempers: bool,
+    meals: &Meals,
+) -> Option<TooLate> {
+    let fixed = laid_on_thickest(request, plan.resolved, plan.dose, grams(0.0));
+    let (resolved, fridge, on_scale) = (plan.resolved, plan.fridge, plan.dose.on_scale);
     too_late(&Late { request, resolved, fridge, laid, fixed: &fixed, on_scale, heat, tempers, meals })
 }
 

@@ -9,38 +9,26 @@
 //! assert!((make_plan(&request).unwrap().dose.dose.to_weigh.in_g() - 10.0).abs() < 1e-9);
 //! ```
 
-mod already;
 mod answer;
-mod as_method;
-mod check;
 mod chill;
 mod course;
 mod document;
-mod facts;
-mod field;
 mod fierce_end;
 mod fire_ask;
 mod grams;
+mod groove_salt;
 mod heated;
 mod hours_asked;
 mod hung_ask;
-mod inspection;
-mod intact;
 mod kept;
 mod make;
 mod model_hours;
 mod parts;
-mod resolve;
-mod resolved;
 mod saltiest;
 mod serving;
-mod settle;
-mod skin;
 mod tasks_ask;
 mod too_late;
 mod ways_out;
-mod why;
-mod worth;
 mod written;
 
 #[cfg(test)]
@@ -50,28 +38,22 @@ mod tests;
 pub const RULES: u32 = 8;
 
 pub use answer::{Plan, PlanStep};
-pub use as_method::bath_follows_the_cold;
 pub(crate) use chill::chill_hours;
 pub use course::Course;
 pub use document::{MOST_TASK_ROWS, refuse_document};
-pub(crate) use facts::chill_facts;
-pub use field::{FIELDS, Field, Unit};
 pub use fierce_end::FierceEnd;
-pub use inspection::InspectionNote;
 pub use kept::{state_after, with_course};
 pub use make::make_plan;
 pub(crate) use model_hours::{model_hours, why_they_differ};
 pub use parts::SaltChange;
 pub use parts::{ActualMix, ActualSalt};
-pub use parts::{
-    ColdState, DosePlan, FirePlan, FridgePlan, GrooveSalt, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PlateSalt, PortionPlan, SkinPlan,
-};
+pub use parts::{ColdState, DosePlan, FirePlan, FridgePlan, LedgerFrom, LedgerLineDone, MixOn, MixPlan, PlateSalt, PortionPlan};
 pub use parts::{GoalHours, ModelHours};
-pub use resolve::refusals;
-pub use resolved::{Resolved, ResolvedPortion};
 pub use serving::{Serving, WaitsAs};
-pub use settle::kept_skin;
 pub use too_late::{LateKind, LateWay, TooLate};
 pub use ways_out::{Instead, WayOut};
-pub use why::{Bound, Why};
-pub use worth::WorthMeasuring;
+
+pub(crate) use heated::Heated;
+// What stands below and above is known by this door, too.
+pub use crate::say::{Bound, InspectionNote, Why, WorthMeasuring};
+pub use crate::settle::{FIELDS, Field, GrooveSalt, Resolved, ResolvedPortion, SkinPlan, Unit, bath_follows_the_cold, kept_skin, refusals};

@@ -2,8 +2,8 @@
 
 use super::course::{Course, OnTheSides};
 use super::parts::{GoalHours, ModelHours};
-use super::resolved::Resolved;
 use crate::ask::{Goal, PlanRequest};
+use crate::settle::Resolved;
 use crate::skin::drying::{DRY_AT_LEAST, DRY_ENOUGH};
 use crate::units::{Evenness, GramsPerKg, LengthIn, Time, TimeIn, hours, millimetres};
 use crate::words::h;

@@ -1,14 +1,14 @@
 //! The portion whose rim is the saltiest, and the ways out of it.
 
 use super::chill::cold_state;
-use super::facts::Planned;
 use super::grams::{laid_on, laid_on_thickest};
 use super::parts::DosePlan;
-use super::resolved::Resolved;
 use super::ways_out::{WayOut, WaysOutInput, ways_out};
 use crate::ask::PlanRequest;
 use crate::place::ColdPlan;
 use crate::salt::FaceGrams;
+use crate::say::Planned;
+use crate::settle::Resolved;
 use crate::units::{Time, grams};
 
 /// A portion whose outer mouthful is saltier than that of the thickest one.
@@ -40,8 +40,13 @@ pub(super) fn saltiest(request: &PlanRequest, resolved: &Resolved, dose: &DosePl
 }
 
 /// Ways out of a rim too salty, of the portion where it is the saltiest.
-pub(super) fn ways(plan: &Planned, laid: &[FaceGrams], saltiest: Option<&Saltiest>, planned: Time) -> Vec<WayOut> {
-    let (request, resolved) = (plan.request, plan.resolved);
+pub(super) fn ways(
+    (request, plan): (&PlanRequest, &Planned),
+    laid: &[FaceGrams],
+    saltiest: Option<&Saltiest>,
+    planned: Time,
+) -> Vec<WayOut> {
+    let resolved = plan.resolved;
     let fixed = laid_on_thickest(request, resolved, plan.dose, grams(0.0));
     let (rim, on_scale) = (plan.fridge.state.rim.0, plan.dose.on_scale);
     match saltiest {

@@ -96,7 +96,7 @@ impl Serving {
     }
 
     /// What it says of itself.
-    pub(super) fn caution(&self, from: &ZonedDateTime, out_at_most: Time) -> Caution {
+    pub(crate) fn caution(&self, from: &ZonedDateTime, out_at_most: Time) -> Caution {
         let until = self.until.strftime("%H:%M");
         let by = from.saturating_add(exact(out_at_most)).strftime("%H:%M").to_string();
         let (text, at) = match self.waits_as {

@@ -1,14 +1,14 @@
 //! Too late for a dry-brine: what to do instead, each computed on this piece.
 
-use super::already::salted_at;
 use super::chill::{liquid_round, through_the_heat};
 use super::course::Course;
 use super::parts::FridgePlan;
-use super::resolved::Resolved;
 use crate::ask::PlanRequest;
 use crate::fire::HeatSpell;
 use crate::place::Meals;
 use crate::salt::FaceGrams;
+use crate::settle::Resolved;
+use crate::settle::salted_at;
 use crate::units::{Dryness, GramsPerKg, Length, LengthIn, Mass, MassIn, Time, TimeIn, grams, hours};
 use crate::words;
 use jiff::ZonedDateTime;

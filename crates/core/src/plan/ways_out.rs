@@ -2,9 +2,9 @@
 
 use super::chill::cold_state;
 use super::grams::on_all_faces;
-use super::resolved::Resolved;
 use crate::ask::PlanRequest;
 use crate::salt::{FaceGrams, RIM_AT_MOST, SaltOn};
+use crate::settle::Resolved;
 use crate::units::{Mass, MassIn, Time, TimeIn, grams, hours};
 use crate::words::{g, h};
 

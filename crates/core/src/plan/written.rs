@@ -1,17 +1,18 @@
 //! The recipe of a plan: the method's steps with this piece's grams, and without what is done.
 
-use super::already::{is_done, lies_salted_in_the_cold, no_time};
 use super::heated::Heated;
 use super::hours_asked::thaws_on;
-use super::parts::{DosePlan, LedgerLineDone, MixOn, MixPlan, SkinPlan};
-use super::resolved::Resolved;
+use super::parts::{DosePlan, LedgerLineDone, MixOn, MixPlan};
 use super::serving::Serving;
-use super::skin::cover_enters_lean;
-use super::tasks_ask::{added, as_asked, not_in_the_plan};
+use super::tasks_ask::{as_asked, not_in_the_plan};
 use crate::ask::{Done, PlanRequest, Refusal};
 use crate::method::{StepKind, TOP_UP};
 use crate::piece::{Cut, Family};
 use crate::salt::{FaceGrams, LedgerEntry, LedgerPlace, on_the_scale, spread};
+use crate::settle::Resolved;
+use crate::settle::cover_enters_lean;
+use crate::settle::{SkinPlan, added};
+use crate::settle::{is_done, lies_salted_in_the_cold, no_time};
 use crate::units::{LengthIn, Mass, MassIn, Time, grams};
 use crate::words;
 use crate::work::{MixLies, Phase, Recipe, Sauce, Step, Surface, lay_out_steps};

@@ -3,8 +3,9 @@
 
 use crate::ask::{PlanRequest, Refusal};
 use crate::caution::{Caution, chill_cautions};
-use crate::plan::{ActualSalt, ColdState, Course, ModelHours, chill_facts, chill_hours, model_hours, why_they_differ, with_course};
+use crate::plan::{ActualSalt, ColdState, Course, ModelHours, chill_hours, model_hours, why_they_differ, with_course};
 use crate::salt::ChillHours;
+use crate::say::chill_facts;
 use crate::skin::drying::{Air, DRY_ENOUGH, Doubt, Drying, Fit, Series, Touch, Weighing, fit, look_for_doubt, weighed_points};
 use crate::units::{Dryness, Mass, MassIn, Time, TimeIn, grams, hours};
 

@@ -1,10 +1,10 @@
 //! The piece made whole: its guesses filled in, and what knife and pick open.
 
 use super::as_method::{as_the_method_has_it, does_task};
-use super::parts::SkinPlan;
 use super::resolve::{resolve, resolve_kept};
 use super::resolved::Resolved;
 use super::skin::skin_plan;
+use super::skin_plan::SkinPlan;
 use crate::ask::{PlanRequest, Refusal};
 use crate::method::StepKind;
 use crate::piece::{Face, FaceKind};
@@ -12,12 +12,12 @@ use crate::salt::travel::Grooved;
 use crate::units::{AreaIn, Length, LengthIn, Share, millimetres, square_decimetres};
 
 /// Fills a request and computes knife and pick, since grooves change how salt travels.
-pub(super) fn resolve_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
+pub(crate) fn resolve_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
     finish(request, resolve(request)?)
 }
 
 /// The same for a kept piece, whatever today's rules refuse.
-pub(super) fn kept_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
+pub(crate) fn kept_with_skin(request: &PlanRequest) -> Result<(Resolved, Option<SkinPlan>), Vec<Refusal>> {
     finish(request, resolve_kept(request)?)
 }
 

@@ -1,8 +1,8 @@
 //! Which guess is worth measuring: what the answer would do if it were wrong.
 
-use super::resolved::Resolved;
 use crate::piece::Cut;
 use crate::salt::house_table;
+use crate::settle::Resolved;
 use crate::skin::drying::skin_dryness;
 use crate::units::{LengthIn, Time, TimeIn, millimetres};
 
@@ -19,7 +19,7 @@ pub struct WorthMeasuring {
 ///
 /// `own_hours`: the method's hours do not follow the thickness. `thicker_takes`: minutes more in the heat for 5 mm
 /// more, where that was asked of the fire.
-pub(super) fn worth_measuring(
+pub(crate) fn worth_measuring(
     cut: Cut,
     resolved: &Resolved,
     planned: Time,

@@ -1,18 +1,16 @@
 //! Knife and pick in the plan: what is asked of the face, and what it comes to.
 
-use super::chill::cold_state;
-use super::parts::{GrooveSalt, SkinPlan};
 use super::resolved::Resolved;
+use super::skin_plan::SkinPlan;
 use crate::ask::{PlanRequest, Refusal, SkinAsk};
 use crate::method::Opens;
 use crate::piece::{Face, Family, Measures};
 use crate::refusing::Refused;
-use crate::salt::FaceGrams;
 use crate::skin::{
     CoverWork, FaceAsk, FaceShape, FatMap, KnifeAsk, KnifeError, Lattice, LayerMeasurement, MARGIN_MM, MeatError, MeatSide, OutlineError,
     Pattern, SKIN_TOOLS, ScoreError, SkinTool, knife_work,
 };
-use crate::units::{Length, LengthIn, Share, Time, hours, millimetres};
+use crate::units::{Length, LengthIn, Share, hours, millimetres};
 
 /// Length ÷ width of a bird's breast from above (our estimate).
 const BREAST_ASPECT: f64 = 4.0 / 3.0;
@@ -113,7 +111,7 @@ fn fat_map(request: &PlanRequest, said: &SkinAsk, resolved: &Resolved) -> FatMap
 }
 
 /// Knife and pick, computed; or what stands in the way, at its field.
-pub(super) fn skin_plan(request: &PlanRequest, resolved: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
+pub(crate) fn skin_plan(request: &PlanRequest, resolved: &Resolved) -> Result<Option<SkinPlan>, Refusal> {
     let Some(ask) = knife_ask(request, resolved) else { return Ok(None) };
     let work = knife_work(&ask).map_err(|error| knife_refusal(&error))?;
     let refused = work.zones.iter().find_map(|z| z.depth.err()).filter(|_| work.guard.is_none()).map(|refused| refused.to_string());
@@ -139,12 +137,12 @@ fn knife_refusal(error: &KnifeError) -> Refusal {
 }
 
 /// Whether what is planned cuts into lean: blades, slits and a lattice make it non-intact, skin-only piercing does not.
-pub(super) fn enters_lean(skin: Option<&SkinPlan>) -> bool {
+pub(crate) fn enters_lean(skin: Option<&SkinPlan>) -> bool {
     skin.is_some_and(|s| s.work.enters_lean() || into_lean_by_reach(s))
 }
 
 /// Whether holes or strokes through the cover go on into the lean; grooves on the other side are another matter.
-pub(super) fn cover_enters_lean(skin: &SkinPlan) -> bool {
+pub(crate) fn cover_enters_lean(skin: &SkinPlan) -> bool {
     let worked = skin.work.scoring.is_some() || skin.work.holes.is_some();
     worked && matches!(skin.work.says, crate::skin::DepthSays::IntoLean(_)) || into_lean_by_reach(skin)
 }
@@ -158,29 +156,8 @@ fn into_lean_by_reach(skin: &SkinPlan) -> bool {
     worked && (fixed && skin.ask.tool.reach_mm > to_lean || to_lean < 0.5)
 }
 
-/// What grooves change after the planned hours, against the same piece left whole.
-pub(super) fn groove_salt(
-    request: &PlanRequest,
-    resolved: &Resolved,
-    laid: &[FaceGrams],
-    skin: &SkinPlan,
-    state: &super::ColdState,
-    planned: Time,
-) -> Option<GrooveSalt> {
-    let cuts = skin.work.meat.as_ref()?;
-    let whole = Resolved { grooves: [None; 2], ..resolved.clone() };
-    let without = cold_state(request, &whole, laid, planned, hours(0.0));
-    Some(GrooveSalt {
-        share: cuts.lodges(skin.work.area),
-        middle: state.middle,
-        middle_without: without.middle,
-        depth: state.salted_depth,
-        depth_without: without.salted_depth,
-    })
-}
-
 /// Area and edge of a slab's face in the shape the cook gave it, what is left alone included; `None` where nobody did.
-pub(super) fn shaped(request: &PlanRequest, measures: Measures) -> Option<Result<(crate::units::Area, Length), Refusal>> {
+pub(crate) fn shaped(request: &PlanRequest, measures: Measures) -> Option<Result<(crate::units::Area, Length), Refusal>> {
     request.skin_work.as_ref()?.shape?;
     let ask = FaceAsk { avoid: vec![], ..face_ask(request, measures, &[]) };
     Some(ask.lay().map(|laid| (laid.outline.area(), laid.outline.edge())).map_err(|e| knife_refusal(&KnifeError::Face(e))))

@@ -1,6 +1,6 @@
 //! What the method says where the cook says nothing: the request made whole by its document.
 
-use super::tasks_ask::added;
+use super::tasks::added;
 use crate::ask::{PlanRequest, Refusal, SkinAsk};
 use crate::method::{Method, StepKind, opens_lean_by, shape_of};
 use crate::piece::Reshape;
@@ -11,7 +11,7 @@ use std::borrow::Cow;
 /// The request with what its method says of cover, knife, mix and sauces; what the cook says of them stands.
 ///
 /// Dose, heat and how it lies are looked up where they are used, since a guess has to stay a guess.
-pub(super) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest> {
+pub(crate) fn as_the_method_has_it(request: &PlanRequest) -> Cow<'_, PlanRequest> {
     let method = request.the_method();
     let says = &method.says;
     let nothing = says.cover.is_none()
@@ -66,7 +66,7 @@ pub fn bath_follows_the_cold(request: &PlanRequest) -> bool {
 }
 
 /// The changes of shape, each with whether it comes before the salt: the method's and the cook's own, less what is left out.
-pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Reshape)> {
+pub(crate) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Reshape)> {
     let left_out = |kind: StepKind| request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
     let mut found: Vec<(bool, Reshape)> =
         method.shapes().filter(|(_, kind, _)| !left_out(*kind)).map(|(before, _, shape)| (before, shape)).collect();
@@ -79,20 +79,20 @@ pub(super) fn shapes(request: &PlanRequest, method: &Method) -> Vec<(bool, Resha
 }
 
 /// Whether a task of this kind is done: the method's and not left out, or the cook's own.
-pub(super) fn does_task(request: &PlanRequest, method: &Method, kind: StepKind) -> bool {
+pub(crate) fn does_task(request: &PlanRequest, method: &Method, kind: StepKind) -> bool {
     let left_out = request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
     !left_out && (method.has(kind) || added(request).iter().any(|own| own.kind == kind))
 }
 
 /// Whether a task opens the lean, or turns an outside in.
-pub(super) fn opened_by_a_task(request: &PlanRequest, method: &Method) -> bool {
+pub(crate) fn opened_by_a_task(request: &PlanRequest, method: &Method) -> bool {
     let left_out = |kind: StepKind| request.tasks.iter().any(|ask| ask.leave_out && ask.kind() == Some(kind));
     let own = added(request).into_iter().any(|task| opens_lean_by(task.kind));
     own || method.tasks.iter().any(|task| task.effects.opens_lean && !left_out(task.kind))
 }
 
 /// Refusals at the fields of the document that brought them, where a cook sent a whole one.
-pub(super) fn at_the_document(request: &PlanRequest, refused: Vec<Refusal>) -> Vec<Refusal> {
+pub(crate) fn at_the_document(request: &PlanRequest, refused: Vec<Refusal>) -> Vec<Refusal> {
     let method = request.the_method();
     if Method::find(&method.id).is_some_and(|shipped| shipped == method) {
         return refused;

@@ -1,5 +1,6 @@
 //! The piece as it is: with every guess in its place.
 
+use super::settled::Settled;
 use crate::method::Method;
 use crate::piece::{Face, FaceKind, Lying, Measures};
 use crate::salt::travel::Grooved;
@@ -27,6 +28,8 @@ pub struct ResolvedPortion {
 /// A request with every open place filled; what was filled is named in `guessed`.
 #[derive(Debug, Clone)]
 pub struct Resolved {
+    /// What was said of it, for whoever tells of its plan.
+    pub settled: std::sync::Arc<Settled>,
     /// All portions together, trimmed.
     pub weight: Mass,
     /// The portions one by one.
@@ -81,7 +84,7 @@ pub struct Resolved {
 
 impl Resolved {
     /// Whether one piece lies there whose face nobody measured both ways.
-    pub(super) fn face_was_guessed(&self) -> bool {
+    pub(crate) fn face_was_guessed(&self) -> bool {
         self.portions.len() == 1 && ["piece.length_mm", "piece.width_mm"].iter().any(|path| self.guessed.contains(path))
     }
 

@@ -1,10 +1,10 @@
 //! What the look over a piece changed in its plan, one sentence an answer.
 
-use super::parts::FridgePlan;
-use super::resolved::Resolved;
-use crate::ask::{BoughtScoring, PlanRequest, Thawing};
+use crate::ask::{BoughtScoring, Thawing};
 use crate::clock::StorageLimit;
+use crate::plan::FridgePlan;
 use crate::salt::PackLabel;
+use crate::settle::Resolved;
 use crate::units::{LengthIn, Mass, MassIn, Time, both_mass};
 
 /// One answer and what it does.
@@ -17,8 +17,7 @@ pub struct InspectionNote {
 }
 
 /// What the notes are told from.
-pub(super) struct InspectionInput<'a> {
-    pub request: &'a PlanRequest,
+pub(crate) struct InspectionInput<'a> {
     pub resolved: &'a Resolved,
     pub fridge: &'a FridgePlan,
     pub keeps: Option<StorageLimit>,
@@ -29,14 +28,15 @@ pub(super) struct InspectionInput<'a> {
 const EVEN: f64 = 0.85;
 
 /// One note for every answer that was given.
-pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
-    let InspectionInput { request, resolved, fridge, .. } = looked;
+pub(crate) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
+    let InspectionInput { resolved, fridge, .. } = looked;
+    let said = &*resolved.settled;
     let mut notes = Vec::new();
     let mut say = |field, says: String| notes.push(InspectionNote { field, says });
-    if let Some(thin) = request.thin {
+    if let Some(thin) = said.thin {
         say("piece.thin_mm", uneven(resolved, fridge, thin.in_mm()));
     }
-    if let (Some(trimmed), [portion]) = (request.trimmed, request.portions.as_slice()) {
+    if let (Some(trimmed), [portion]) = (said.trimmed, said.portions.as_slice()) {
         let off = portion.weight - trimmed;
         let less: Mass = off * (resolved.basis_weight() / resolved.weight).value * (resolved.dose.0 / 1000.0);
         say(
@@ -44,7 +44,7 @@ pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
             format!("{} came off: the dose is on what is left, {:.1} g of salt less.", both_mass(off).metric, less.in_g()),
         );
     }
-    match request.scored {
+    match said.scored {
         Some(BoughtScoring::IntoFat) => say(
             "piece.scored",
             "It comes scored into the fat: the cuts open the skin, so nothing is pierced. Pull each cut open and dry it; no salt into them."
@@ -58,10 +58,10 @@ pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
         ),
         None => {}
     }
-    if let Some(label) = request.solution {
+    if let Some(label) = said.solution {
         let edible = resolved.edible_of(resolved.weight);
-        let inside = label.salt_inside(&request.cut, edible);
-        let (low, high) = label.band(&request.cut, edible);
+        let inside = label.salt_inside(&said.cut, edible);
+        let (low, high) = label.band(&said.cut, edible);
         let says = match label {
             PackLabel::UpTo(share) if inside.in_g() > 0.05 => format!(
                 "Up to {:.0} % of a solution is about {} g of salt inside ({} to {} g, our estimate): that much less to weigh. The sodium \
@@ -79,7 +79,7 @@ pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
         say("piece.solution", says);
     }
     if let Some(thaw) = looked.thaw {
-        let says = match request.thaw.unwrap_or_default() {
+        let says = match said.thaw.unwrap_or_default() {
             Thawing::Refrigerator => format!("Frozen: {} h of thawing in the refrigerator come first.", crate::words::h(thaw)),
             Thawing::Water => format!("Frozen: {} under cold water come first, and it is cooked at once.", crate::words::span(thaw)),
             Thawing::Salted => {
@@ -89,9 +89,9 @@ pub(super) fn inspection(looked: &InspectionInput) -> Vec<InspectionNote> {
         say("piece.frozen", says);
     }
     if let Some(keeps) = looked.keeps {
-        let zone = request.now.time_zone();
+        let zone = said.now.time_zone();
         let day = |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime("%A %-d %B").to_string();
-        let (field, from) = match (request.frozen, request.use_by) {
+        let (field, from) = match (said.frozen, said.use_by) {
             (true, _) => ("piece.frozen", "the end of thawing"),
             (false, Some(_)) => ("piece.use_by", "the label"),
             (false, None) => ("piece.bought_on", "the day it was bought"),

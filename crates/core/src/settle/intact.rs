@@ -2,11 +2,11 @@
 
 use super::as_method::{opened_by_a_task, shapes};
 use super::skin::enters_lean;
+use super::skin_plan::SkinPlan;
 use crate::ask::{BoughtScoring, PlanRequest};
 use crate::caution::NotIntact;
 use crate::method::Method;
 use crate::piece::Reshape;
-use crate::plan::SkinPlan;
 use crate::salt::PackLabel;
 
 /// Sodium above the meat's own from which on a packer's label means that something was injected, mg in 100 g (our estimate): meat's
@@ -14,7 +14,7 @@ use crate::salt::PackLabel;
 const INJECTED_FROM: f64 = 40.0;
 
 /// Why it is no longer intact; `None` where it is.
-pub(super) fn not_intact(request: &PlanRequest, method: &Method, skin: Option<&SkinPlan>) -> Option<NotIntact> {
+pub(crate) fn not_intact(request: &PlanRequest, method: &Method, skin: Option<&SkinPlan>) -> Option<NotIntact> {
     let shape = |wanted: Reshape| shapes(request, method).iter().any(|(_, shape)| *shape == wanted);
     let cut = request.scored == Some(BoughtScoring::IntoLean) || enters_lean(skin) || opened_by_a_task(request, method);
     if cut || shape(Reshape::Rolled) {

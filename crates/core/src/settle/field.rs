@@ -57,7 +57,7 @@ impl Unit {
     }
 
     /// A number with its unit, as it is written.
-    pub(super) fn write(self, value: f64) -> String {
+    pub(crate) fn write(self, value: f64) -> String {
         // To a thousandth, as far as it says anything.
         let text = format!("{value:.3}");
         let text = text.trim_end_matches('0').trim_end_matches('.').replace('-', "−");
@@ -475,7 +475,7 @@ pub static FIELDS: &[Field] = &[
 ];
 
 /// Refuses every number of a request that is not allowed.
-pub(super) fn out_of_range(request: &PlanRequest) -> impl Iterator<Item = Refusal> {
+pub(crate) fn out_of_range(request: &PlanRequest) -> impl Iterator<Item = Refusal> {
     FIELDS.iter().filter_map(|field| field.refuse(field.path, (field.get)(request)?))
 }
 

@@ -1,7 +1,7 @@
 //! Refusing what cannot be: every field at once, with what is allowed and what to do.
 
 use super::field::{Field, out_of_range};
-use super::tasks_ask::refuse_tasks;
+use super::tasks::refuse_tasks;
 use crate::ask::{Goal, PlanRequest, Portion, Refusal, Thawing, refuse_fire};
 use crate::method::StepKind;
 use crate::piece::{Body, MEAT_DENSITY_KG_PER_L, Measures, faces};
@@ -52,7 +52,7 @@ fn goal_and_salt_off(request: &PlanRequest) -> Vec<Refusal> {
     refused
 }
 
-pub(super) fn check(request: &PlanRequest) -> Vec<Refusal> {
+pub(crate) fn check(request: &PlanRequest) -> Vec<Refusal> {
     let mut refused = Vec::new();
     let cut = request.cut;
     if request.portions.is_empty() {

@@ -3,6 +3,7 @@
 use super::as_method::{as_the_method_has_it, at_the_document, shapes};
 use super::check::check;
 use super::resolved::{Resolved, ResolvedPortion};
+use super::settled::Settled;
 use super::skin::shaped;
 use crate::ask::{PlanRequest, Refusal};
 use crate::method::Method;
@@ -12,12 +13,12 @@ use crate::units::{Area, GramsPerKg, Length, LengthIn, MassIn, Share, both_lengt
 use std::borrow::Cow;
 
 /// Fills a request, collecting every refusal at once: one a field.
-pub(super) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
+pub(crate) fn resolve(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     fill(request, check(request), true)
 }
 
 /// Fills the request of a kept piece: what is refused today is no reason not to show what was kept.
-pub(super) fn resolve_kept(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
+pub(crate) fn resolve_kept(request: &PlanRequest) -> Result<Resolved, Vec<Refusal>> {
     fill(request, vec![], false)
 }
 
@@ -105,6 +106,7 @@ fn fill(request: &PlanRequest, mut refused: Vec<Refusal>, strict: bool) -> Resul
     let thin = if cut_up && thin > thickness { thickness } else { thin };
     let on_all: f64 = portions.iter().map(|p| p.dose.0 * p.weight.in_kg()).sum();
     Ok(Resolved {
+        settled: std::sync::Arc::new(Settled::of(request)),
         weight,
         faces: add_up(&portions),
         dose: GramsPerKg(on_all / weight.in_kg().max(1e-9)),
@@ -162,7 +164,7 @@ fn in_slabs(shapes: &[(bool, Reshape)]) -> bool {
 }
 
 /// Of several refusals of one field the first says what to do.
-pub(super) fn one_a_field(refused: Vec<Refusal>) -> Vec<Refusal> {
+pub(crate) fn one_a_field(refused: Vec<Refusal>) -> Vec<Refusal> {
     let mut kept: Vec<Refusal> = Vec::with_capacity(refused.len());
     for refusal in refused {
         if !kept.iter().any(|k| k.field == refusal.field) {

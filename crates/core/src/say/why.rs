@@ -1,9 +1,8 @@
 //! Why a number is what it is: the values that bound it, where each comes from, and the one that would change it.
 
-use super::parts::{DosePlan, FirePlan, FridgePlan, SkinPlan};
-use super::resolved::Resolved;
-use crate::ask::PlanRequest;
+use crate::plan::{DosePlan, FirePlan, FridgePlan};
 use crate::salt::Basis;
+use crate::settle::{Resolved, SkinPlan};
 use crate::units::{AreaIn, IntervalIn, LengthIn, MassIn, TemperatureIn, TimeIn, both_mass};
 use crate::words;
 use std::fmt::Write;
@@ -33,8 +32,7 @@ pub struct Bound {
 }
 
 /// What the reasons are told from.
-pub(super) struct WhyInput<'a> {
-    pub request: &'a PlanRequest,
+pub(crate) struct WhyInput<'a> {
     pub resolved: &'a Resolved,
     pub dose: &'a DosePlan,
     pub fridge: &'a FridgePlan,
@@ -46,7 +44,7 @@ impl WhyInput<'_> {
     /// As you said, or a guess.
     fn said(&self, field: &'static str) -> String {
         if self.resolved.guessed.contains(&field) {
-            format!("a guess: usual for {}", self.request.cut.name.to_lowercase())
+            format!("a guess: usual for {}", self.resolved.settled.cut.name.to_lowercase())
         } else {
             "as you said".into()
         }
@@ -62,7 +60,7 @@ fn sourced(what: &'static str, value: String, source: &str) -> Bound {
 }
 
 /// The reasons for every number of the Bench and the Salt station.
-pub(super) fn why(known: &WhyInput) -> Vec<Why> {
+pub(crate) fn why(known: &WhyInput) -> Vec<Why> {
     let mut all = vec![grams(known), spoons(known), faces(known), mouthfuls(known), hours(known), sodium(known), pull(known)];
     all.extend(ladder(known));
     all.extend(mix(known));
@@ -223,7 +221,7 @@ fn sodium(known: &WhyInput) -> Why {
     let (dose, resolved) = (known.dose, known.resolved);
     let mg = dose.sodium_per_serving.in_g() * 1000.0;
     let eaten = if dose.dose.is_over_full() { dose.dose.from_ledger } else { dose.dose.total };
-    let other = known.request.ledger.iter().fold(0.0, |sum, e| sum + e.other_sodium().in_g());
+    let other = known.resolved.settled.ledger.iter().fold(0.0, |sum, e| sum + e.other_sodium().in_g());
     let soda = if other > 0.0 { format!(" + {other:.1} g sodium of soda") } else { String::new() };
     Why {
         number: "sodium",
@@ -266,7 +264,7 @@ fn ladder(known: &WhyInput) -> Option<Why> {
 }
 
 fn mix(known: &WhyInput) -> Option<Why> {
-    let (mix, ask) = (known.dose.mix.as_ref()?, known.request.mix.as_ref()?);
+    let (mix, ask) = (known.dose.mix.as_ref()?, known.resolved.settled.mix.as_ref()?);
     let (used, brings) = (mix.scaled.used.in_g(), mix.scaled.brings.in_g());
     let weight = ask.mix.weight();
     let rate = ask.mix.made_for.map(|meat| format!("{} for {} of meat", both_mass(weight).metric, both_mass(meat).metric));
@@ -329,7 +327,7 @@ fn depth(known: &WhyInput) -> Option<Why> {
     let least = |of: fn(&crate::skin::LayerMeasurement) -> crate::units::Length| {
         skin.ask.fat.spots().iter().map(|s| of(s).in_mm()).fold(f64::INFINITY, f64::min)
     };
-    let measured = known.request.skin_work.as_ref().is_some_and(|s| s.fat.is_some());
+    let measured = known.resolved.settled.fat_measured;
     let bound = |what, mm: f64, field| {
         let value = format!("{mm:.1} mm");
         if measured { sourced(what, value, "as you measured at both ends and mid-edges") } else { known.bound(what, value, field) }
