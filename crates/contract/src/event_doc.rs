@@ -412,7 +412,7 @@ pub struct BatchRead {
 }
 
 /// A batch holds no more.
-pub const MOST_EVENTS: usize = 200;
+pub const MOST_EVENTS_SENT: usize = 200;
 /// Beyond this the sender's clock is wrong, and its moments are put right by it.
 const CLOCK_OFF: SignedDuration = SignedDuration::from_secs(30);
 /// So far ahead a moment may lie: clocks differ.
@@ -438,7 +438,7 @@ pub fn read_events(value: &Value, now: Timestamp) -> Result<BatchRead, crate::Pr
     if root.get("events").is_none() {
         problems.push(Problem::new("events", "nothing", "a list of 1 to 200 events", "Send what happened."));
     }
-    for mut entry in root.list("events", MOST_EVENTS, &mut problems) {
+    for mut entry in root.list("events", MOST_EVENTS_SENT, &mut problems) {
         let event_id = id(&mut entry, "id", &mut problems);
         let event_id = wanted(event_id, &entry, "id", "a UUID, version 7, of the sender's own", &mut problems);
         let own = offset(&mut entry, &mut problems);

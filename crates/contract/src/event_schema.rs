@@ -1,6 +1,6 @@
 //! The shape of a batch of events, published: each kind with the fields it takes, as the reader takes them.
 
-use crate::event_doc::{EVENT_KINDS, MOST_EVENTS};
+use crate::event_doc::{EVENT_KINDS, MOST_EVENTS_SENT};
 use rauchkeller_core::skin::drying::Touch;
 use serde_json::{Map, Value, json};
 
@@ -130,7 +130,7 @@ pub fn events_schema() -> Value {
     let kinds: Vec<Value> = sent.chain(at_the_knife).map(|(kind, takes)| event(kind, takes)).collect();
     json!({"type": "object", "additionalProperties": false, "required": ["events"], "properties": {
         "sent_at": instant("When it was sent, by the sender’s clock: events without an offset of their own are put right by it"),
-        "events": {"type": "array", "minItems": 1, "maxItems": MOST_EVENTS, "items": {"oneOf": kinds}}}})
+        "events": {"type": "array", "minItems": 1, "maxItems": MOST_EVENTS_SENT, "items": {"oneOf": kinds}}}})
 }
 
 #[cfg(test)]

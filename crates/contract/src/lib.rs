@@ -37,7 +37,7 @@ mod written_out;
 pub use catalog::{CutDoc, LedgerDoc, SaltDoc, cuts, ledger, salts};
 pub use chill_doc::{FridgeDoc, GoalDoc, ModelHoursDoc, PlateDoc};
 pub use earlier_words::{earlier_advice, earlier_words};
-pub use event_doc::{BatchRead, EVENT_KINDS, MOST_EVENTS, event_body, event_kind, event_value, read_event_body, read_events};
+pub use event_doc::{BatchRead, EVENT_KINDS, MOST_EVENTS_SENT, event_body, event_kind, event_value, read_event_body, read_events};
 pub use event_schema::events_schema;
 pub use fire::{appliances_of, appliances_value, finish_value, fire_of, stage_value, stages_value};
 pub use fire_doc::{AgainDoc, CrispDoc, FireDoc, StageDoc, TargetDoc};

@@ -88,6 +88,7 @@ pub fn request_schema() -> Value {
     let ledger = json!({"type": "object", "description": "A salty thing by its item and grams, or as it was said.", "properties": {
         "item": one_of("What it is.", LEDGER_ITEMS.iter().map(|i| i.id)),
         "g": {"type": ["number", "null"], "minimum": 0.0, "maximum": 5000.0, "description": "Grams of it."},
+        "uptake": {"type": ["number", "null"], "minimum": 0.0, "maximum": 1.0, "description": "The share of its salt that ends in the meat; null takes the table’s."},
         "said": text("Or the line as a cook writes it: `2 tbsp soy sauce`."),
         "bath_h": {"type": ["number", "null"], "minimum": 0.1, "maximum": 336.0, "description": "Hours the piece lies in it."},
         "face": text("The face it goes on alone, like `meat`."),

@@ -2,9 +2,11 @@
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use rauchkeller_core::ask::{AirAsk, FireRequest, PlanRequest, Portion, SkinAsk, StageAsk};
+use rauchkeller_core::clock::Quiet;
 use rauchkeller_core::fire::{HeatSource, How, StageEnd};
+use rauchkeller_core::method::{Method, School, StepKind, TaskRow, methods};
 use rauchkeller_core::piece::Cut;
-use rauchkeller_core::plan::make_plan;
+use rauchkeller_core::plan::{MOST_TASK_ROWS, make_plan, refuse_document};
 use rauchkeller_core::salt::travel::{Cell, Layer, Salting, Tissue, Travel, Uptake};
 use rauchkeller_core::skin::{Avoid, CoverWork, Lattice, Outline, Pattern, ScoreAsk, pierce_outline, score};
 use rauchkeller_core::units::{GramsPerDm2, GramsPerKg, celsius, grams, hours, millimetres, minutes};
@@ -22,6 +24,50 @@ fn plans(c: &mut Criterion) {
         group.bench_function(cut.id, |b| b.iter(|| make_plan(black_box(&request)).expect("a plan")));
     }
     group.finish();
+}
+
+/// Every cut by every method that fits it. None is to take 2.5 ms; what takes more than 1.5 ms is named in the note of the day.
+fn ways(c: &mut Criterion) {
+    let mut group = c.benchmark_group("way");
+    group.sample_size(10).measurement_time(std::time::Duration::from_millis(200)).warm_up_time(std::time::Duration::from_millis(50));
+    for cut in Cut::all() {
+        let typical = f64::midpoint(cut.typical_g.0, cut.typical_g.1);
+        for method in methods().iter().filter(|method| method.fits(cut)) {
+            let mut request = PlanRequest::new(cut, grams(typical), "2026-12-10T07:00[Europe/Vienna]".parse().expect("a time"));
+            request.serve_at = Some("2026-12-13T19:00[Europe/Vienna]".parse().expect("a time"));
+            request.method = Some(method.clone());
+            group.bench_function(BenchmarkId::new(cut.id, &method.id), |b| b.iter(|| make_plan(black_box(&request)).expect("a plan")));
+        }
+    }
+    group.finish();
+}
+
+/// A document at its caps: sixty tasks, each as long as it may be said to be, and a night of all the day but a minute.
+fn longest_document() -> PlanRequest {
+    let mut school: School = (*Method::find("open-air").expect("a method")).clone();
+    school.id = "own-long".into();
+    school.own_hours = Some((0.0, 168.0, 336.0));
+    let salt = school.tasks.iter().position(|task| task.kind == StepKind::Salt).expect("a salting");
+    let more = MOST_TASK_ROWS - school.tasks.len();
+    let mut before = school.tasks[salt].after.clone();
+    for i in 0..more {
+        let id = format!("dry-{}", i + 10);
+        let row = TaskRow { id: id.clone().into(), after: before, minutes: Some([1.0, 60.0, 1440.0]), ..TaskRow::usual(StepKind::Dry) };
+        before = vec![id.into()];
+        school.tasks.insert(salt + i, row);
+    }
+    school.tasks[salt + more].after = before;
+    assert!(school.tasks.len() == MOST_TASK_ROWS && refuse_document(&school).is_empty(), "{:?}", refuse_document(&school));
+    let mut request = PlanRequest::new(
+        Cut::find("pork-belly").expect("a cut"),
+        grams(4000.0),
+        "2026-12-01T07:00[Europe/Vienna]".parse().expect("a time"),
+    );
+    request.serve_at = Some("2026-12-20T19:00[Europe/Vienna]".parse().expect("a time"));
+    request.method = Some(school.into());
+    let minute = |h, m| jiff::civil::time(h, m, 0, 0);
+    request.kitchen.quiet = Some(Quiet { from: minute(12, 1), to: minute(12, 0) });
+    request
 }
 
 fn salting(uptake: Uptake) -> Salting {
@@ -143,6 +189,7 @@ fn at_the_caps(c: &mut Criterion) {
         ("turned in a pan", turned(most)),
         ("24 legs of 24 thicknesses", legs),
         ("a salty rim", salty),
+        ("a document of sixty tasks", longest_document()),
     ];
     for (name, request) in all {
         group.bench_function(name, |b| b.iter(|| make_plan(black_box(&request)).expect("a plan")));
@@ -150,5 +197,5 @@ fn at_the_caps(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, plans, travel, face, at_the_caps);
+criterion_group!(benches, plans, ways, travel, face, at_the_caps);
 criterion_main!(benches);

@@ -17,6 +17,8 @@
 //! | [`caution`] | what could hurt somebody, and who says so |
 //! | [`verdict`] | how was it, and what to change |
 //! | [`ask`] | what was said, and what of it cannot be |
+//! | [`settle`] | what lies there, with every guess in its place |
+//! | [`say`] | what is to be told of a plan |
 //! | [`plan`] | the door that calls the rooms in order |
 //! | [`run`] | what happened, and how a piece stands |
 //!

@@ -30,7 +30,7 @@ fn open() -> Value {
 #[test]
 fn every_object_has_the_fields_the_reader_knows_and_no_others() {
     let schema = request_schema();
-    for path in ["", "piece", "piece.solution", "salt", "salt.cover", "mix", "goal", "kitchen"] {
+    for path in ["", "piece", "piece.solution", "salt", "salt.cover", "mix", "goal", "kitchen", "fire"] {
         let mut request = open();
         let at = if path.is_empty() { "nonsense".to_owned() } else { format!("{path}.nonsense") };
         put(&mut request, &at, json!(1));
@@ -39,6 +39,19 @@ fn every_object_has_the_fields_the_reader_knows_and_no_others() {
         let known: BTreeSet<&str> = said.allowed.split(", ").collect();
         let published: BTreeSet<&str> = property(&schema, path)["properties"].as_object().unwrap().keys().map(String::as_str).collect();
         assert_eq!(known, published, "in {path:?}");
+    }
+    // And of what comes in lists.
+    for (list, line) in [("ledger", json!({"item": "soy-sauce", "g": 5})), ("tasks", json!({"task": "dry", "minutes": 5}))] {
+        let mut request = open();
+        request[list] = json!([line]);
+        request[list][0]["nonsense"] = json!(1);
+        let found = problems(&request);
+        let at = format!("{list}[0].nonsense");
+        let said = found.iter().find(|p| p.field == at).unwrap_or_else(|| panic!("{at}: {found:?}"));
+        let known: BTreeSet<&str> = said.allowed.split(", ").collect();
+        let published: BTreeSet<&str> =
+            property(&schema, list)["items"]["properties"].as_object().unwrap().keys().map(String::as_str).collect();
+        assert_eq!(known, published, "in {list}");
     }
 }
 

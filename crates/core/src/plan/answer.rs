@@ -1,4 +1,4 @@
-//! What comes out.
+//! A plan, as it is answered.
 
 use super::fierce_end::FierceEnd;
 use super::parts::{DosePlan, FirePlan, FridgePlan};

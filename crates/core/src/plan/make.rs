@@ -1,4 +1,4 @@
-//! The rooms in order.
+//! A plan made: the request settled, the work drafted and placed, the heat and the cold reckoned, and what is to be said of it all.
 
 use super::answer::{Plan, PlanStep};
 use super::chill::{before_clock, fridge_plan, salted_late, unsalted};
