@@ -191,6 +191,11 @@ pub(super) fn cold_state(request: &PlanRequest, resolved: &Resolved, laid: &[Fac
     Course::new(request, resolved, laid, &[], before).state(salted, open)
 }
 
+/// The saltiest outer mouthful after `salted` in the refrigerator of the request; what its skin does is not followed.
+pub(super) fn rim_after(request: &PlanRequest, resolved: &Resolved, laid: &[FaceGrams], salted: Time) -> f64 {
+    Course::new(request, resolved, laid, &[], hours(0.0)).rim_at(salted).0
+}
+
 /// How long the skin stands open in the cold: from the moment it was put there, salted or not.
 fn open_for(request: &PlanRequest, cold: &ColdPlan) -> Time {
     let laid: Option<Timestamp> = request.done.iter().filter(|d| d.kind == StepKind::Chill).map(|d| d.at).min();

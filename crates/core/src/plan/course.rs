@@ -426,11 +426,20 @@ impl<'a> Course<'a> {
         if self.residue > 0.0 && self.per_gram[0] <= 0.0 { profile.without_end(0) } else { profile }
     }
 
+    /// The saltiest outer mouthful after so many hours of salt.
+    pub(super) fn rim_at(&self, salted: Time) -> GramsPerKg {
+        self.rim_of(&self.profile(&self.travel(salted)), salted)
+    }
+
+    fn rim_of(&self, profile: &Profile, salted: Time) -> GramsPerKg {
+        let rim = profile.rim();
+        self.rim_beside(salted).filter(|beside| beside.0 > rim.0).unwrap_or(rim)
+    }
+
     /// Reads a column after so many hours of salt and a state of drying together.
     pub fn state_with(&self, travel: &Travel, dry: DryState, salted: Time) -> ColdState {
         let profile = self.profile(travel);
-        let rim = profile.rim();
-        let rim = self.rim_beside(salted).filter(|beside| beside.0 > rim.0).unwrap_or(rim);
+        let rim = self.rim_of(&profile, salted);
         ColdState {
             evenness: profile.evenness(),
             salted_depth: profile.salted_depth(),

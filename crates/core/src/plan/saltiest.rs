@@ -1,6 +1,6 @@
 //! The portion whose rim is the saltiest, and the ways out of it.
 
-use super::chill::cold_state;
+use super::chill::rim_after;
 use super::grams::{laid_on, laid_on_thickest};
 use super::parts::DosePlan;
 use super::ways_out::{WayOut, WaysOutInput, ways_out};
@@ -35,7 +35,7 @@ pub(super) fn saltiest(request: &PlanRequest, resolved: &Resolved, dose: &DosePl
     let own = Resolved { thickness: portion.thickness, thin: portion.thickness, portions: vec![portion], ..resolved.clone() };
     let laid = laid_on(request, resolved, dose, dose.dose.to_weigh, index);
     let fixed = laid_on(request, resolved, dose, grams(0.0), index);
-    let its = cold_state(request, &own, &laid, cold.planned, cold.planned).rim.0;
+    let its = rim_after(request, &own, &laid, cold.planned);
     (its > rim).then_some(Saltiest { resolved: own, laid, fixed, rim: its })
 }
 

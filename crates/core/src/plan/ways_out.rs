@@ -1,6 +1,6 @@
 //! Ways out of a rim that would be too salty: each computed, with what it gives.
 
-use super::chill::cold_state;
+use super::chill::rim_after;
 use super::grams::on_all_faces;
 use crate::ask::PlanRequest;
 use crate::salt::{FaceGrams, RIM_AT_MOST, SaltOn};
@@ -57,7 +57,7 @@ pub(super) fn ways_out(salty: &WaysOutInput) -> Vec<WayOut> {
 }
 
 fn rim_with(salty: &WaysOutInput, laid: &[FaceGrams]) -> f64 {
-    cold_state(salty.request, salty.resolved, laid, salty.planned, salty.planned).rim.0
+    rim_after(salty.request, salty.resolved, laid, salty.planned)
 }
 
 /// All that is on it with only a share of what is weighed.
@@ -104,9 +104,11 @@ fn more_faces(salty: &WaysOutInput) -> Option<WayOut> {
 
 /// Follows the same column on until the rim has come down, at most ten days.
 fn more_hours(salty: &WaysOutInput) -> Option<WayOut> {
-    let at_rest = |h: f64| cold_state(salty.request, salty.resolved, salty.laid, hours(h), hours(h)).rim.0;
+    let at_rest = |h: f64| rim_after(salty.request, salty.resolved, salty.laid, hours(h));
     let first = salty.planned.in_h();
-    let found = (1..40).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).find(|h| at_rest(*h) <= RIM_AT_MOST)?;
+    let steps: Vec<f64> = (1..40).map(|i| first + f64::from(i) * 8.0).take_while(|h| *h < 240.0).collect();
+    // Once the rim has come down it stays there: halved, seven looks find the first of thirty steps.
+    let found = *steps.get(steps.partition_point(|h| at_rest(*h) > RIM_AT_MOST))?;
     let longest = super::chill::chill_hours(salty.resolved).longest;
     let past = if found > longest.in_h() {
         format!("; longer than the {} h that are useful, so mind how long it keeps", h(longest))

@@ -252,6 +252,11 @@ fn singular(word: &str) -> String {
 
 /// Where a name stands in a line, as a row of words.
 fn find(tokens: &[String], name: &str) -> Option<Vec<usize>> {
+    // Of hundreds of names nearly all begin otherwise than any word of the line; a singular begins as its plural does.
+    let first = name.bytes().next()?;
+    if first.is_ascii() && !tokens.iter().any(|token| token.as_bytes().first() == Some(&first)) {
+        return None;
+    }
     let wanted: Vec<String> = name.split([' ', '-']).map(singular).collect();
     let at = tokens.windows(wanted.len()).position(|window| window == wanted)?;
     Some((at..at + wanted.len()).collect())
