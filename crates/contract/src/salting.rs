@@ -268,6 +268,7 @@ pub(crate) fn read_as(salt: &mut Reader, chosen: Option<&Salt>, problems: &mut V
 }
 
 /// How an amount of something salty is said: its field, what is allowed, and what to do.
+#[derive(Clone, Copy)]
 pub(crate) struct Amount {
     field: &'static str,
     unit: &'static str,

@@ -275,8 +275,15 @@ impl StepKind {
     /// it is over.
     pub fn tick(self) -> Tick {
         match self {
-            Self::Marinate | Self::Chill | Self::Temper | Self::Roast | Self::Rest | Self::Hold => Tick::Begins,
-            Self::Cool | Self::ChillCooked | Self::HeatAgain => Tick::Begins,
+            Self::Marinate
+            | Self::Chill
+            | Self::Temper
+            | Self::Roast
+            | Self::Rest
+            | Self::Hold
+            | Self::Cool
+            | Self::ChillCooked
+            | Self::HeatAgain => Tick::Begins,
             _ => Tick::Ends,
         }
     }

@@ -232,24 +232,7 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             ));
         }
     }
-    if let Some([short, usual, long]) = task.minutes {
-        let typed = format!("{} / {} / {} min", plain(short), plain(usual), plain(long));
-        let most = longest_of(task.kind);
-        if !(0.0 <= short && short <= usual && usual <= long && long <= most) {
-            let allowed = format!("three numbers from 0 to {most:.0} min, rising");
-            let remedy = match task.kind {
-                StepKind::Cool => "From the heat to the refrigerator within two hours.",
-                StepKind::ChillCooked => "Cooked it keeps three days; shortest, usual, longest, in that order.",
-                _ => "Shortest, usual, longest, in that order.",
-            };
-            found.push(Refusal::new(at("minutes"), typed, allowed, remedy));
-        }
-    }
-    let longest = task.minutes.map_or(longest_of(task.kind), |[_, _, long]| long);
-    if let Some(hands) = task.hands_on.filter(|hands| !(0.0..=longest.max(0.0)).contains(hands)) {
-        let allowed = format!("0 to {} min, no more than it takes", plain(longest.max(0.0)));
-        found.push(Refusal::new(at("hands_on_min"), format!("{} min", plain(hands)), allowed, "Say how long hands are in it."));
-    }
+    found.extend(how_long(task, at));
     match (matches!(task.kind, StepKind::Turn | StepKind::Wipe), task.at_h) {
         (true, None) => found.push(Refusal::new(at("at_h"), "no hour", "hours after it went into the cold", "Say when, like 12.")),
         (true, Some(h)) if !(0.0..=336.0).contains(&h) => {
@@ -272,6 +255,30 @@ fn one_row(tasks: &[TaskRow], i: usize) -> Vec<Refusal> {
             crate::caution::task_caution_codes().join(", "),
             "Take one of these, or say it in the detail.",
         ));
+    }
+    found
+}
+
+/// Its minutes, and those of hands in it.
+fn how_long(task: &TaskRow, at: impl Fn(&str) -> String) -> Vec<Refusal> {
+    let mut found = Vec::new();
+    if let Some([short, usual, long]) = task.minutes {
+        let typed = format!("{} / {} / {} min", plain(short), plain(usual), plain(long));
+        let most = longest_of(task.kind);
+        if !(0.0 <= short && short <= usual && usual <= long && long <= most) {
+            let allowed = format!("three numbers from 0 to {most:.0} min, rising");
+            let remedy = match task.kind {
+                StepKind::Cool => "From the heat to the refrigerator within two hours.",
+                StepKind::ChillCooked => "Cooked it keeps three days; shortest, usual, longest, in that order.",
+                _ => "Shortest, usual, longest, in that order.",
+            };
+            found.push(Refusal::new(at("minutes"), typed, allowed, remedy));
+        }
+    }
+    let longest = task.minutes.map_or(longest_of(task.kind), |[_, _, long]| long);
+    if let Some(hands) = task.hands_on.filter(|hands| !(0.0..=longest.max(0.0)).contains(hands)) {
+        let allowed = format!("0 to {} min, no more than it takes", plain(longest.max(0.0)));
+        found.push(Refusal::new(at("hands_on_min"), format!("{} min", plain(hands)), allowed, "Say how long hands are in it."));
     }
     found
 }

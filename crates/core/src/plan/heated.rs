@@ -2,7 +2,9 @@
 
 use super::fire_ask::{FireWhole, Skin, start_of};
 use super::hung_ask::{never_due, no_wood};
+use super::parts::FirePlan;
 use crate::ask::{Added, PlanRequest, Refusal};
+use crate::caution::Growing;
 use crate::fire::{
     Again, Body, Crisp, CrispAsk, Ends, FinishTarget, FireAnswer, HeatPoint, HeatSpell, Heating, PortionHeat, RAW_BELOW_C, StageEnd,
     TradeTime, Where, body, crisp, fire_plan, fire_takes, heat_curve, in_the_heat, spells, staggered, stuffing_target, targets, trade_time,
@@ -134,6 +136,30 @@ impl Heated {
             most
         } else {
             spare
+        }
+    }
+
+    /// The heat of a plan; cooked ahead it lies in the cold for so long in between.
+    pub(super) fn into_fire(self, growing: Growing, cooked: Time) -> FirePlan {
+        FirePlan {
+            held: self.held(),
+            by_rule: self.goes_by_the_rule(),
+            lengthened: self.whole.lengthened,
+            targets: self.finish,
+            trade: self.trade,
+            answer: self.fire,
+            with: self.whole.with,
+            stages: self.whole.stages,
+            curve: self.curve,
+            crisp: self.crisp,
+            portions: self.portions,
+            growing,
+            temper: self.whole.temper,
+            preheat: self.whole.preheat,
+            rest: self.whole.rest,
+            resting: self.whole.resting,
+            hold: self.whole.hold,
+            again: self.again.map(|again| (again, cooked)),
         }
     }
 

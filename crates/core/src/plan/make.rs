@@ -8,7 +8,7 @@ use super::grams::{dose_plan, laid_on_thickest, later_mixes, total_of};
 use super::groove_salt::groove_salt;
 use super::heated::Heated;
 use super::hours_asked::{hours_in_the_cold, in_the_house_from, thaws};
-use super::parts::{DosePlan, FirePlan, SaltChange};
+use super::parts::{DosePlan, SaltChange};
 use super::saltiest::{saltiest, ways};
 use super::serving::Serving;
 use super::tasks_ask::too_late_in_the_cold;
@@ -107,27 +107,7 @@ fn planned(request: &PlanRequest, bath_follows: bool) -> Result<Plan, Vec<Refusa
     let fierce_end = fierce_end(request, &resolved, &heated, not_intact.is_some(), fridge.state.dryness);
     let own_hours = resolved.method.chill_hours().is_some();
     let worth_measuring = worth_measuring(request.cut, &resolved, cold.planned, own_hours, heated.thicker_takes(request, &resolved));
-    let held = heated.held();
-    let fire = FirePlan {
-        held,
-        by_rule: heated.goes_by_the_rule(),
-        lengthened: heated.whole.lengthened,
-        targets: heated.finish,
-        trade: heated.trade,
-        answer: heated.fire,
-        with: heated.whole.with,
-        stages: heated.whole.stages,
-        curve: heated.curve,
-        crisp: heated.crisp,
-        portions: heated.portions,
-        growing,
-        temper: heated.whole.temper,
-        preheat: heated.whole.preheat,
-        rest: heated.whole.rest,
-        resting: heated.whole.resting,
-        hold: heated.whole.hold,
-        again: heated.again.map(|again| (again, cold.cooked)),
-    };
+    let fire = heated.into_fire(growing, cold.cooked);
     let inspection = inspection(&InspectionInput { resolved: &resolved, fridge: &fridge, keeps: cold.keeps, thaw });
     let why = why(&WhyInput { resolved: &resolved, dose: &dose, fridge: &fridge, skin: skin.as_ref(), fire: &fire });
     let (request, serve_at, meals) = (request.clone(), cold.serve, cold.meals);

@@ -65,7 +65,7 @@ impl Settled {
         Self {
             cut: request.cut,
             now: request.now.clone(),
-            kitchen: request.kitchen.clone(),
+            kitchen: request.kitchen,
             portions: request.portions.clone(),
             thickness: request.thickness,
             thin: request.thin,

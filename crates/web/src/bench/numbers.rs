@@ -235,7 +235,6 @@ pub struct Numbers {
     pub dial_line: String,
     /// Cooked ahead: how long it is chilled, when and how long it is heated again; empty where it is heated once.
     pub again_line: String,
-    pub heats_again: bool,
     pub meals: String,
     pub worth: Option<String>,
     pub loud: Vec<CautionDoc>,
@@ -337,7 +336,6 @@ impl Numbers {
             skin_line: skin_line(plan, now),
             dial_line: dial_line(plan),
             again_line: again_line(plan, now),
-            heats_again: plan.fire.again.is_some(),
             meals: meals_line(plan, now),
             worth: plan.worth_measuring.first().map(|w| format!("Worth measuring: {}.", w.effect)),
             loud,

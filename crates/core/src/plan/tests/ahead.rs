@@ -3,6 +3,7 @@
 use super::*;
 use crate::ask::{AirAsk, Refusal, StageAsk, TaskAsk};
 use crate::fire::{How, StageEnd};
+use crate::method::StepKind::{Carve, ChillCooked, Cool, HeatAgain, Rest, Roast, Sear};
 use crate::method::{School, TaskRow};
 use crate::plan::refuse_document;
 use crate::units::{celsius, minutes};
@@ -26,7 +27,6 @@ fn it_is_cooled_chilled_and_heated_again_before_the_table() {
     let plan = make_plan(&braise()).unwrap();
     let row: Vec<StepKind> =
         plan.steps.iter().filter(|s| s.step.beside.is_none()).map(|s| s.step.kind).skip_while(|kind| *kind != StepKind::Sear).collect();
-    use StepKind::{Carve, ChillCooked, Cool, HeatAgain, Rest, Roast, Sear};
     assert_eq!(row, [Sear, Roast, Cool, ChillCooked, HeatAgain, Rest, Carve]);
     let (again, kept) = plan.fire.again.as_ref().unwrap();
     // An hour to cool, within the two; then the way's own 20 h, since the first heat falls into the day.
